@@ -1,0 +1,124 @@
+import fc from 'fast-check';
+import { ancestors, dayNumber, decideDraw, decideFill, decideMoment, decidePackable, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
+
+const code = (outcome: Outcome<unknown>): string | undefined => (outcome.ok ? undefined : outcome.refusal.code);
+let order = 0;
+const move = (day: number, from: string, to: string, grams = 100): Movement => ({ id: ++order, order, at: day, from: { lot: from }, to: { lot: to }, grams });
+
+describe('W11: ancestry follows time', () => {
+  const movements = [move(5, 'P', 'jars of day 5'), move(8, 'Q', 'P', 420), move(10, 'P', 'jars of day 10')];
+  it('Q is rejected: the nine jars of day 10 are in, the six of day 5 are not', () => {
+    const reached = descendants({ movements, lot: 'Q' }).lots;
+    expect([...reached.keys()]).toEqual(['P', 'jars of day 10']);
+  });
+  it('backward from the jars of day 5 there is no Q', () => {
+    expect([...ancestors({ movements, lot: 'jars of day 5' }).lots.keys()]).toEqual(['P']);
+    expect([...ancestors({ movements, lot: 'jars of day 10' }).lots.keys()]).toEqual(['P', 'Q']);
+  });
+  it('P gives 300 g back to Q on day 11: lawful, and Q’s later jars descend from P', () => {
+    const both = [...movements, move(11, 'P', 'Q', 300), move(12, 'Q', 'late jars of Q'), move(7, 'Q', 'early jars of Q')];
+    const fromP = descendants({ movements: both, lot: 'P', from: 9 }).lots;
+    expect(fromP.has('late jars of Q')).toBeTrue();
+    expect(fromP.has('early jars of Q')).toBeFalse();
+  });
+  it('two movements of one moment count in the order they were recorded', () => {
+    const same = [move(1, 'A', 'B'), move(1, 'B', 'C')];
+    expect(descendants({ movements: same, lot: 'A' }).lots.has('C')).toBeTrue();
+    const turned = [move(1, 'B', 'C'), move(1, 'A', 'B')];
+    expect(descendants({ movements: turned, lot: 'A' }).lots.has('C')).toBeFalse();
+  });
+});
+
+describe('laws of ancestry', () => {
+  const net = fc.array(fc.record({ at: fc.integer({ min: 0, max: 20 }), from: fc.integer({ min: 0, max: 6 }), to: fc.integer({ min: 0, max: 6 }) }), { maxLength: 40 })
+    .map((rows) => rows.filter((row) => row.from !== row.to).map((row, i): Movement => ({ id: i, order: i, at: row.at, from: { lot: `L${row.from}` }, to: { lot: `L${row.to}` }, grams: 1 })));
+  it('B descends from A exactly when A is an ancestor of B', () => {
+    fc.assert(fc.property(net, (movements) => {
+      for (let a = 0; a < 7; a += 1) {
+        for (const b of descendants({ movements, lot: `L${a}` }).lots.keys()) {
+          if (b !== `L${a}`) expect(ancestors({ movements, lot: b }).lots.has(`L${a}`)).toBeTrue();
+        }
+      }
+    }));
+  });
+});
+
+describe('W13: the tally of a fill', () => {
+  it('closes with 41.19 kg on hand: gas by difference 0.29 kg is plausible', () => {
+    const closed = tally({ stage: 'upToFilling', inGrams: 42_600, outGrams: 0, lossGrams: 1120, countedGrams: 41_190, byDifference: 'gas' });
+    expect(closed.byDifference!.grams).toBeCloseTo(290, 6);
+    expect(closed.unexplainedGrams).toBeCloseTo(0, 6);
+    expect(closed.clear).toBeTrue();
+  });
+  it('does not with 40.60 kg: at most 0.43 kg may be gas, 0.45 kg stays unexplained', () => {
+    const open = tally({ stage: 'upToFilling', inGrams: 42_600, outGrams: 0, lossGrams: 1120, countedGrams: 40_600, byDifference: 'gas' });
+    expect(open.byDifference!.grams).toBeCloseTo(426, 6);
+    expect(open.unexplainedGrams / 1000).toBeCloseTo(0.45, 2);
+    expect(open.toleranceGrams).toBeCloseTo(213, 6);
+    expect(open.clear).toBeFalse();
+    expect(open.likelySlip).toContain('a loss not recorded');
+  });
+  it('names swapped digits and a mass written twice', () => {
+    expect(tally({ stage: 'upToFilling', inGrams: 42_100, outGrams: 0, lossGrams: 0, countedGrams: 41_200 }).likelySlip).toContain('swapped');
+    expect(tally({ stage: 'upToFilling', inGrams: 10_000, outGrams: 0, lossGrams: 0, countedGrams: 8000, movementGrams: [2000, 8000] }).likelySlip).toContain('written twice');
+  });
+  it('2 % is granted up to jars, and never under 20 g', () => {
+    expect(tally({ stage: 'upToJars', inGrams: 10_000, outGrams: 9810, lossGrams: 0, countedGrams: 0 }).clear).toBeTrue();
+    expect(tally({ stage: 'upToFilling', inGrams: 100, outGrams: 0, lossGrams: 0, countedGrams: 85 }).clear).toBeTrue();
+  });
+  it('refuses a loss by subtraction without a range', () =>
+    expect(() => tally({ stage: 'upToJars', inGrams: 100, outGrams: 0, lossGrams: 0, countedGrams: 0, byDifference: 'spill' })).toThrowError(RangeError));
+  it('every gram is somewhere', () => {
+    const g = fc.integer({ min: 0, max: 50_000 });
+    fc.assert(fc.property(g, g, g, fc.option(g), fc.constantFrom('gas' as const, 'drip' as const, undefined), (inGrams, outGrams, lossGrams, countedGrams, byDifference) => {
+      const t = tally({ stage: 'upToJars', inGrams, outGrams, lossGrams, countedGrams, byDifference });
+      expect(t.outGrams + t.lossGrams + t.onHandGrams + (t.byDifference?.grams ?? 0) + t.unexplainedGrams).toBeCloseTo(inGrams, 6);
+    }));
+  });
+});
+
+describe('drawing from a lot', () => {
+  const balance = { code: 'SP-0871', metered: true, toleranceGrams: 20, atGrams: 1000, leastLaterGrams: 1000 };
+  it('grants the tolerance of the lot', () => expect(decideDraw({ balance, grams: 1015 }).ok).toBeTrue());
+  it('refuses more than was there', () => expect(code(decideDraw({ balance, grams: 1100 }))).toBe('lot.overdrawn'));
+  it('refuses what a later entry already took', () => expect(code(decideDraw({ balance: { ...balance, leastLaterGrams: 100 }, grams: 500 }))).toBe('lot.notYet'));
+  it('a tap is not counted down', () => expect(decideDraw({ balance: { ...balance, metered: false }, grams: 1e6 }).ok).toBeTrue());
+});
+
+describe('W24: day number', () => {
+  const filledAt = Date.parse('2026-11-17T15:40:00Z');
+  const at = Date.parse('2026-11-24T08:00:00Z');
+  it('filled Tuesday 15:40, next Tuesday 08:00 is day 7 and 160.3 h', () => {
+    expect(dayNumber({ filledAt, at, timeZone: 'UTC' })).toBe(7);
+    expect(elapsedHours({ filledAt, at })).toBeCloseTo(160.3, 1);
+  });
+  it('the local calendar counts, also over a change of the clock', () => {
+    expect(dayNumber({ filledAt: Date.parse('2026-10-24T22:30:00Z'), at: Date.parse('2026-10-25T23:30:00Z'), timeZone: 'Europe/Berlin' })).toBe(1);
+  });
+});
+
+describe('what may not be', () => {
+  it('a reading in the future, beyond five minutes of skew', () => {
+    expect(code(decideMoment({ happenedAt: 600_000, now: 0 }))).toBe('time.future');
+    expect(decideMoment({ happenedAt: 240_000, now: 0 }).ok).toBeTrue();
+  });
+  const vessel = { tag: 'C2', brimMl: 30_000, maxFill: 0.85, minFill: 0.7, inUse: true, takenBy: null };
+  it('a vessel filled twice, under repair, or over its brim', () => {
+    expect(code(decideFill({ vessel: { ...vessel, takenBy: 'NY26-300-A-C2' }, grams: 20_000 }))).toBe('vessel.taken');
+    expect(code(decideFill({ vessel: { ...vessel, inUse: false }, grams: 20_000 }))).toBe('vessel.outOfUse');
+    expect(code(decideFill({ vessel, grams: 31_000 }))).toBe('vessel.overfull');
+  });
+  it('both ends of the fill window are named', () => {
+    const window = (grams: number) => { const fill = decideFill({ vessel, grams }); return fill.ok && fill.value.window; };
+    expect([window(15_000), window(24_000), window(28_000)]).toEqual(['under', 'in', 'over']);
+  });
+  const fill = { code: 'NY26-300-A-C2', lastPh: 3.7, onHold: null, closed: false };
+  it('a vessel above its limit, without pH, on hold or emptied is not packed', () => {
+    expect(decidePackable({ fill }).ok).toBeTrue();
+    expect(code(decidePackable({ fill: { ...fill, lastPh: 4.3 } }))).toBe('pack.phAboveLimit');
+    expect(code(decidePackable({ fill: { ...fill, lastPh: null } }))).toBe('pack.noPh');
+    expect(code(decidePackable({ fill: { ...fill, onHold: 'film' } }))).toBe('lot.onHold');
+    expect(code(decidePackable({ fill: { ...fill, closed: true } }))).toBe('lot.closed');
+    expect(() => decidePackable({ fill, acidLimit: 4.8 })).toThrowError(RangeError);
+  });
+});

@@ -1,0 +1,3 @@
+export * from './checkCharacter.js';
+export * from './lotCode.js';
+export * from './jarCode.js';

@@ -1,0 +1,65 @@
+import { accept, refuse, type Outcome } from '../refusal.js';
+import { saltGrams, type SaltBasis } from '../salt/bases.js';
+import { saltAtScale, DEFAULT_SALT_TOLERANCE, type SaltAtScale } from '../salt/atTheScale.js';
+import { saltBand } from '../salt/bands.js';
+import { waysBack } from '../salt/waysBack.js';
+import { formatGrams, formatPercent } from '../units/format.js';
+
+/** What a batch holds so far, as weighed. */
+export interface BatchSalt {
+  readonly basis: SaltBasis;
+  readonly saltFraction: number;
+  readonly produceGrams: number;
+  readonly waterGrams: number;
+  readonly saltInGrams: number;
+  readonly tolerance?: number;
+}
+
+/** The live target from the actual weights. Source: handbook 2.2. */
+export function saltTarget(batch: BatchSalt): number {
+  return saltGrams({ basis: batch.basis, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltFraction: batch.saltFraction });
+}
+
+/**
+ * Salt about to be recorded. Portions add up to one target. Over the target is refused before it goes in;
+ * what is already in is a fact and is recorded, and the way back is asked for before filling.
+ */
+export function decideSaltWeigh(input: { batch: BatchSalt; grams: number; alreadyIn: boolean }): Outcome<{ targetGrams: number; atScale: SaltAtScale }> {
+  const { batch, grams } = input;
+  const targetGrams = saltTarget(batch);
+  if (!(targetGrams > 0)) {
+    return refuse('salt.nothingToSalt', 'Nothing to salt is weighed yet. Weigh the trimmed produce, or the water of the brine, first: the salt follows the actual weight.', { field: 'grams' });
+  }
+  const atScale = saltAtScale({ saltGrams: batch.saltInGrams + grams, targetGrams, tolerance: batch.tolerance ?? DEFAULT_SALT_TOLERANCE });
+  if (atScale.verdict === 'over' && !input.alreadyIn) {
+    const back = waysBack({ basis: batch.basis, saltFraction: batch.saltFraction, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltGrams: batch.saltInGrams + grams });
+    return refuse('salt.overTarget', `${formatGrams(grams)} would bring the salt to ${formatGrams(batch.saltInGrams + grams)}, ${formatPercent(atScale.deviation, 1)} over the target of ${formatGrams(targetGrams)}. Take ${formatGrams(-atScale.toTargetGrams)} out; if it is already in, say so.`, {
+      field: 'grams', facts: { targetGrams, takeOutGrams: -atScale.toTargetGrams, ...back },
+    });
+  }
+  return accept({ targetGrams, atScale });
+}
+
+/** Before a vessel is filled the salt is inside its tolerance, or its deviation is accepted with a reason. */
+export function decideSaltBeforeFill(input: { batch: BatchSalt; acceptedReason: string | null }): Outcome<void> {
+  const { batch } = input;
+  const targetGrams = saltTarget(batch);
+  if (targetGrams <= 0) return refuse('salt.nothingToSalt', 'Nothing is weighed into this batch yet: weigh the trimmed produce first.');
+  const atScale = saltAtScale({ saltGrams: batch.saltInGrams, targetGrams, tolerance: batch.tolerance });
+  if (atScale.verdict === 'in' || input.acceptedReason) return accept(undefined);
+  const back = waysBack({ basis: batch.basis, saltFraction: batch.saltFraction, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltGrams: batch.saltInGrams });
+  const way = back.addSaltGrams !== null
+    ? `Add ${formatGrams(back.addSaltGrams)} of salt`
+    : back.addProduceGrams !== null ? `Add ${formatGrams(back.addProduceGrams)} of trimmed produce` : `Add ${formatGrams(back.addWaterGrams ?? 0)} of water`;
+  return refuse('salt.outOfTolerance', `${formatGrams(batch.saltInGrams)} of salt is in, the target is ${formatGrams(targetGrams)} (± ${formatPercent(batch.tolerance ?? DEFAULT_SALT_TOLERANCE, 0)}). ${way}, or accept it with a reason for the reviewer.`, {
+    facts: { targetGrams, saltInGrams: batch.saltInGrams, ...back },
+  });
+}
+
+/** A batch planned under 1.5 % starts only with a reviewer's written reason. Source: handbook 2.1. */
+export function decideWeakStart(input: { waterPhaseSalt: number; isReviewer: boolean; reason: string | undefined }): Outcome<void> {
+  if (saltBand(input.waterPhaseSalt) !== 'weak' || (input.isReviewer && input.reason)) return accept(undefined);
+  return refuse('salt.weakNeedsReviewer', `This batch would even out at ${formatPercent(input.waterPhaseSalt)} salt in the water phase, under 1.5 %. It starts only with a reviewer’s written reason, and pH on days 1, 2 and 3.`, {
+    field: 'weakSaltReason', facts: { waterPhaseSalt: input.waterPhaseSalt },
+  });
+}

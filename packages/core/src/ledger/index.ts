@@ -1,0 +1,4 @@
+export * from './movement.js';
+export * from './tally.js';
+export * from './draw.js';
+export * from './ancestry.js';

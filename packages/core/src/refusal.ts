@@ -1,0 +1,67 @@
+/** Codes of every answer "no" that the rules of the trade can give. Each has words in the interface and a line in docs/refusals.md. */
+export const REFUSAL_CODES = [
+  'mass.notPositive',
+  'mass.absurd',
+  'mass.volumeOfSolid',
+  'quantity.unreadable',
+  'quantity.ambiguous',
+  'quantity.unknownUnit',
+  'fraction.percentTyped',
+  'time.future',
+  'ph.outOfScale',
+  'ph.askAgain',
+  'temperature.outOfRange',
+  'lot.unknown',
+  'lot.overdrawn',
+  'lot.notYet',
+  'lot.onHold',
+  'lot.notOnHold',
+  'lot.wrongKind',
+  'lot.closed',
+  'vessel.unknown',
+  'vessel.taken',
+  'vessel.overfull',
+  'vessel.outOfUse',
+  'salt.overTarget',
+  'salt.outOfTolerance',
+  'salt.weakNeedsReviewer',
+  'salt.nothingToSalt',
+  'pack.noPh',
+  'pack.phAboveLimit',
+  'pack.differentBatches',
+  'pack.nothing',
+  'correction.ofCorrection',
+  'correction.notThisKind',
+  'correction.standsInTheWay',
+  'correction.nothingChanged',
+  'code.unreadable',
+  'code.checkCharacter',
+  'code.unknown',
+  'code.exhausted',
+  'name.taken',
+  'formula.unknown',
+  'formula.hole',
+  'loss.implausible',
+  'person.unknown',
+] as const;
+
+export type RefusalCode = (typeof REFUSAL_CODES)[number];
+
+/** A foreseeable "no", as a value: what was given, what is accepted, why. */
+export interface Refusal {
+  readonly code: RefusalCode;
+  readonly message: string;
+  /** Path of the field in the entry's body, for the interface to place the message. */
+  readonly field?: string;
+  readonly facts?: Readonly<Record<string, unknown>>;
+}
+
+export type Outcome<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly refusal: Refusal };
+
+export const accept = <T>(value: T): Outcome<T> => ({ ok: true, value });
+
+export const refuse = (
+  code: RefusalCode,
+  message: string,
+  more: { field?: string; facts?: Record<string, unknown> } = {},
+): { ok: false; refusal: Refusal } => ({ ok: false, refusal: { code, message, ...more } });

@@ -1,0 +1,36 @@
+/** House default: salt within 3 % of its target. Source: handbook 2.2. */
+export const DEFAULT_SALT_TOLERANCE = 0.03;
+
+export type SaltVerdict = 'under' | 'in' | 'over';
+
+export interface SaltAtScale {
+  readonly verdict: SaltVerdict;
+  readonly leastGrams: number;
+  readonly mostGrams: number;
+  /** Positive: grams more to put in. Negative: grams to take out. */
+  readonly toTargetGrams: number;
+  /** Relative to the target: 0.065 is 6.5 % over. */
+  readonly deviation: number;
+}
+
+/**
+ * How a salt mass stands against its target. Source: handbook 2.2.
+ * @throws {RangeError} a target not above zero
+ */
+export function saltAtScale(input: { saltGrams: number; targetGrams: number; tolerance?: number }): SaltAtScale {
+  const { saltGrams, targetGrams, tolerance = DEFAULT_SALT_TOLERANCE } = input;
+  if (!(targetGrams > 0)) throw new RangeError('a salt target is above zero');
+  const leastGrams = targetGrams * (1 - tolerance);
+  const mostGrams = targetGrams * (1 + tolerance);
+  // A hair of slack, so that a mass typed as the very edge counts as in.
+  const slack = 1e-9 * targetGrams;
+  const verdict = saltGrams < leastGrams - slack ? 'under' : saltGrams > mostGrams + slack ? 'over' : 'in';
+  return { verdict, leastGrams, mostGrams, toTargetGrams: targetGrams - saltGrams, deviation: saltGrams / targetGrams - 1 };
+}
+
+/** Whether a scale is too coarse for a dose: its step is more than 2 % of it. Source: handbook 2.2. */
+export function scaleTooCoarse(input: { doseGrams: number; stepGrams: number }): { tooCoarse: boolean; stepOfDose: number } {
+  if (!(input.doseGrams > 0 && input.stepGrams > 0)) throw new RangeError('dose and scale step are above zero');
+  const stepOfDose = input.stepGrams / input.doseGrams;
+  return { tooCoarse: stepOfDose > 0.02, stepOfDose };
+}

@@ -1,0 +1,4 @@
+export * from './yieldChain.js';
+export * from './split.js';
+export * from './scaleFormula.js';
+export * from './working.js';
