@@ -2,7 +2,7 @@ import { accept, refuse, type Outcome } from '../refusal.js';
 import { saltGrams, type SaltBasis } from '../salt/bases.js';
 import { saltAtScale, DEFAULT_SALT_TOLERANCE, type SaltAtScale } from '../salt/atTheScale.js';
 import { saltBand } from '../salt/bands.js';
-import { waysBack } from '../salt/waysBack.js';
+import { waysBack, type WaysBack } from '../salt/waysBack.js';
 import { formatGrams, formatPercent } from '../units/format.js';
 
 /** What a batch holds so far, as weighed. */
@@ -10,14 +10,36 @@ export interface BatchSalt {
   readonly basis: SaltBasis;
   readonly saltFraction: number;
   readonly produceGrams: number;
+  /** Water to pour, by the formula and the actual produce; 0 for dry salting. */
   readonly waterGrams: number;
+  /** Water weighed for the brine, which may be more than is poured: the salt keeps its strength. */
+  readonly brineWaterGrams?: number;
   readonly saltInGrams: number;
   readonly tolerance?: number;
 }
 
-/** The live target from the actual weights. Source: handbook 2.2. */
+/**
+ * The live target from the actual weights. A brine made larger than what is poured gets the same strength.
+ * Source: handbook 2.2, 2.6.
+ */
 export function saltTarget(batch: BatchSalt): number {
-  return saltGrams({ basis: batch.basis, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltFraction: batch.saltFraction });
+  const poured = saltGrams({ basis: batch.basis, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltFraction: batch.saltFraction });
+  if (batch.waterGrams <= 0) return poured;
+  return (poured * (batch.brineWaterGrams ?? 0)) / batch.waterGrams;
+}
+
+/** The ways back for what is in: a brine is put right with salt or water, in its own strength. */
+export function saltWaysBack(batch: BatchSalt): WaysBack {
+  if (batch.waterGrams <= 0) {
+    return waysBack({ basis: batch.basis, saltFraction: batch.saltFraction, vegetableGrams: batch.produceGrams, waterGrams: 0, saltGrams: batch.saltInGrams });
+  }
+  const target = saltTarget(batch);
+  const over = batch.saltInGrams - target;
+  return {
+    addSaltGrams: over < 0 ? -over : null,
+    addProduceGrams: null,
+    addWaterGrams: over > 0 && target > 0 ? ((batch.brineWaterGrams ?? 0) * over) / target : null,
+  };
 }
 
 /**
@@ -32,7 +54,7 @@ export function decideSaltWeigh(input: { batch: BatchSalt; grams: number; alread
   }
   const atScale = saltAtScale({ saltGrams: batch.saltInGrams + grams, targetGrams, tolerance: batch.tolerance ?? DEFAULT_SALT_TOLERANCE });
   if (atScale.verdict === 'over' && !input.alreadyIn) {
-    const back = waysBack({ basis: batch.basis, saltFraction: batch.saltFraction, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltGrams: batch.saltInGrams + grams });
+    const back = saltWaysBack({ ...batch, saltInGrams: batch.saltInGrams + grams });
     return refuse('salt.overTarget', `${formatGrams(grams)} would bring the salt to ${formatGrams(batch.saltInGrams + grams)}, ${formatPercent(atScale.deviation, 1)} over the target of ${formatGrams(targetGrams)}. Take ${formatGrams(-atScale.toTargetGrams)} out; if it is already in, say so.`, {
       field: 'grams', facts: { targetGrams, takeOutGrams: -atScale.toTargetGrams, ...back },
     });
@@ -47,7 +69,7 @@ export function decideSaltBeforeFill(input: { batch: BatchSalt; acceptedReason: 
   if (targetGrams <= 0) return refuse('salt.nothingToSalt', 'Nothing is weighed into this batch yet: weigh the trimmed produce first.');
   const atScale = saltAtScale({ saltGrams: batch.saltInGrams, targetGrams, tolerance: batch.tolerance });
   if (atScale.verdict === 'in' || input.acceptedReason) return accept(undefined);
-  const back = waysBack({ basis: batch.basis, saltFraction: batch.saltFraction, vegetableGrams: batch.produceGrams, waterGrams: batch.waterGrams, saltGrams: batch.saltInGrams });
+  const back = saltWaysBack(batch);
   const way = back.addSaltGrams !== null
     ? `Add ${formatGrams(back.addSaltGrams)} of salt`
     : back.addProduceGrams !== null ? `Add ${formatGrams(back.addProduceGrams)} of trimmed produce` : `Add ${formatGrams(back.addWaterGrams ?? 0)} of water`;

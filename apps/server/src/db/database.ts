@@ -1,0 +1,27 @@
+import { drizzle, type NodePgDatabase, type NodePgTransaction } from 'drizzle-orm/node-postgres';
+import type { ExtractTablesWithRelations } from 'drizzle-orm';
+import pg from 'pg';
+import * as schema from './schema/index.js';
+
+export type Database = NodePgDatabase<typeof schema>;
+export type Transaction = NodePgTransaction<typeof schema, ExtractTablesWithRelations<typeof schema>>;
+/** Whatever can be read from: the pool, or an open transaction. */
+export type Reader = Pick<Database, 'select' | 'execute' | 'selectDistinct'>;
+
+export interface Connection {
+  readonly db: Database;
+  readonly pool: pg.Pool;
+  close(): Promise<void>;
+}
+
+/** Opens a pool as the application's role. A connection that dies is logged by the caller and replaced by the pool. */
+export function connect(url: string, options: { max?: number; onError?: (error: Error) => void } = {}): Connection {
+  const pool = new pg.Pool({ connectionString: url, max: options.max ?? 10, connectionTimeoutMillis: 8000 });
+  pool.on('error', (error) => options.onError?.(error));
+  return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
+}
+
+/** Rows of a raw query, typed by the caller who wrote its columns. */
+export async function rows<T>(reader: Reader, query: Parameters<Reader['execute']>[0]): Promise<T[]> {
+  return (await reader.execute(query)).rows as T[];
+}

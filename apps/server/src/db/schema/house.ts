@@ -1,0 +1,51 @@
+import { boolean, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { decimal, moment } from './columns.js';
+
+export const house = pgTable('house', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  site: text().notNull(),
+  timeZone: text().notNull(),
+  decimalMark: text({ enum: ['point', 'comma'] }).notNull(),
+  acidLimit: decimal().notNull(),
+  saltTolerance: decimal().notNull(),
+});
+
+export const person = pgTable('person', {
+  id: uuid().primaryKey(),
+  name: text().notNull().unique(),
+  initials: text().notNull(),
+  role: text({ enum: ['owner', 'maker', 'inspector'] }).notNull(),
+});
+
+/** PINs are no part of the history: they are kept beside the journal, hashed. */
+export const credential = pgTable('credential', {
+  personId: uuid().primaryKey().references(() => person.id),
+  pinHash: text().notNull(),
+  failures: integer().notNull().default(0),
+  lockedUntil: moment(),
+  /** Only in the demo house, whose PINs are public. */
+  demoPin: text(),
+});
+
+export const signIn = pgTable('sign_in', {
+  tokenHash: text().primaryKey(),
+  personId: uuid().notNull().references(() => person.id),
+  expiresAt: moment().notNull(),
+});
+
+export const room = pgTable('room', { id: uuid().primaryKey(), name: text().notNull().unique(), usualCelsius: decimal().notNull(), position: integer().notNull() });
+
+export const vessel = pgTable('vessel', {
+  id: uuid().primaryKey(),
+  tag: text().notNull().unique(),
+  shape: text({ enum: ['crock', 'drum', 'glass', 'barrel', 'bag'] }).notNull(),
+  brimMl: integer().notNull(),
+  maxFill: decimal().notNull(),
+  minFill: decimal().notNull(),
+  weightVolumeMl: integer().notNull(),
+  closure: text({ enum: ['airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'] }).notNull(),
+  roomId: uuid().notNull().references(() => room.id),
+  inUse: boolean().notNull(),
+  cleanedAt: moment(),
+});

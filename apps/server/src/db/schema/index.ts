@@ -1,0 +1,5 @@
+export { toGrams, toMilligrams } from './columns.js';
+export * from './journal.js';
+export * from './house.js';
+export * from './stores.js';
+export * from './ledger.js';

@@ -1,0 +1,108 @@
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { Sink, Source } from '@clear-tally/core';
+import type { BodyOf } from '@clear-tally/contract';
+import { decimal, milligrams, moment } from './columns.js';
+import { vessel } from './house.js';
+import { journal } from './journal.js';
+import { material, supplier } from './stores.js';
+
+export const LOT_KINDS = ['supply', 'batch', 'preparation', 'fill', 'run'] as const;
+
+/** Anything that can hold or become food. */
+export const lot = pgTable('lot', {
+  id: uuid().primaryKey(),
+  code: text().notNull().unique(),
+  /** The code without separators, in capitals: what is looked up. */
+  codeKey: text().notNull().unique(),
+  kind: text({ enum: LOT_KINDS }).notNull(),
+  name: text().notNull(),
+  origin: text({ enum: ['received', 'made', 'beforeLedger'] }).notNull(),
+  at: moment().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+  batchId: uuid(),
+  formulaId: uuid(),
+  formulaVersion: integer(),
+  plan: jsonb().$type<BodyOf<'batch.start'>['plan']>(),
+  materialId: uuid().references(() => material.id),
+  supplierId: uuid().references(() => supplier.id),
+  supplierLotCode: text(),
+  useBy: date(),
+  vesselId: uuid().references(() => vessel.id),
+  /** A tap is not counted down. */
+  metered: boolean().notNull().default(true),
+  closedAt: moment(),
+}, (t) => [
+  index().on(t.kind, t.seq),
+  index().on(t.batchId),
+  index().on(t.materialId),
+  // A vessel holds one fill at a time.
+  uniqueIndex('lot_vessel_taken').on(t.vesselId).where(sql`${t.kind} = 'fill' and ${t.closedAt} is null`),
+]);
+
+/** The ledger. Append only, by grants and by trigger; a correction adds a row that cancels another. */
+export const movement = pgTable('movement', {
+  id: bigint({ mode: 'number' }).primaryKey(),
+  seq: bigint({ mode: 'number' }).notNull().references(() => journal.seq),
+  /** The entry a correction goes back to; of an ordinary movement, its own. */
+  rootEntryId: uuid().notNull(),
+  kind: text().notNull(),
+  at: moment().notNull(),
+  fromLot: uuid().references(() => lot.id),
+  source: text().$type<Source>(),
+  toLot: uuid().references(() => lot.id),
+  sink: text().$type<Sink>(),
+  milligrams: milligrams().notNull(),
+  cancels: bigint({ mode: 'number' }),
+}, (t) => [
+  index().on(t.fromLot, t.at),
+  index().on(t.toLot, t.at),
+  index().on(t.rootEntryId),
+  uniqueIndex('movement_cancels').on(t.cancels).where(sql`${t.cancels} is not null`),
+  check('movement_mass_positive', sql`${t.milligrams} > 0`),
+  check('movement_one_from', sql`(${t.fromLot} is null) <> (${t.source} is null)`),
+  check('movement_one_to', sql`(${t.toLot} is null) <> (${t.sink} is null)`),
+  check('movement_somewhere_else', sql`${t.fromLot} is distinct from ${t.toLot}`),
+]);
+
+/** pH and temperatures; a corrected reading stays, the right one refers to it by its root. */
+export const reading = pgTable('reading', {
+  entryId: uuid().primaryKey(),
+  rootEntryId: uuid().notNull(),
+  seq: bigint({ mode: 'number' }).notNull().references(() => journal.seq),
+  lotId: uuid().notNull().references(() => lot.id),
+  kind: text({ enum: ['ph', 'temperature'] }).notNull(),
+  value: decimal().notNull(),
+  sample: text({ enum: ['blended', 'brine'] }),
+  at: moment().notNull(),
+}, (t) => [index().on(t.lotId, t.kind, t.at), index().on(t.rootEntryId)]);
+
+export const hold = pgTable('hold', {
+  entryId: uuid().primaryKey(),
+  lotId: uuid().notNull().references(() => lot.id),
+  reason: text().notNull(),
+  placedAt: moment().notNull(),
+  liftedAt: moment(),
+  liftReason: text(),
+}, (t) => [uniqueIndex('hold_one_open').on(t.lotId).where(sql`${t.liftedAt} is null`)]);
+
+export const saltAcceptance = pgTable('salt_acceptance', { batchId: uuid().primaryKey().references(() => lot.id), reason: text().notNull(), at: moment().notNull() });
+
+/** What stood in a lot by weighing. The latest counts. */
+export const lotCount = pgTable('lot_count', {
+  entryId: uuid().primaryKey(),
+  lotId: uuid().notNull().references(() => lot.id),
+  milligrams: milligrams().notNull(),
+  byDifference: text({ enum: ['gas', 'drip'] }),
+  at: moment().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+}, (t) => [index().on(t.lotId, t.seq)]);
+
+/** Serial ranges, not rows, hold ordinary jars. */
+export const jarRange = pgTable('jar_range', {
+  runLotId: uuid().notNull().references(() => lot.id),
+  firstSerial: integer().notNull(),
+  lastSerial: integer().notNull(),
+  sizeMl: integer().notNull(),
+  netMilligrams: milligrams().notNull(),
+}, (t) => [primaryKey({ columns: [t.runLotId, t.firstSerial] }), check('jar_range_order', sql`${t.lastSerial} >= ${t.firstSerial}`)]);

@@ -1,0 +1,23 @@
+import { integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import type { BodyOf } from '@clear-tally/contract';
+import { decimal } from './columns.js';
+
+export const supplier = pgTable('supplier', { id: uuid().primaryKey(), name: text().notNull().unique(), prefix: text().notNull().unique(), lotsReceived: integer().notNull().default(0) });
+
+export const material = pgTable('material', {
+  id: uuid().primaryKey(),
+  name: text().notNull().unique(),
+  kind: text({ enum: ['produce', 'salt', 'water', 'flavouring', 'starter'] }).notNull(),
+  waterFraction: decimal().notNull(),
+  saltFraction: decimal().notNull(),
+  allergens: text().array().notNull(),
+  caution: text(),
+});
+
+export const formula = pgTable('formula', {
+  formulaId: uuid().notNull(),
+  version: integer().notNull(),
+  number: integer().notNull(),
+  name: text().notNull(),
+  data: jsonb().$type<BodyOf<'formula.save'>>().notNull(),
+}, (t) => [primaryKey({ columns: [t.formulaId, t.version] })]);

@@ -1,0 +1,127 @@
+import { saltGrams } from '@clear-tally/core';
+import type { BodyOf } from '@clear-tally/contract';
+import type { Actor } from '../record/record.js';
+import type { Diary } from './diary.js';
+import type { Founded } from './house.js';
+
+export interface FillPlan { readonly tag: string; readonly produceGrams: number }
+
+export interface BatchPlan {
+  readonly formula: 'shred' | 'turnips' | 'mash';
+  readonly daysAgo: number;
+  readonly hour: number;
+  readonly by: 'tomasz' | 'ines' | 'odile';
+  readonly fills: readonly FillPlan[];
+  /** Supply lots of the produce, in the order of the formula. */
+  readonly produce: readonly string[];
+  readonly salt: string;
+  readonly others: readonly string[];
+  /** Kept brine from an earlier fill. */
+  readonly kept?: { readonly from: () => string; readonly grams: number };
+  /** pH where it starts and where it settles, and how fast it falls, per hour. */
+  readonly souring?: { readonly start: number; readonly end: number; readonly perHour: number };
+  readonly celsius?: number;
+  readonly packedDaysAgo?: number;
+  /** Salt first written down wrong, then corrected. */
+  readonly slippedSalt?: boolean;
+}
+
+export interface Lived { readonly batchId: string; readonly fillIds: string[]; readonly runIds: string[] }
+
+/** Reading days of the house's check plan. */
+const PH_DAYS = [1, 2, 3, 5, 7, 14, 21, 28, 35, 42, 49, 56];
+
+/** Plans the life of a batch: weighed, salted, filled, read, and packed when its time has come. */
+export function planBatch(diary: Diary, house: Founded, lots: Record<string, string>, plan: BatchPlan): Lived {
+  const actor = house.people[plan.by];
+  const formula = house.formulas[plan.formula];
+  const started = diary.moment(plan.daysAgo, plan.hour);
+  const later = (minutes: number) => new Date(started.getTime() + minutes * 60_000);
+  const batchId = diary.id(started);
+  const brineLotId = diary.id(started);
+  const fillIds = plan.fills.map(() => diary.id(started));
+  const produceGrams = plan.fills.reduce((sum, fill) => sum + fill.produceGrams, 0);
+  const record = <K extends Parameters<Diary['record']>[0]>(kind: K, body: BodyOf<K>, at: Date, by: Actor = actor) => diary.plan(at, async () => void (await diary.record(kind, body, at, by)));
+
+  record('batch.start', { batchId, formulaId: formula.formulaId, version: formula.version, plan: { from: 'trimmed', trimmedGrams: produceGrams } }, started);
+  formula.produce.forEach((part, index) => {
+    const trimmedGrams = Math.round(produceGrams * part.share);
+    record('produce.weigh', { batchId, supplyLotId: lots[plan.produce[index]!]!, trimmedGrams, trimWasteGrams: Math.round(trimmedGrams * (1 / formula.yields.trim - 1) * (1 + diary.random.around(0.1))) }, later(35 + index * 4));
+  });
+  const waterGrams = Math.round(produceGrams * formula.waterPerProduce);
+  const madeGrams = Math.round(waterGrams * 1.08);
+  if (waterGrams > 0) record('brine.make', { brineLotId, batchId, waterLotId: lots['water']!, waterGrams: madeGrams }, later(50));
+  const target = saltGrams({ basis: formula.saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction: formula.saltFraction }) * (waterGrams > 0 ? madeGrams / waterGrams : 1);
+  const salt = Math.round(target * (1 + diary.random.around(0.008)));
+  planSalt(diary, plan, { batchId, saltLotId: lots[plan.salt]!, grams: salt, actor, reviewer: house.people.odile, at: later(55) });
+  plan.others.forEach((other, index) => {
+    const line = formula.lines[index]!;
+    const grams = Math.round(line.amount * (line.scaleBy === 'saltMass' ? target : produceGrams));
+    record('ingredient.add', { batchId, fromLotId: lots[other]!, grams }, later(65 + index * 2));
+  });
+  const { kept } = plan;
+  if (kept) diary.plan(later(75), async () => void (await diary.record('ingredient.add', { batchId, fromLotId: kept.from(), grams: kept.grams }, later(75), actor)));
+  const inBowls = produceGrams + (waterGrams > 0 ? 0 : salt) + (plan.kept?.grams ?? 0);
+  plan.fills.forEach((fill, index) => {
+    const share = fill.produceGrams / produceGrams;
+    const at = later(85 + index * 12);
+    record('vessel.clean', { vesselId: house.vessels.get(fill.tag)!, agent: 'hot soapy water, rinsed' }, later(80 + index * 12));
+    record('vessel.fill', {
+      fillLotId: fillIds[index]!, batchId, vesselId: house.vessels.get(fill.tag)!, grams: Math.round(inBowls * share * 0.998),
+      brine: waterGrams > 0 ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) } : null,
+    }, at);
+    planReadings(diary, plan, { lotId: fillIds[index]!, filledAt: at, actors: [house.people.ines, house.people.tomasz] });
+  });
+  const runIds = plan.packedDaysAgo === undefined ? [] : fillIds.map((fillLotId, index) => planPacking(diary, house, plan, { fillLotId, inGrams: inBowls * (plan.fills[index]!.produceGrams / produceGrams) * 0.998 + waterGrams * (plan.fills[index]!.produceGrams / produceGrams), index }));
+  return { batchId, fillIds, runIds };
+}
+
+function planSalt(diary: Diary, plan: BatchPlan, input: { batchId: string; saltLotId: string; grams: number; actor: Actor; reviewer: Actor; at: Date }): void {
+  const { batchId, saltLotId, grams, actor, reviewer, at } = input;
+  diary.plan(at, async () => {
+    const typed = plan.slippedSalt ? Number([...String(grams)].map((digit, i, all) => (i === all.length - 2 ? all[i + 1] : i === all.length - 1 ? all[i - 1] : digit)).join('')) : grams;
+    const recorded = await diary.record('salt.weigh', { batchId, saltLotId, grams: typed, alreadyIn: true }, at, actor);
+    if (typed === grams) return;
+    await diary.record('entry.correct', { corrects: recorded.id, reason: 'digits swapped, read off the scale again', right: { kind: 'salt.weigh', grams } }, new Date(at.getTime() + 4 * 60_000), reviewer);
+  });
+}
+
+function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; filledAt: Date; actors: readonly Actor[] }): void {
+  const { start, end, perHour } = plan.souring ?? { start: 6.1, end: 3.55, perHour: 0.018 };
+  const until = plan.packedDaysAgo ?? 0;
+  const warmth = plan.celsius ?? 14;
+  for (const day of PH_DAYS) {
+    if (plan.daysAgo - day < until) break;
+    const at = diary.moment(plan.daysAgo - day, 8, 5 + Math.floor(diary.random.next() * 50));
+    if (at.getTime() > diary.moment(0, 23, 59).getTime() || at <= input.filledAt) break;
+    const hours = (at.getTime() - input.filledAt.getTime()) / 3_600_000;
+    // Sour comes slowly at first: a lag, then an exponential way down.
+    const fallen = 1 - Math.exp(-perHour * Math.max(0, hours - 14));
+    const ph = Math.round((start - (start - end) * fallen + diary.random.around(0.05)) * 100) / 100;
+    const celsius = Math.round((warmth + diary.random.around(1.2)) * 10) / 10;
+    const actor = input.actors[day % input.actors.length]!;
+    diary.plan(at, async () => {
+      await diary.record('ph.read', { lotId: input.lotId, ph, sample: day < 3 ? 'brine' : 'blended' }, at, actor);
+      await diary.record('temperature.read', { lotId: input.lotId, celsius }, new Date(at.getTime() + 60_000), actor);
+    });
+  }
+}
+
+/** Jars of the smaller size and a case of twelve of the larger, from one vessel. */
+function planPacking(diary: Diary, house: Founded, plan: BatchPlan, input: { fillLotId: string; inGrams: number; index: number }): string {
+  const at = diary.moment(plan.packedDaysAgo!, 10 + input.index * 2, 20);
+  const runLotId = diary.id(at);
+  const grams = Math.round(input.inGrams * 0.985);
+  const [small, large] = house.formulas[plan.formula].jarSizes as [{ sizeMl: number; fillGrams: number }, { sizeMl: number; fillGrams: number }];
+  const largeCount = grams > 20_000 ? 12 : 0;
+  const smallCount = Math.floor((grams * 0.98 - largeCount * large.fillGrams) / small.fillGrams);
+  const left = grams - smallCount * small.fillGrams - largeCount * large.fillGrams;
+  const sampleGrams = 60;
+  const wasteGrams = Math.round(left * 0.35);
+  diary.plan(at, async () => void (await diary.record('pack.run', {
+    runLotId, from: [{ fillLotId: input.fillLotId, grams, empties: true }],
+    jars: [{ sizeMl: small.sizeMl, netGrams: small.fillGrams, count: smallCount }, ...(largeCount > 0 ? [{ sizeMl: large.sizeMl, netGrams: large.fillGrams, count: largeCount }] : [])],
+    sampleGrams, wasteGrams, leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams), tallyReason: null,
+  }, at, house.people.ines)));
+  return runLotId;
+}

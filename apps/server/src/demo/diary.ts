@@ -1,0 +1,53 @@
+import type { BodyOf, Entry, EntryKind, Recorded } from '@clear-tally/contract';
+import type { Database } from '../db/database.js';
+import { recordEntries, type Actor } from '../record/record.js';
+import { Seeded } from './seeded.js';
+
+interface Planned { readonly at: Date; readonly order: number; readonly run: () => Promise<void> }
+
+/**
+ * Writes a house's past through the product's own entries, in the order things happened. What happens is
+ * planned first and recorded by time, so that every entry finds the house as it stood then.
+ */
+export class Diary {
+  readonly random: Seeded;
+  private readonly plans: Planned[] = [];
+  private who!: Actor;
+
+  constructor(private readonly db: Database, private readonly today: Date, seed: number) {
+    this.random = new Seeded(seed);
+  }
+
+  /** A moment some days ago at a clock time, never later than now. */
+  moment(daysAgo: number, hour: number, minute = 0): Date {
+    const at = new Date(this.today);
+    at.setUTCDate(at.getUTCDate() - daysAgo);
+    at.setUTCHours(hour, minute, 0, 0);
+    return new Date(Math.min(at.getTime(), this.today.getTime() - 60_000));
+  }
+
+  id(at: Date = this.today): string {
+    return this.random.uuid(at);
+  }
+
+  signAs(actor: Actor): void {
+    this.who = actor;
+  }
+
+  /** Records at once, for the founding. */
+  async record<K extends EntryKind>(kind: K, body: BodyOf<K>, at: Date, actor: Actor = this.who): Promise<Recorded> {
+    const entry = { id: this.id(at), kind, happenedAt: at.toISOString(), by: actor.id, device: 'demo', body } as unknown as Entry;
+    const [recorded] = await recordEntries(this.db, { entries: [entry], actor, now: at });
+    return recorded!;
+  }
+
+  /** Something to be recorded when its time comes. */
+  plan(at: Date, run: () => Promise<void>): void {
+    this.plans.push({ at, order: this.plans.length, run });
+  }
+
+  async live(): Promise<void> {
+    this.plans.sort((a, b) => a.at.getTime() - b.at.getTime() || a.order - b.order);
+    for (const plan of this.plans) await plan.run();
+  }
+}

@@ -1,0 +1,114 @@
+import type { Database } from '../db/database.js';
+import { setPin } from '../session/session.js';
+import { planBatch } from './batches.js';
+import { Diary } from './diary.js';
+import { foundHouse, type Founded } from './house.js';
+import { DEMO_PEOPLE } from './people.js';
+
+const SEED = 20_261;
+
+/** Deliveries: key, material, supplier, the supplier's own code, kilograms, days ago. */
+const DELIVERIES: [key: string, material: string, supplier: string, theirs: string, kg: number, daysAgo: number][] = [
+  ['water', 'water', 'ellery', 'tap 1, filter 7', 1, 80],
+  ['salt1', 'coarse', 'stillwater', 'SWP-25-118', 25, 78],
+  ['salt2', 'coarse', 'stillwater', 'SWP-25-204', 25, 24],
+  ['salt3', 'fine', 'stillwater', 'SWF-25-061', 10, 60],
+  ['juniper1', 'juniper', 'lowmill', 'LMS/J/0907', 2, 76],
+  ['pepper1', 'pepper', 'lowmill', 'LMS/P/0311', 1, 76],
+  ['mustard1', 'mustard', 'lowmill', 'LMS/M/0114', 2, 76],
+  ['physalis0', 'physalis', 'causeway', 'F3-PH-08', 22, 72],
+  ['chilli0', 'chilli', 'causeway', 'F7-GC-02', 8, 72],
+  ['lovage0', 'lovage', 'causeway', 'F1-LV-31', 1.2, 72],
+  ['kohlrabi0', 'kohlrabi', 'causeway', 'F2-KO-14', 76, 64],
+  ['celeriac0', 'celeriac', 'causeway', 'F2-CE-09', 36, 64],
+  ['turnip0', 'turnip', 'causeway', 'F4-TU-21', 30, 51],
+  ['thyme0', 'thyme', 'causeway', 'F1-TH-11', 0.8, 51],
+  ['physalis1', 'physalis', 'causeway', 'F3-PH-15', 26, 43],
+  ['chilli1', 'chilli', 'causeway', 'F7-GC-06', 8, 43],
+  ['kohlrabi1', 'kohlrabi', 'causeway', 'F2-KO-22', 42, 41],
+  ['celeriac1', 'celeriac', 'causeway', 'F2-CE-16', 20, 41],
+  ['turnip1', 'turnip', 'causeway', 'F4-TU-29', 46, 27],
+  ['thyme1', 'thyme', 'causeway', 'F1-TH-17', 0.9, 27],
+  ['kohlrabi2', 'kohlrabi', 'causeway', 'F2-KO-31', 94, 20],
+  ['celeriac2', 'celeriac', 'causeway', 'F2-CE-24', 44, 20],
+  ['physalis2', 'physalis', 'causeway', 'F3-PH-19', 48, 13],
+  ['chilli2', 'chilli', 'causeway', 'F7-GC-09', 14, 13],
+  ['lovage1', 'lovage', 'causeway', 'F1-LV-44', 1.5, 13],
+  ['turnip2', 'turnip', 'causeway', 'F4-TU-33', 40, 10],
+  ['thyme2', 'thyme', 'causeway', 'F1-TH-20', 0.8, 10],
+  ['kohlrabi3', 'kohlrabi', 'causeway', 'F2-KO-36', 66, 6],
+  ['celeriac3', 'celeriac', 'causeway', 'F2-CE-28', 32, 6],
+  ['turnip3', 'turnip', 'causeway', 'F4-TU-35', 30, 3],
+  ['thyme3', 'thyme', 'causeway', 'F1-TH-22', 0.6, 3],
+];
+
+/** The first part of Ninefold Yard: some eleven weeks of it, through the product's own entries. All made up. */
+export async function loadDemoHouse(db: Database, now: Date): Promise<void> {
+  const diary = new Diary(db, now, SEED);
+  const house = await foundHouse(diary, diary.moment(84, 9));
+  for (const { key, pin } of DEMO_PEOPLE) await setPin(db, house.people[key].id, pin, true);
+  const lots = planDeliveries(diary, house);
+  planBatches(diary, house, lots);
+  await diary.live();
+}
+
+function planDeliveries(diary: Diary, house: Founded): Record<string, string> {
+  const lots: Record<string, string> = {};
+  for (const [index, [key, material, supplier, theirs, kg, daysAgo]] of DELIVERIES.entries()) {
+    const at = diary.moment(daysAgo, 7, 10 + (index % 40));
+    const lotId = diary.id(at);
+    lots[key] = lotId;
+    diary.plan(at, async () => void (await diary.record('supply.receive', {
+      lotId, materialId: house.materials[material]!, supplierId: house.suppliers[supplier]!, supplierLotCode: theirs, grams: kg * 1000, useBy: null,
+      condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
+    }, at, house.people.tomasz)));
+  }
+  return lots;
+}
+
+function planBatches(diary: Diary, house: Founded, lots: Record<string, string>): void {
+  const mash = { formula: 'mash', salt: 'salt1', souring: { start: 5.2, end: 3.5, perHour: 0.014 }, celsius: 15 } as const;
+  const turnips = { formula: 'turnips', souring: { start: 6.1, end: 3.6, perHour: 0.017 }, celsius: 19 } as const;
+  const shred = { formula: 'shred', souring: { start: 6.1, end: 3.55, perHour: 0.016 }, celsius: 14 } as const;
+
+  const first = planBatch(diary, house, lots, { ...mash, daysAgo: 71, hour: 9, by: 'tomasz', fills: [{ tag: 'D5', produceGrams: 20_000 }], produce: ['physalis0', 'chilli0'], others: ['lovage0'], packedDaysAgo: 35 });
+  planBatch(diary, house, lots, { ...shred, daysAgo: 63, hour: 9, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 39_000 }, { tag: 'C2', produceGrams: 39_000 }], produce: ['kohlrabi0', 'celeriac0'], salt: 'salt1', others: ['juniper1'], packedDaysAgo: 30 });
+  planBatch(diary, house, lots, { ...turnips, daysAgo: 50, hour: 10, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }], produce: ['turnip0'], salt: 'salt1', others: ['thyme0', 'pepper1', 'mustard1'], packedDaysAgo: 27 });
+  const second = planBatch(diary, house, lots, { ...mash, daysAgo: 42, hour: 11, by: 'tomasz', fills: [{ tag: 'D6', produceGrams: 21_000 }], produce: ['physalis1', 'chilli1'], others: ['lovage0'], kept: { from: () => first.fillIds[0]!, grams: 420 }, packedDaysAgo: 11 });
+  planBatch(diary, house, lots, { ...shred, daysAgo: 40, hour: 9, by: 'odile', fills: [{ tag: 'C3', produceGrams: 40_000 }], produce: ['kohlrabi1', 'celeriac1'], salt: 'salt3', others: ['juniper1'], packedDaysAgo: 8, slippedSalt: true });
+  planBatch(diary, house, lots, { ...turnips, daysAgo: 26, hour: 9, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }, { tag: 'G5', produceGrams: 4900 }, { tag: 'G6', produceGrams: 4900 }], produce: ['turnip1'], salt: 'salt1', others: ['thyme1', 'pepper1', 'mustard1'] });
+  planBatch(diary, house, lots, { ...shred, daysAgo: 19, hour: 14, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 41_000 }, { tag: 'C2', produceGrams: 40_500 }], produce: ['kohlrabi2', 'celeriac2'], salt: 'salt2', others: ['juniper1'], slippedSalt: true });
+  planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 12, hour: 9, by: 'tomasz', fills: [{ tag: 'D7', produceGrams: 21_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], kept: { from: () => second.fillIds[0]!, grams: 430 } });
+  const stalled = planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 9, hour: 15, by: 'ines', fills: [{ tag: 'D8', produceGrams: 20_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], souring: { start: 5.3, end: 5.0, perHour: 0.01 }, celsius: 11 });
+  planBatch(diary, house, lots, { ...turnips, daysAgo: 9, hour: 9, by: 'ines', fills: [{ tag: 'D3', produceGrams: 7100 }, { tag: 'G7', produceGrams: 4800 }, { tag: 'G1', produceGrams: 2400 }, { tag: 'G2', produceGrams: 2400 }], produce: ['turnip2'], salt: 'salt2', others: ['thyme2', 'pepper1', 'mustard1'] });
+  planBatch(diary, house, lots, { ...shred, daysAgo: 5, hour: 10, by: 'tomasz', fills: [{ tag: 'C4', produceGrams: 24_000 }, { tag: 'C5', produceGrams: 24_000 }], produce: ['kohlrabi3', 'celeriac3'], salt: 'salt2', others: ['juniper1'] });
+  planBatch(diary, house, lots, { ...turnips, daysAgo: 2, hour: 10, by: 'ines', fills: [{ tag: 'D4', produceGrams: 7200 }, { tag: 'G8', produceGrams: 4900 }], produce: ['turnip3'], salt: 'salt2', others: ['thyme3', 'pepper1', 'mustard1'] });
+
+  const held = diary.moment(1, 9, 40);
+  diary.plan(held, async () => void (await diary.record('hold.place', { lotId: stalled.fillIds[0]!, reason: 'pH hardly falls, day 8: check salt, temperature, meter' }, held, house.people.ines)));
+  planOpenings(diary, house);
+  planWaiting(diary, house, lots);
+}
+
+/** A barrel and a shelf of jars that stood there before the ledger began. */
+function planOpenings(diary: Diary, house: Founded): void {
+  const at = diary.moment(83, 12);
+  const day = (daysAgo: number) => diary.moment(daysAgo, 12).toISOString().slice(0, 10);
+  const barrel = diary.id(at);
+  diary.plan(at, async () => void (await diary.record('lot.open', { what: 'vessel', batchId: diary.id(at), fillLotId: barrel, name: 'Winter roots, old recipe', vesselId: house.vessels.get('W1')!, grams: 44_000, filledOn: day(101) }, at, house.people.odile)));
+  diary.plan(at, async () => void (await diary.record('lot.open', { what: 'jars', batchId: diary.id(at), runLotId: diary.id(at), name: 'Swede and parsnip shred', jars: [{ sizeMl: 330, netGrams: 320, count: 64 }], filledOn: day(110) }, at, house.people.odile)));
+  const read = diary.moment(12, 8, 20);
+  diary.plan(read, async () => void (await diary.record('ph.read', { lotId: barrel, ph: 3.61, sample: 'brine' }, read, house.people.ines)));
+}
+
+/** A batch trimmed this morning, waiting for its salt. */
+function planWaiting(diary: Diary, house: Founded, lots: Record<string, string>): void {
+  const at = diary.moment(0, 6, 10);
+  const batchId = diary.id(at);
+  const { formulaId, version } = house.formulas.shred;
+  diary.plan(at, async () => {
+    await diary.record('batch.start', { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: 20_000 } }, at, house.people.tomasz);
+    await diary.record('produce.weigh', { batchId, supplyLotId: lots['kohlrabi3']!, trimmedGrams: 10_220, trimWasteGrams: 2890 }, at, house.people.tomasz);
+    await diary.record('produce.weigh', { batchId, supplyLotId: lots['celeriac3']!, trimmedGrams: 4380, trimWasteGrams: 1240 }, at, house.people.tomasz);
+  });
+}

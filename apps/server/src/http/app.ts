@@ -1,0 +1,45 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import Koa from 'koa';
+import Router from '@koa/router';
+import { bodyParser } from '@koa/bodyparser';
+import compress from 'koa-compress';
+import helmet from 'koa-helmet';
+import send from 'koa-send';
+import type { Logger } from 'pino';
+import { problems } from './problems.js';
+import { entryRoutes } from './routes/entries.js';
+import { liveRoutes } from './routes/live.js';
+import { readRoutes } from './routes/reads.js';
+import { sessionRoutes } from './routes/session.js';
+import type { Deps } from './context.js';
+
+/** The application: one error middleware, the routes, and the built interface. */
+export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }): Koa {
+  const app = new Koa();
+  const router = new Router();
+  sessionRoutes(router, deps);
+  entryRoutes(router, deps);
+  readRoutes(router, deps);
+  liveRoutes(router, deps);
+  app.use(problems(options.log));
+  app.use(helmet({
+    contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], upgradeInsecureRequests: null } },
+    strictTransportSecurity: false,
+  }));
+  app.use(compress({ filter: (type) => !/event-stream/i.test(type) && /json|text|javascript|svg/i.test(type), br: false }));
+  app.use(bodyParser({ jsonLimit: '256kb', enableTypes: ['json'], onError: (error) => { throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 }); } }));
+  app.use(router.routes());
+  if (options.webRoot) app.use(serveInterface(options.webRoot));
+  return app;
+}
+
+/** Files with a hash in their name never change; every other path is a place of the interface. */
+function serveInterface(root: string): Koa.Middleware {
+  return async (ctx, next) => {
+    if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/')) return next();
+    const isFile = /\.[a-z0-9]+$/i.test(ctx.path) && existsSync(join(root, ctx.path));
+    ctx.set('Cache-Control', isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+    await send(ctx, isFile ? ctx.path : '/index.html', { root });
+  };
+}

@@ -1,0 +1,81 @@
+import type { Context, Next } from 'koa';
+import type { Logger } from 'pino';
+import { z } from 'zod';
+import type { Problem, ProblemCode } from '@clear-tally/contract';
+import { Refused } from '../record/refused.js';
+
+/** The status of every code. A new code without one does not compile. */
+export const STATUS = {
+  'shape.malformedJson': 400, 'shape.invalid': 400, 'shape.tooLarge': 413,
+  'who.signIn': 401, 'who.wrongPin': 401, 'who.notAllowed': 403, 'who.otherPerson': 403, 'who.locked': 429, 'who.tooMany': 429,
+  'resource.unknown': 404, 'code.unknown': 404, 'entry.idReused': 409, 'name.taken': 409, 'vessel.taken': 409, 'lot.overdrawn': 409, 'lot.notYet': 409,
+  'correction.standsInTheWay': 409, 'correction.ofCorrection': 409, 'lot.closed': 409, 'lot.onHold': 409, 'lot.notOnHold': 409,
+  'mass.notPositive': 422, 'mass.absurd': 422, 'mass.volumeOfSolid': 422, 'quantity.unreadable': 422, 'quantity.ambiguous': 422, 'quantity.unknownUnit': 422,
+  'fraction.percentTyped': 422, 'time.future': 422, 'ph.outOfScale': 422, 'ph.askAgain': 422, 'temperature.outOfRange': 422,
+  'lot.unknown': 422, 'lot.wrongKind': 422, 'vessel.unknown': 422, 'vessel.overfull': 422, 'vessel.outOfUse': 422,
+  'salt.overTarget': 422, 'salt.outOfTolerance': 422, 'salt.weakNeedsReviewer': 422, 'salt.nothingToSalt': 422,
+  'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.tallyOpen': 422,
+  'correction.notThisKind': 422, 'correction.nothingChanged': 422, 'code.unreadable': 422, 'code.checkCharacter': 422, 'code.exhausted': 422,
+  'formula.unknown': 422, 'formula.hole': 422, 'loss.implausible': 422, 'person.unknown': 422,
+  'server.fault': 500, 'server.busy': 503,
+} as const satisfies Record<ProblemCode, number>;
+
+/** Constraints of the tables that a person can run into, in their words. */
+const CONSTRAINTS: Record<string, { code: ProblemCode; detail: string }> = {
+  lot_vessel_taken: { code: 'vessel.taken', detail: 'This vessel was filled meanwhile. Choose a free one.' },
+  hold_one_open: { code: 'lot.onHold', detail: 'This lot is on hold already.' },
+};
+
+/** The one error middleware: refusals in their own words, everything else as a fault without its text. */
+export function problems(log: Logger) {
+  return async (ctx: Context, next: Next): Promise<void> => {
+    try {
+      await next();
+      if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/')) answer(ctx, { code: 'resource.unknown', detail: `There is nothing at ${ctx.path}.` });
+    } catch (error) {
+      answer(ctx, explain(error, log));
+    }
+  };
+}
+
+type Explained = Pick<Problem, 'code' | 'detail' | 'field' | 'facts' | 'entry'>;
+
+function answer(ctx: Context, { code, detail, ...more }: Explained): void {
+  ctx.status = STATUS[code];
+  ctx.type = 'application/problem+json';
+  const problem: Problem = { type: `/problems/${code}`, title: code, status: STATUS[code], code, detail, ...more };
+  ctx.body = JSON.stringify(problem);
+}
+
+function explain(error: unknown, log: Logger): Explained {
+  if (error instanceof Refused) {
+    const { code, message, field, facts } = error.refusal;
+    return { code, detail: message, field, facts: facts as Record<string, unknown> | undefined, entry: error.entry };
+  }
+  if (error instanceof z.ZodError) return shapeProblem(error);
+  // The driver's error is the cause of the query builder's.
+  const cause = (error as { cause?: unknown }).cause ?? error;
+  const { code, constraint, detail } = cause as { code?: string; constraint?: string; detail?: string };
+  if (constraint && CONSTRAINTS[constraint]) return CONSTRAINTS[constraint];
+  if (code === '23505') {
+    const what = /\(([^)]+)\)=\(([^)]+)\)/.exec(detail ?? '');
+    return { code: 'name.taken', detail: `${what ? `“${what[2]}”` : 'This name or code'} is taken already. Choose another.`, field: what?.[1] };
+  }
+  if (code === '23503') return { code: 'lot.unknown', detail: 'Something this entry refers to is not known in this house. Choose it from the list.' };
+  const status = (error as { status?: number }).status;
+  if (status === 413) return { code: 'shape.tooLarge', detail: 'This is too large: up to 256 kB are accepted at once. Send fewer entries.' };
+  if (status === 400 || status === 415) return { code: 'shape.malformedJson', detail: 'The body is not JSON. Send application/json in UTF-8.' };
+  if (code && ['57P01', '57P03', '08006', '08003', 'ECONNREFUSED', 'ECONNRESET'].includes(code) || /Connection terminated|timeout exceeded/.test(String((cause as Error).message))) {
+    return { code: 'server.busy', detail: 'The database does not answer at the moment. What you typed is kept: try again shortly.' };
+  }
+  log.error({ err: error }, 'fault');
+  return { code: 'server.fault', detail: 'Something went wrong in the server. Nothing was recorded. Try again; if it stays, look at the server’s log.' };
+}
+
+function shapeProblem(error: z.ZodError): Explained {
+  const [issue] = error.issues;
+  const path = issue?.path.map(String) ?? [];
+  const field = path.filter((part) => part !== 'body' && part !== 'entries' && !/^\d+$/.test(part)).join('.');
+  const entry = path[0] === 'entries' && path[1] !== undefined ? Number(path[1]) : undefined;
+  return { code: 'shape.invalid', detail: `${field || 'The entry'}: ${issue?.message ?? 'not as expected'}.`, field: field || undefined, entry, facts: { issues: error.issues.slice(0, 10).map(({ path: at, message }) => ({ path: at.map(String).join('.'), message })) } };
+}

@@ -1,0 +1,40 @@
+import type Router from '@koa/router';
+import { z } from 'zod';
+import type { Person } from '@clear-tally/contract';
+import { readCode, readTrace } from '../../read/trace.js';
+import { readFormula, readFormulas } from '../../read/formulas.js';
+import { readHouse } from '../../read/house.js';
+import { readLot, readLots, readPackable } from '../../read/lots.js';
+import { readMake, readMaking } from '../../read/make.js';
+import { readShelf } from '../../read/shelf.js';
+import { readSupplies } from '../../read/supplies.js';
+import { signedIn, type Ctx, type Deps } from '../context.js';
+
+const uuid = z.uuid();
+const query = {
+  supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
+  lots: z.object({ kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(), before: z.coerce.number().int().optional(), search: z.string().max(80).optional() }),
+  formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
+};
+
+/** Everything that can be read. Each read asks who is signed in; all three roles may read all. */
+export function readRoutes(router: Router, deps: Deps): void {
+  const read = (path: string, answer: (ctx: Ctx & { params: Record<string, string> }, person: Person) => Promise<unknown>): void => {
+    router.get(path, async (ctx) => {
+      const person = await signedIn(ctx, deps);
+      ctx.body = await answer(ctx as never, person);
+    });
+  };
+  read('/api/house', () => readHouse(deps.db));
+  read('/api/shelf', () => readShelf(deps.db, deps.now()));
+  read('/api/formulas', () => readFormulas(deps.db));
+  read('/api/formulas/:id', (ctx) => readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version));
+  read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query)));
+  read('/api/making', () => readMaking(deps.db));
+  read('/api/making/:id', (ctx) => readMake(deps.db, uuid.parse(ctx.params['id'])));
+  read('/api/lots', (ctx) => readLots(deps.db, query.lots.parse(ctx.query)));
+  read('/api/lots/:code', (ctx) => readLot(deps.db, ctx.params['code']!, deps.now()));
+  read('/api/packable', () => readPackable(deps.db, deps.now()));
+  read('/api/codes/:code', (ctx) => readCode(deps.db, ctx.params['code']!));
+  read('/api/trace/:code', (ctx) => readTrace(deps.db, ctx.params['code']!));
+}

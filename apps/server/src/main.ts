@@ -1,0 +1,42 @@
+import { createServer } from 'node:http';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pino from 'pino';
+import { connect } from './db/database.js';
+import { listen } from './db/live.js';
+import { migrateTables } from './db/migrate.js';
+import { loadDemoHouse } from './demo/loadDemoHouse.js';
+import { createApp } from './http/app.js';
+import { isEmpty } from './demo/isEmpty.js';
+
+const env = (name: string): string => {
+  const value = process.env[name];
+  if (!value) throw new Error(`${name} is not set; start with "npm start"`);
+  return value;
+};
+
+const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
+const here = dirname(fileURLToPath(import.meta.url));
+await migrateTables(env('DATABASE_OWNER_URL'), process.env['MIGRATIONS'] ?? join(here, 'migrations'));
+const connection = connect(env('DATABASE_URL'), { onError: (error) => log.warn({ err: error }, 'a database connection was lost') });
+if (process.env['DEMO'] !== 'off' && (await isEmpty(connection.db))) {
+  process.stdout.write('Loading the demo house ...\n');
+  await loadDemoHouse(connection.db, new Date());
+}
+const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'listening again'));
+const app = createApp({ db: connection.db, now: () => new Date(), live }, { log, webRoot: process.env['WEB_ROOT'] });
+const server = createServer(app.callback());
+server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
+
+let stopping = false;
+const stop = async (): Promise<void> => {
+  if (stopping) return;
+  stopping = true;
+  server.closeAllConnections();
+  server.close();
+  await live.close();
+  await connection.close();
+  process.exit(0);
+};
+process.on('SIGINT', () => void stop());
+process.on('SIGTERM', () => void stop());

@@ -1,0 +1,98 @@
+import { sql } from 'drizzle-orm';
+import { formatGrams } from '@clear-tally/core';
+import { CORRECTABLE_KINDS, type BookLine, type Entry } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+
+interface EntryRow { seq: string; recordedAt: Date; entry: string; facts: string; by: string }
+
+/** The book of some lots: their entries by time, the newest first, corrected figures struck through beside the right one. */
+export async function bookLines(reader: Reader, lotIds: readonly string[]): Promise<BookLine[]> {
+  const found = await rows<EntryRow>(reader, sql`
+    select distinct j.seq, j.recorded_at as "recordedAt", j.entry, j.facts, p.initials as by
+    from entry_lot e join journal j on j.seq = e.seq join person p on p.id = j.by
+    where e.lot_id in ${[...lotIds]} order by j.seq`);
+  const parsed = found.map((row) => ({ ...row, entry: JSON.parse(row.entry) as Entry, facts: JSON.parse(row.facts) as Record<string, unknown> }));
+  const codes = await codesOf(reader, parsed.map((row) => row.entry));
+  const lines = new Map<string, BookLine & { words: string | null }>();
+  for (const { entry, facts, seq, recordedAt, by } of parsed) {
+    if (entry.kind === 'entry.correct') {
+      const line = lines.get(entry.body.corrects);
+      if (!line) continue;
+      const right = figureOf({ ...entry, kind: entry.body.right.kind, body: entry.body.right } as unknown as Entry);
+      lines.set(entry.body.corrects, {
+        ...line, struck: [...line.struck, line.figure ?? ''], figure: right.figure, value: right.value, sample: right.sample ?? line.sample,
+        words: `corrected by ${by}: ${entry.body.reason}${line.words && !line.words.startsWith('corrected') ? ` · ${line.words}` : ''}`,
+      });
+      continue;
+    }
+    const { what, words } = wordsOf(entry, facts, codes);
+    lines.set(entry.id, {
+      entryId: entry.id, seq: Number(seq), kind: entry.kind, at: new Date(entry.happenedAt).toISOString(), recordedAt: new Date(recordedAt).toISOString(), by, what, words, struck: [],
+      correctable: (CORRECTABLE_KINDS as readonly string[]).includes(entry.kind), lotCode: codes.get(mainLot(entry)) ?? '', ...figureOf(entry),
+    });
+  }
+  return [...lines.values()].sort((a, b) => b.at.localeCompare(a.at) || b.seq - a.seq);
+}
+
+const LOT_FIELDS = ['lotId', 'batchId', 'fillLotId', 'runLotId', 'brineLotId', 'supplyLotId', 'saltLotId', 'waterLotId', 'fromLotId', 'toLotId', 'vesselId'] as const;
+
+async function codesOf(reader: Reader, entries: readonly Entry[]): Promise<Map<string, string>> {
+  const ids = new Set<string>();
+  for (const entry of entries) {
+    const body = entry.body as Record<string, unknown>;
+    for (const field of LOT_FIELDS) if (typeof body[field] === 'string') ids.add(body[field]);
+    if (entry.kind === 'pack.run') entry.body.from.forEach((part) => ids.add(part.fillLotId));
+  }
+  if (ids.size === 0) return new Map();
+  const found = await rows<{ id: string; code: string }>(reader, sql`
+    select id, code from lot where id in ${[...ids]} union all select id, tag from vessel where id in ${[...ids]}`);
+  return new Map(found.map((row) => [row.id, row.code]));
+}
+
+function mainLot(entry: Entry): string {
+  const body = entry.body as Record<string, string | undefined>;
+  return body['lotId'] ?? body['fillLotId'] ?? body['runLotId'] ?? body['batchId'] ?? body['toLotId'] ?? '';
+}
+
+function figureOf(entry: Entry): Pick<BookLine, 'figure' | 'value' | 'sample'> {
+  const plain = (figure: string | null, value: number | null = null) => ({ figure, value, sample: null });
+  switch (entry.kind) {
+    case 'ph.read': return { figure: entry.body.ph.toFixed(2), value: entry.body.ph, sample: entry.body.sample };
+    case 'temperature.read': return plain(`${entry.body.celsius.toFixed(1)} °C`, entry.body.celsius);
+    case 'salt.weigh': return plain(formatGrams(entry.body.grams), entry.body.grams);
+    case 'produce.weigh': return plain(formatGrams(entry.body.trimmedGrams));
+    case 'brine.make': return plain(formatGrams(entry.body.waterGrams));
+    case 'vessel.fill': return plain(formatGrams(entry.body.grams + (entry.body.brine?.grams ?? 0)));
+    case 'pack.run': return plain(`${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
+    case 'lot.open': return plain(entry.body.what === 'vessel' ? formatGrams(entry.body.grams) : `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
+    case 'ingredient.add': case 'loss.record': case 'lot.count': case 'lot.transfer': case 'supply.receive': return plain(formatGrams(entry.body.grams));
+    default: return plain(null);
+  }
+}
+
+const SAMPLE_WORDS = { blended: 'blended sample', brine: 'brine only' } as const;
+
+function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string, string>): { what: string; words: string | null } {
+  const code = (id: string): string => codes.get(id) ?? '?';
+  const target = (): string => (typeof facts['targetGrams'] === 'number' ? `target ${formatGrams(facts['targetGrams'])}` : '');
+  switch (entry.kind) {
+    case 'supply.receive': return { what: 'Received', words: `supplier’s lot ${entry.body.supplierLotCode}${entry.body.condition ? ` · ${entry.body.condition}` : ''}` };
+    case 'batch.start': return { what: 'Batch started', words: entry.body.weakSaltReason ? `weak salt accepted: ${entry.body.weakSaltReason}` : null };
+    case 'produce.weigh': return { what: `Trimmed produce, ${code(entry.body.supplyLotId)}`, words: entry.body.trimWasteGrams > 0 ? `${formatGrams(entry.body.trimWasteGrams)} trimmed off` : null };
+    case 'brine.make': return { what: `Water for the brine, ${code(entry.body.waterLotId)}`, words: String(facts['code'] ?? '') };
+    case 'salt.weigh': return { what: `Salt, ${code(entry.body.saltLotId)}`, words: [target(), facts['verdict'] === 'in' ? 'in' : facts['verdict'] === 'over' ? 'over target' : 'portion, under target'].filter(Boolean).join(' · ') };
+    case 'salt.accept': return { what: 'Salt accepted as it is', words: entry.body.reason };
+    case 'ingredient.add': return { what: `Added ${code(entry.body.fromLotId)}`, words: null };
+    case 'vessel.fill': return { what: `Filled ${code(entry.body.vesselId)}`, words: entry.body.brine ? `${formatGrams(entry.body.brine.grams)} of it brine` : null };
+    case 'lot.transfer': return { what: `${code(entry.body.fromLotId)} into ${code(entry.body.toLotId)}`, words: entry.body.note };
+    case 'ph.read': return { what: 'pH', words: SAMPLE_WORDS[entry.body.sample] };
+    case 'temperature.read': return { what: 'Temperature', words: null };
+    case 'hold.place': return { what: 'Put on hold', words: entry.body.reason };
+    case 'hold.lift': return { what: 'Hold lifted', words: entry.body.reason };
+    case 'loss.record': return { what: `Loss: ${entry.body.sink}`, words: entry.body.note };
+    case 'lot.count': return { what: 'Counted', words: entry.body.byDifference ? `difference taken as ${entry.body.byDifference}` : null };
+    case 'pack.run': return { what: `Packed ${String(facts['code'] ?? '')}`, words: `from ${entry.body.from.map((part) => code(part.fillLotId)).join(', ')}${entry.body.tallyReason ? ` · ${entry.body.tallyReason}` : ''}` };
+    case 'lot.open': return { what: 'Before the ledger', words: 'entered as it stood; what went in is not known' };
+    default: return { what: entry.kind, words: null };
+  }
+}

@@ -1,0 +1,111 @@
+import { asc, eq, sql } from 'drizzle-orm';
+import { dayNumber, decidePackable, jarCode, waterPhaseSalt } from '@clear-tally/core';
+import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+import { jarRange, toGrams } from '../db/schema/index.js';
+import { batchState } from '../record/batchSalt.js';
+import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
+import { refused } from '../record/refused.js';
+import { bookLines } from './bookLines.js';
+import { loadHouse } from './house.js';
+import { tallyOf } from './tallyOf.js';
+
+export async function lotByCode(reader: Reader, code: string): Promise<LotRow> {
+  const [found] = await rows<{ id: string }>(reader, sql`select id from lot where code_key = ${codeKey(code)}`);
+  if (!found) throw refused('code.unknown', `No lot ${code.toUpperCase()} is in this book.`, { field: 'code' });
+  return loadLot(reader, found.id, 'code');
+}
+
+/** The book of one lot. A filled vessel's book carries its batch's making, a batch's book its vessels. */
+export async function readLot(reader: Reader, code: string, now: Date): Promise<LotReply> {
+  const lot = await lotByCode(reader, code);
+  const house = await loadHouse(reader);
+  const family = await rows<{ id: string; code: string }>(reader, sql`
+    select id, code from lot where id = ${lot.id} or id = ${lot.batchId} or (batch_id = ${lot.batchId} and (kind = 'preparation' or ${lot.kind} = 'batch'))`);
+  const [vessel] = lot.vesselId ? await rows<NonNullable<LotReply['vessel']> & { cleanedAt: Date | null; maxFill: string }>(reader, sql`
+    select v.tag, v.shape, v.closure, v.brim_ml as "brimMl", v.max_fill as "maxFill", r.name as room, v.cleaned_at as "cleanedAt" from vessel v join room r on r.id = v.room_id where v.id = ${lot.vesselId}`) : [];
+  const [supplier] = lot.supplierId ? await rows<{ name: string; lotCode: string }>(reader, sql`select name, ${lot.supplierLotCode}::text as "lotCode" from supplier where id = ${lot.supplierId}`) : [];
+  const jars = await reader.select().from(jarRange).where(eq(jarRange.runLotId, lot.id)).orderBy(asc(jarRange.firstSerial));
+  const hold = await openHold(reader, lot.id);
+  const [ph] = await rows<{ value: string }>(reader, sql`select value from live_reading where lot_id = ${lot.id} and kind = 'ph' order by at desc, seq desc limit 1`);
+  const packable = lot.kind === 'fill' ? decidePackable({ fill: { code: lot.code, lastPh: ph ? Number(ph.value) : null, onHold: hold, closed: lot.closedAt !== null }, acidLimit: house.acidLimit }) : null;
+  return {
+    lotId: lot.id, code: lot.code, kind: lot.kind, name: lot.name, origin: lot.origin, at: lot.at.toISOString(),
+    day: lot.kind === 'fill' ? dayNumber({ filledAt: lot.at.getTime(), at: (lot.closedAt ?? now).getTime(), timeZone: house.timeZone }) : null,
+    batchCode: family.find((row) => row.id === lot.batchId)?.code ?? null, closed: lot.closedAt !== null, hold,
+    vessel: vessel ? { ...vessel, maxFill: Number(vessel.maxFill), cleanedAt: vessel.cleanedAt ? new Date(vessel.cleanedAt).toISOString() : null } : null,
+    supplier: supplier ?? null,
+    jars: jars.map((range) => ({ sizeMl: range.sizeMl, netGrams: toGrams(range.netMilligrams), first: jarCode(lot.code, range.firstSerial).text, last: jarCode(lot.code, range.lastSerial).text, count: range.lastSerial - range.firstSerial + 1 })),
+    relatives: await relatives(reader, lot.id),
+    lines: await bookLines(reader, family.map((row) => row.id)),
+    tally: await tallyOf(reader, lot), waterPhaseSalt: await evenedOut(reader, lot), acidLimit: house.acidLimit,
+    packable: packable && !packable.ok ? packable.refusal.message : null,
+  };
+}
+
+async function relatives(reader: Reader, lotId: string): Promise<LotReply['relatives']> {
+  const found = await rows<{ lotId: string; code: string; kind: string; name: string; mg: string; direction: 'in' | 'out' }>(reader, sql`
+    select l.id as "lotId", l.code, l.kind, l.name, sum(m.milligrams) as mg, case when m.to_lot = ${lotId} then 'in' else 'out' end as direction
+    from live_movement m join lot l on l.id = case when m.to_lot = ${lotId} then m.from_lot else m.to_lot end
+    where m.to_lot = ${lotId} or m.from_lot = ${lotId} group by 1, 2, 3, 4, 6 order by 6, min(m.at) limit 200`);
+  return found.map(({ mg, ...row }) => ({ ...row, grams: toGrams(mg) }));
+}
+
+/** Water-phase salt of the batch a fill came from, as weighed; null where nothing is known. */
+async function evenedOut(reader: Reader, lot: LotRow): Promise<number | null> {
+  if (!lot.batchId || !lot.formulaId) return null;
+  const batch = await loadLot(reader, lot.batchId, 'batchId');
+  const state = await batchState(reader, batch);
+  if (state.saltInGrams === 0 || state.produceGrams === 0) return null;
+  const [produce] = await rows<{ water: string }>(reader, sql`
+    select sum(m.milligrams * x.water_fraction) as water from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id where m.to_lot = ${batch.id} and m.kind in ('produce.weigh', 'ingredient.add')`);
+  const made = state.brineWaterGrams ?? 0;
+  return waterPhaseSalt({ saltGrams: made > 0 ? (state.saltInGrams * state.waterGrams) / made : state.saltInGrams, parts: [{ grams: toGrams(Math.round(Number(produce?.water ?? 0))), waterFraction: 1 }, { grams: state.waterGrams, waterFraction: 1 }] });
+}
+
+const PAGE = 60;
+
+/** The book's index: newest first, by page of key. Supplies are in the stores, preparations in their batch. */
+export async function readLots(reader: Reader, query: { kind?: string; before?: number; search?: string }): Promise<LotsReply> {
+  const like = `%${(query.search ?? '').replace(/[%_\\]/g, '\\$&')}%`;
+  const found = await rows<{ lotId: string; seq: string; code: string; kind: string; name: string; at: Date; closed: boolean; hold: string | null; ph: string | null; mg: string; metered: boolean; vesselTag: string | null; jars: number | null; origin: string }>(reader, sql`
+    select l.id as "lotId", l.seq, l.code, l.kind, l.name, l.at, l.closed_at is not null as closed, l.metered, l.origin, h.reason as hold, v.tag as "vesselTag",
+      (select value from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) as ph,
+      (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
+      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg
+    from lot l left join hold h on h.lot_id = l.id and h.lifted_at is null left join vessel v on v.id = l.vessel_id
+    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})
+    order by l.seq desc, l.code limit ${PAGE + 1}`);
+  const page = found.slice(0, PAGE);
+  return {
+    lots: page.map((row) => ({
+      lotId: row.lotId, code: row.code, kind: row.kind, name: row.name, at: new Date(row.at).toISOString(), vesselTag: row.vesselTag, jars: row.jars,
+      state: row.hold ? 'on hold' : row.origin === 'beforeLedger' && !row.closed ? 'before the ledger' : row.closed && row.kind === 'fill' ? 'emptied' : 'live',
+      lastPh: row.ph === null ? null : Number(row.ph), onHandGrams: row.metered ? toGrams(row.mg) : null,
+    })),
+    next: found.length > PAGE ? page.at(-1)!.seq : null,
+  };
+}
+
+/** Live vessels as the packing place shows them: each packable, or with what stands in the way. */
+export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
+  const house = await loadHouse(reader);
+  const found = await rows<{ lotId: string; code: string; batchCode: string; name: string; vesselTag: string; at: Date; ph: string | null; mg: string; hold: string | null; jarSizes: { sizeMl: number; fillGrams: number }[] | null }>(reader, sql`
+    select l.id as "lotId", l.code, b.code as "batchCode", l.name, v.tag as "vesselTag", l.at, h.reason as hold, f.data->'jarSizes' as "jarSizes",
+      (select value from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) as ph,
+      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg
+    from lot l join lot b on b.id = l.batch_id join vessel v on v.id = l.vessel_id left join hold h on h.lot_id = l.id and h.lifted_at is null
+    left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
+    where l.kind = 'fill' and l.closed_at is null order by l.at`);
+  return {
+    fills: found.map((row) => {
+      const lastPh = row.ph === null ? null : Number(row.ph);
+      const packable = decidePackable({ fill: { code: row.code, lastPh, onHold: row.hold, closed: false }, acidLimit: house.acidLimit });
+      return {
+        lotId: row.lotId, code: row.code, batchCode: row.batchCode, name: row.name, vesselTag: row.vesselTag, lastPh, onHandGrams: toGrams(row.mg),
+        day: dayNumber({ filledAt: new Date(row.at).getTime(), at: now.getTime(), timeZone: house.timeZone }),
+        refusal: packable.ok ? null : packable.refusal.message, jarSizes: row.jarSizes ?? [{ sizeMl: 330, fillGrams: 320 }],
+      };
+    }),
+  };
+}

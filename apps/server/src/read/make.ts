@@ -1,0 +1,94 @@
+import { sql } from 'drizzle-orm';
+import { saltWorking, scaleFormula, waterPhaseSalt } from '@clear-tally/core';
+import type { MakeReply, MakingReply } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+import { toGrams } from '../db/schema/index.js';
+import { batchState } from '../record/batchSalt.js';
+import { loadLot } from '../record/lots.js';
+import { readFormula } from './formulas.js';
+import { loadHouse } from './house.js';
+import { scalable } from './scalable.js';
+
+interface WeighedRow {
+  entryId: string; kind: string; lotCode: string; materialName: string; supplierName: string | null; supplierLotCode: string | null; mg: string; at: Date; by: string; trimMg: string | null;
+  waterFraction: string | null; saltFraction: string | null;
+}
+
+/** A batch on the bench: what is weighed, what is asked for, what stands in bowls and vessels. */
+export async function readMake(reader: Reader, batchId: string): Promise<MakeReply> {
+  const batch = await loadLot(reader, batchId, 'batchId', ['batch']);
+  const state = await batchState(reader, batch);
+  const formula = await readFormula(reader, batch.formulaId!, batch.formulaVersion!);
+  const house = await loadHouse(reader);
+  const plan = scaleFormula({ formula: await scalable(reader, state.formula), target: batch.plan! });
+  const weighed = await rows<WeighedRow>(reader, sql`
+    select m.root_entry_id as "entryId", m.kind, s.code as "lotCode", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
+      x.water_fraction as "waterFraction", x.salt_fraction as "saltFraction",
+      (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
+    from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id left join material x on x.id = s.material_id
+    join journal j on j.entry_id = m.root_entry_id join person pe on pe.id = j.by
+    where m.to_lot in (${batchId}, ${state.brine?.lotId ?? batchId}) and m.kind in ('produce.weigh', 'salt.weigh', 'ingredient.add') order by m.at, m.id`);
+  const line = ({ entryId, lotCode, materialName, supplierName, supplierLotCode, mg, at, by }: WeighedRow) => ({
+    entryId, lotCode, materialName, supplierName, supplierLotCode, grams: toGrams(mg), at: new Date(at).toISOString(), by,
+  });
+  const of = (kind: string) => weighed.filter((row) => row.kind === kind);
+  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number }>(reader, sql`
+    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
+    from lot l join vessel v on v.id = l.vessel_id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`);
+  const onHand = async (lotId: string) => toGrams((await rows<{ mg: string }>(reader, sql`
+    select coalesce((select sum(milligrams) from live_movement where to_lot = ${lotId}), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = ${lotId}), 0) as mg`))[0]!.mg);
+  const brineWater = state.brineWaterGrams ?? 0;
+  const saltToPour = brineWater > 0 ? (state.saltInGrams * state.waterGrams) / brineWater : state.waterGrams > 0 ? 0 : state.saltInGrams;
+  return {
+    batchId, code: batch.code, formula, startedAt: batch.at.toISOString(),
+    planned: {
+      trimmedGrams: plan.produceGrams, boughtGrams: plan.chain.boughtGrams,
+      lines: plan.lines.map(({ key, materialId, name, role, grams }) => ({ key, materialId, name, role, grams })),
+    },
+    produce: of('produce.weigh').map((row) => ({ ...line(row), trimWasteGrams: toGrams(row.trimMg ?? 0) })),
+    produceGrams: state.produceGrams,
+    brine: state.brine && { ...state.brine, waterGrams: brineWater, saltGrams: state.saltInGrams, onHandGrams: await onHand(state.brine.lotId) },
+    plannedWaterGrams: state.waterGrams,
+    salt: {
+      inGrams: state.saltInGrams, targetGrams: state.targetGrams, tolerance: house.saltTolerance, accepted: state.acceptedReason, portions: of('salt.weigh').map(line),
+      waterPhaseSalt: waterPhaseSalt({
+        saltGrams: saltToPour,
+        parts: [
+          ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? 0.97), saltFraction: Number(row.saltFraction ?? 0) })),
+          { grams: state.waterGrams, waterFraction: 1 },
+        ],
+      }),
+      working: saltWorking({
+        basis: state.basis, saltFraction: state.saltFraction, vegetableGrams: state.produceGrams, waterGrams: state.waterGrams,
+        saltGrams: state.targetGrams, vegetableFrom: `weighed, ${of('produce.weigh').length} times`,
+        waterFrom: brineWater > 0 ? `${state.formula.waterPerProduce} per produce; ${(brineWater / 1000).toFixed(2)} kg made in the same strength` : 'per produce, from the formula',
+      }),
+    },
+    ingredients: of('ingredient.add').map(line),
+    fills: fills.map(({ mg, brimMl, ...row }) => ({ ...row, grams: toGrams(mg), fillFraction: toGrams(mg) / brimMl })),
+    inBowlsGrams: await onHand(batchId),
+  };
+}
+
+/** Batches that are on the bench: started, and not filled away. */
+export async function readMaking(reader: Reader): Promise<MakingReply> {
+  const found = await rows<{ batchId: string; code: string; name: string; at: Date; mg: string; produce: number; salt: number; fills: number }>(reader, sql`
+    select l.id as "batchId", l.code, l.name, l.at,
+      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg,
+      (select count(*)::int from live_movement where to_lot = l.id and kind = 'produce.weigh') as produce,
+      (select count(*)::int from live_movement m join lot x on x.id = m.to_lot where x.batch_id = l.id and m.kind = 'salt.weigh') as salt,
+      (select count(*)::int from lot x where x.batch_id = l.id and x.kind = 'fill') as fills
+    from lot l where l.kind = 'batch' and l.origin = 'made' and l.closed_at is null order by l.seq desc limit 60`);
+  return {
+    batches: found.map((row) => ({ batchId: row.batchId, code: row.code, name: row.name, startedAt: new Date(row.at).toISOString(), inBowlsGrams: toGrams(row.mg), stage: stage(row) }))
+      .filter((row) => row.stage !== 'filled'),
+  };
+}
+
+function stage({ produce, salt, fills, mg }: { produce: number; salt: number; fills: number; mg: string }): string {
+  if (produce === 0) return 'waiting for its produce';
+  if (salt === 0) return 'waiting for its salt';
+  if (fills === 0) return 'salted, waiting to be filled';
+  // Less than 2 % of a bowl sticking to its wall is not a batch on the bench.
+  return Number(mg) > 250_000 ? 'partly filled' : 'filled';
+}

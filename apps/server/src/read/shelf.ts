@@ -1,0 +1,43 @@
+import { asc, sql } from 'drizzle-orm';
+import { dayNumber } from '@clear-tally/core';
+import type { ShelfReply } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+import { room, toGrams } from '../db/schema/index.js';
+import { loadHouse } from './house.js';
+
+interface ShelfRow {
+  lotId: string; code: string; name: string; vesselTag: string; shape: ShelfReply['vessels'][number]['shape']; closure: ShelfReply['vessels'][number]['closure']; roomId: string;
+  brimMl: number; maxFill: string; mg: string; at: Date; ph: string | null; phAt: Date | null; readings: number; hold: string | null; batchCode: string; formulaNumber: number | null;
+}
+
+/** The row of live vessels: what stands in each, since when, its last pH, its hold. */
+export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> {
+  const { timeZone } = await loadHouse(reader);
+  const found = await rows<ShelfRow>(reader, sql`
+    select l.id as "lotId", l.code, l.name, v.tag as "vesselTag", v.shape, v.closure, v.room_id as "roomId", v.brim_ml as "brimMl", v.max_fill as "maxFill", l.at,
+      b.code as "batchCode", f.number as "formulaNumber", h.reason as hold, p.value as ph, p.at as "phAt",
+      (select count(*)::int from reading r where r.lot_id = l.id and r.kind = 'ph' and r.entry_id = r.root_entry_id) as readings,
+      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg
+    from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id
+    join lot b on b.id = l.batch_id
+    left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
+    left join hold h on h.lot_id = l.id and h.lifted_at is null
+    left join lateral (select value, at from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) p on true
+    where l.kind = 'fill' and l.closed_at is null
+    order by rm.position, l.at desc, v.tag`);
+  const warmth = await rows<{ roomId: string; celsius: string }>(reader, sql`
+    select distinct on (v.room_id) v.room_id as "roomId", r.value as celsius
+    from live_reading r join lot l on l.id = r.lot_id join vessel v on v.id = l.vessel_id
+    where r.kind = 'temperature' and l.closed_at is null and r.at > ${new Date(now.getTime() - 3 * 86_400_000).toISOString()}
+    order by v.room_id, r.at desc, r.seq desc`);
+  const celsius = new Map(warmth.map((row) => [row.roomId, Number(row.celsius)]));
+  const rooms = await reader.select().from(room).orderBy(asc(room.position));
+  return {
+    now: now.toISOString(),
+    rooms: rooms.map((row) => ({ id: row.id, name: row.name, celsius: celsius.get(row.id) ?? null })),
+    vessels: found.map(({ mg, at, ph, phAt, maxFill, ...row }) => ({
+      ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), lastPh: ph === null ? null : Number(ph), lastPhAt: phAt ? new Date(phAt).toISOString() : null,
+      day: dayNumber({ filledAt: new Date(at).getTime(), at: now.getTime(), timeZone }),
+    })),
+  };
+}

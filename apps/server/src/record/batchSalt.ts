@@ -1,0 +1,43 @@
+import { sql } from 'drizzle-orm';
+import { saltTarget, type BatchSalt } from '@clear-tally/core';
+import { rows, type Reader } from '../db/database.js';
+import { toGrams } from '../db/schema/index.js';
+import { refused } from './refused.js';
+import type { LotRow } from './lots.js';
+import type { BodyOf } from '@clear-tally/contract';
+
+export interface BatchState extends BatchSalt {
+  readonly formula: BodyOf<'formula.save'>;
+  readonly brine: { readonly lotId: string; readonly code: string } | null;
+  readonly acceptedReason: string | null;
+  readonly targetGrams: number;
+}
+
+/** What is weighed into a batch so far, and what salt that asks for. */
+export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState> {
+  const [row] = await rows<{
+    data: BodyOf<'formula.save'> | null; produce_mg: string | null; salt_mg: string | null; water_mg: string | null; brine_id: string | null; brine_code: string | null; reason: string | null; tolerance: string;
+  }>(tx, sql`
+    select f.data, h.salt_tolerance as tolerance, a.reason, b.id as brine_id, b.code as brine_code,
+      (select sum(milligrams) from live_movement where to_lot = ${batch.id} and kind = 'produce.weigh') as produce_mg,
+      (select sum(milligrams) from live_movement where to_lot in (${batch.id}, b.id) and kind = 'salt.weigh') as salt_mg,
+      (select sum(milligrams) from live_movement where to_lot = b.id and kind = 'brine.make') as water_mg
+    from house h
+    left join formula f on f.formula_id = ${batch.formulaId} and f.version = ${batch.formulaVersion}
+    left join lot b on b.batch_id = ${batch.id} and b.kind = 'preparation'
+    left join salt_acceptance a on a.batch_id = ${batch.id}`);
+  if (!row?.data) throw refused('formula.unknown', `${batch.code} stands from before the ledger and has no formula: nothing is weighed into it.`);
+  const produceGrams = toGrams(row.produce_mg ?? 0);
+  const state = {
+    formula: row.data,
+    basis: row.data.saltBasis, saltFraction: row.data.saltFraction,
+    produceGrams,
+    waterGrams: produceGrams * row.data.waterPerProduce,
+    brineWaterGrams: toGrams(row.water_mg ?? 0),
+    saltInGrams: toGrams(row.salt_mg ?? 0),
+    tolerance: Number(row.tolerance),
+    brine: row.brine_id ? { lotId: row.brine_id, code: row.brine_code! } : null,
+    acceptedReason: row.reason,
+  };
+  return { ...state, targetGrams: saltTarget(state) };
+}

@@ -1,0 +1,27 @@
+import type { BodyOf, Entry, EntryKind } from '@clear-tally/contract';
+import type { Transaction } from '../db/database.js';
+
+/** What is known of an entry being recorded, whatever its kind. */
+export interface InHand {
+  readonly tx: Transaction;
+  readonly entry: Pick<Entry, 'id' | 'kind'>;
+  readonly seq: number;
+  readonly at: Date;
+  readonly isOwner: boolean;
+}
+
+/** Everything a handler may use: the open transaction and the entry. No clock of its own. */
+export interface Recording<K extends EntryKind> extends InHand {
+  readonly entry: Extract<Entry, { kind: K }>;
+  readonly body: BodyOf<K>;
+}
+
+export interface HandlerResult {
+  /** What the server decided, such as an issued code. */
+  readonly facts?: Record<string, unknown>;
+  /** Lots whose book carries this entry. */
+  readonly lots?: readonly string[];
+}
+
+/** Reads what it needs, asks core, writes its rows; refuses by throwing `Refused`. */
+export type Handler<K extends EntryKind> = (recording: Recording<K>) => Promise<HandlerResult>;

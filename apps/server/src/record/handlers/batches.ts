@@ -1,0 +1,119 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { batchCode, brineCode, checkMass, decideSaltWeigh, decideWeakStart, localDate, scaleFormula } from '@clear-tally/core';
+import { formula, house, lot, material, saltAcceptance } from '../../db/schema/index.js';
+import { rows, type Transaction } from '../../db/database.js';
+import { scalable } from '../../read/scalable.js';
+import { batchState } from '../batchSalt.js';
+import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
+import { must, refused } from '../refused.js';
+import type { Handler } from '../handler.js';
+
+/** The next free batch code of the day it happened. */
+export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> {
+  const [of] = await tx.select({ site: house.site, timeZone: house.timeZone }).from(house);
+  if (!of) throw refused('formula.hole', 'The house has no name and site letters yet. Found the house first.');
+  const { year, dayOfYear } = localDate(at.getTime(), of.timeZone);
+  const head = batchCode({ site: of.site, year, dayOfYear, run: 0 }).slice(0, -1);
+  const taken = await tx.select({ code: lot.code }).from(lot).where(and(eq(lot.kind, 'batch'), sql`starts_with(${lot.code}, ${head})`));
+  if (taken.length >= 26) throw refused('code.exhausted', 'A day has 26 batches at most, A to Z. Start this one tomorrow, or join it with another.');
+  return batchCode({ site: of.site, year, dayOfYear, run: taken.length });
+}
+
+export const batchStart: Handler<'batch.start'> = async (recording) => {
+  const { tx, body, at } = recording;
+  const [of] = await tx.select().from(formula).where(and(eq(formula.formulaId, body.formulaId), eq(formula.version, body.version)));
+  if (!of) throw refused('formula.unknown', `Version ${body.version} of this formula is not known. Choose a formula from the book.`, { field: 'formulaId' });
+  if (body.plan.from === 'trimmed') must(checkMass({ grams: body.plan.trimmedGrams, what: 'the trimmed produce', field: 'plan' }));
+  const scaled = scaleFormula({ formula: await scalable(tx, of.data), target: body.plan });
+  must(checkMass({ grams: scaled.produceGrams, what: 'the trimmed produce of these jars', field: 'plan' }));
+  must(decideWeakStart({ waterPhaseSalt: scaled.waterPhaseSalt, isReviewer: recording.isOwner, reason: body.weakSaltReason }));
+  const code = await nextBatchCode(tx, at);
+  await addLot(recording, { id: body.batchId, code, kind: 'batch', name: of.name, origin: 'made', at, batchId: body.batchId, formulaId: of.formulaId, formulaVersion: of.version, plan: body.plan });
+  return { facts: { code, waterPhaseSalt: scaled.waterPhaseSalt }, lots: [body.batchId] };
+};
+
+export const produceWeigh: Handler<'produce.weigh'> = async (recording) => {
+  const { tx, body } = recording;
+  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+  const supply = await loadLot(tx, body.supplyLotId, 'supplyLotId', ['supply']);
+  await refuseHeld(tx, supply, 'supplyLotId');
+  refuseClosed(batch, 'batchId');
+  const [what] = await tx.select().from(material).where(eq(material.id, supply.materialId!));
+  if (what?.kind !== 'produce') throw refused('lot.wrongKind', `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`, { field: 'supplyLotId' });
+  must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
+  await addMovements(recording, [
+    { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
+    ...(body.trimWasteGrams > 0 ? [{ from: { lot: supply }, to: { sink: 'trim' as const }, grams: body.trimWasteGrams, field: 'trimWasteGrams' }] : []),
+  ]);
+  const state = await batchState(tx, batch);
+  return { facts: { saltTargetGrams: state.targetGrams }, lots: [batch.id, supply.id] };
+};
+
+/** Water for the brine. The first one makes the lot; more water goes into the same. */
+export const brineMake: Handler<'brine.make'> = async (recording) => {
+  const { tx, body, at } = recording;
+  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+  const tap = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
+  refuseClosed(batch, 'batchId');
+  const [what] = await tx.select().from(material).where(eq(material.id, tap.materialId!));
+  if (what?.kind !== 'water') throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, { field: 'waterLotId' });
+  must(checkMass({ grams: body.waterGrams, what: 'water', field: 'waterGrams' }));
+  const before = await batchState(tx, batch);
+  if (before.waterGrams === 0 && before.formula.waterPerProduce > 0) {
+    throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', { field: 'waterGrams' });
+  }
+  if (before.formula.waterPerProduce === 0) throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, { field: 'batchId' });
+  const brineLotId = before.brine?.lotId ?? body.brineLotId;
+  const code = before.brine?.code ?? brineCode(batch.code, 1);
+  if (!before.brine) {
+    await addLot(recording, { id: brineLotId, code, kind: 'preparation', name: `Brine for ${batch.name}`, origin: 'made', at, batchId: batch.id });
+  }
+  await addMovements(recording, [{ from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' }]);
+  const state = await batchState(tx, batch);
+  return { facts: { code, saltTargetGrams: state.targetGrams }, lots: [batch.id, brineLotId, tap.id] };
+};
+
+export const saltWeigh: Handler<'salt.weigh'> = async (recording) => {
+  const { tx, body } = recording;
+  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+  const salt = await loadLot(tx, body.saltLotId, 'saltLotId', ['supply']);
+  await refuseHeld(tx, salt, 'saltLotId');
+  refuseClosed(batch, 'batchId');
+  const [what] = await tx.select().from(material).where(eq(material.id, salt.materialId!));
+  if (what?.kind !== 'salt') throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, { field: 'saltLotId' });
+  must(checkMass({ grams: body.grams, what: 'salt', field: 'grams' }));
+  const state = await batchState(tx, batch);
+  const decision = must(decideSaltWeigh({ batch: state, grams: body.grams, alreadyIn: body.alreadyIn }));
+  const into = state.brine?.lotId ?? batch.id;
+  await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
+  return { facts: { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict }, lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])] };
+};
+
+export const saltAccept: Handler<'salt.accept'> = async ({ tx, body, at }) => {
+  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+  const state = await batchState(tx, batch);
+  await tx.insert(saltAcceptance).values({ batchId: batch.id, reason: body.reason, at }).onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at } });
+  return { facts: { saltInGrams: state.saltInGrams, targetGrams: state.targetGrams }, lots: [batch.id] };
+};
+
+/** Flavourings and starters; kept brine from another vessel makes that vessel an ancestor. */
+export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
+  const { tx, body } = recording;
+  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+  const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['supply', 'preparation', 'fill']);
+  refuseClosed(batch, 'batchId');
+  refuseClosed(from, 'fromLotId');
+  await refuseHeld(tx, from, 'fromLotId');
+  if (from.kind === 'fill') await refuseAboveLimit(tx, from.id, from.code);
+  must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
+  await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' }]);
+  return { lots: [batch.id, from.id] };
+};
+
+async function refuseAboveLimit(tx: Transaction, lotId: string, code: string): Promise<void> {
+  const [row] = await rows<{ value: string | null; limit: string }>(tx, sql`
+    select (select value from live_reading where lot_id = ${lotId} and kind = 'ph' order by at desc, seq desc limit 1) as value, acid_limit as limit from house`);
+  const ph = row?.value == null ? null : Number(row.value);
+  if (ph === null) throw refused('pack.noPh', `${code} has no pH reading. A starter is taken only from a vessel whose pH is read.`, { field: 'fromLotId' });
+  if (ph > Number(row!.limit)) throw refused('pack.phAboveLimit', `The last pH of ${code} is ${ph}, above the house limit of ${Number(row!.limit)}. It cannot start another batch.`, { field: 'fromLotId' });
+}

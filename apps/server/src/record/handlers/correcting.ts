@@ -1,0 +1,71 @@
+import { eq, sql } from 'drizzle-orm';
+import { checkCelsius, checkMass, checkPh, formatGrams, tallyTolerance } from '@clear-tally/core';
+import { CORRECTABLE_KINDS, type BodyOf } from '@clear-tally/contract';
+import { rows } from '../../db/database.js';
+import { journal, movement, reading, toGrams, toMilligrams } from '../../db/schema/index.js';
+import { balance, loadLot } from '../lots.js';
+import { must, refused } from '../refused.js';
+import type { Handler, Recording } from '../handler.js';
+
+/**
+ * Puts a figure right: the wrong row stays and is cancelled by the right one. A second correction goes to
+ * the same original line, so that the book shows every figure in one place.
+ */
+export const entryCorrect: Handler<'entry.correct'> = async (recording) => {
+  const { tx, body } = recording;
+  const [original] = await tx.select().from(journal).where(eq(journal.entryId, body.corrects));
+  if (!original) throw refused('lot.unknown', 'The entry to be corrected is not in the journal. Choose the line in the book.', { field: 'corrects' });
+  if (original.kind === 'entry.correct') {
+    throw refused('correction.ofCorrection', 'This line is a correction itself. Correct the original line instead: all its figures stay visible beside each other.', { field: 'corrects' });
+  }
+  if (!(CORRECTABLE_KINDS as readonly string[]).includes(original.kind)) {
+    throw refused('correction.notThisKind', `A line of this kind (${original.kind}) is not corrected here. Salt weights, pH and temperature readings are.`, { field: 'corrects' });
+  }
+  if (original.kind !== body.right.kind) {
+    throw refused('correction.notThisKind', `The line is a ${original.kind}, the correction a ${body.right.kind}. Give a figure of the same kind.`, { field: 'right' });
+  }
+  return body.right.kind === 'salt.weigh' ? correctSalt(recording, body.right.grams, original) : correctReading(recording, body.right);
+};
+
+type Right = BodyOf<'entry.correct'>['right'];
+
+async function correctReading({ tx, entry, body, seq }: Recording<'entry.correct'>, right: Exclude<Right, { kind: 'salt.weigh' }>) {
+  const [latest] = await rows<{ lot_id: string; value: string; sample: 'blended' | 'brine' | null; at: Date }>(tx, sql`
+    select lot_id, value, sample, at from live_reading where root_entry_id = ${body.corrects}`);
+  if (!latest) throw refused('lot.unknown', 'The reading is not in the book.', { field: 'corrects' });
+  const value = right.kind === 'ph.read' ? must(checkPh({ ph: right.ph, confirmedUnusual: right.confirmedUnusual })) : must(checkCelsius(right.celsius));
+  const sample = right.kind === 'ph.read' ? right.sample : null;
+  if (Number(latest.value) === value && latest.sample === sample) throw refused('correction.nothingChanged', `The line says ${value} already. Nothing was changed.`, { field: 'right' });
+  await tx.insert(reading).values({
+    entryId: entry.id, rootEntryId: body.corrects, seq, lotId: latest.lot_id, kind: right.kind === 'ph.read' ? 'ph' : 'temperature', value, sample, at: new Date(latest.at),
+  });
+  return { facts: { was: Number(latest.value) }, lots: [latest.lot_id] };
+}
+
+async function correctSalt(recording: Recording<'entry.correct'>, grams: number, original: typeof journal.$inferSelect) {
+  const { tx, body, seq } = recording;
+  must(checkMass({ grams, what: 'salt', field: 'right' }));
+  const [live] = await rows<{ id: string; from_lot: string; to_lot: string; milligrams: string }>(tx, sql`select id, from_lot, to_lot, milligrams from live_movement where root_entry_id = ${body.corrects}`);
+  if (!live) throw refused('lot.unknown', 'The salt weight is not in the book.', { field: 'corrects' });
+  const was = toGrams(live.milligrams);
+  if (was === grams) throw refused('correction.nothingChanged', `The line says ${formatGrams(grams)} already. Nothing was changed.`, { field: 'right' });
+  const salt = await loadLot(tx, live.from_lot, 'corrects');
+  const into = await loadLot(tx, live.to_lot, 'corrects');
+  const there = await balance(tx, into, original.happenedAt);
+  const least = Math.min(there.atGrams, there.leastLaterGrams) + grams - was;
+  if (least < -Math.max(there.toleranceGrams, tallyTolerance({ stage: 'upToFilling', inGrams: 0 }))) {
+    throw refused('correction.standsInTheWay', `With ${formatGrams(grams)} instead of ${formatGrams(was)}, more would have left ${into.code} than ever was in it: ${formatGrams(-least)} too much was filled from it. Look at the masses filled first.`, {
+      field: 'right', facts: { lot: into.code, shortGrams: -least },
+    });
+  }
+  const from = await balance(tx, salt, original.happenedAt);
+  const left = Math.min(from.atGrams, from.leastLaterGrams) + was - grams;
+  if (left < -from.toleranceGrams) {
+    throw refused('correction.standsInTheWay', `${salt.code} never held ${formatGrams(grams)} for this batch: ${formatGrams(-left)} is short. Look at the salt lot first.`, { field: 'right', facts: { lot: salt.code } });
+  }
+  await tx.insert(movement).values({
+    id: seq * 1000, seq, rootEntryId: body.corrects, kind: 'salt.weigh', at: original.happenedAt, fromLot: salt.id, toLot: into.id, milligrams: toMilligrams(grams), cancels: Number(live.id),
+  });
+  const batch = into.batchId && into.batchId !== into.id ? [into.batchId] : [];
+  return { facts: { was }, lots: [salt.id, into.id, ...batch] };
+}

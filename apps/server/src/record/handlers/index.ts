@@ -1,0 +1,40 @@
+import type { EntryKind } from '@clear-tally/contract';
+import type { Handler } from '../handler.js';
+import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh } from './batches.js';
+import { entryCorrect } from './correcting.js';
+import { lotTransfer, vesselFill } from './filling.js';
+import { formulaSave } from './formulas.js';
+import { houseFound, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { lotOpen, packRun } from './packing.js';
+import { materialAdd, supplierAdd, supplyReceive } from './stores.js';
+import { holdLift, holdPlace, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
+
+/** One handler for every kind of entry: the compiler demands it. */
+export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
+  'house.found': houseFound,
+  'person.add': personAdd,
+  'room.add': roomAdd,
+  'vessel.add': vesselAdd,
+  'vessel.clean': vesselClean,
+  'supplier.add': supplierAdd,
+  'material.add': materialAdd,
+  'supply.receive': supplyReceive,
+  'formula.save': formulaSave,
+  'batch.start': batchStart,
+  'produce.weigh': produceWeigh,
+  'brine.make': brineMake,
+  'salt.weigh': saltWeigh,
+  'salt.accept': saltAccept,
+  'ingredient.add': ingredientAdd,
+  'vessel.fill': vesselFill,
+  'lot.transfer': lotTransfer,
+  'ph.read': phRead,
+  'temperature.read': temperatureRead,
+  'hold.place': holdPlace,
+  'hold.lift': holdLift,
+  'loss.record': lossRecord,
+  'lot.count': lotCounted,
+  'pack.run': packRun,
+  'lot.open': lotOpen,
+  'entry.correct': entryCorrect,
+};

@@ -1,0 +1,90 @@
+import { eq, sql } from 'drizzle-orm';
+import { checkMass, decideFill, decidePackable, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
+import type { BodyOf } from '@clear-tally/contract';
+import { house, jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
+import { rows, type Transaction } from '../../db/database.js';
+import { addLot, addMovements, loadLot, openHold, type LotRow } from '../lots.js';
+import { must, refused } from '../refused.js';
+import { nextBatchCode } from './batches.js';
+import { loadVessel } from './filling.js';
+import type { Handler, InHand } from '../handler.js';
+
+export const packRun: Handler<'pack.run'> = async (recording) => {
+  const { tx, body, at } = recording;
+  const fills: LotRow[] = [];
+  for (const part of body.from) fills.push(await loadLot(tx, part.fillLotId, 'from', ['fill']));
+  if (new Set(fills.map((fill) => fill.id)).size < fills.length) throw refused('pack.nothing', 'One vessel is named twice. Name each vessel once, with all that is taken from it.', { field: 'from' });
+  const batches = new Set(fills.map((fill) => fill.batchId));
+  if (batches.size > 1) {
+    throw refused('pack.differentBatches', `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`, { field: 'from' });
+  }
+  const [of] = await tx.select({ acidLimit: house.acidLimit }).from(house);
+  for (const fill of fills) must(decidePackable({ fill: { code: fill.code, lastPh: await lastPh(tx, fill.id), onHold: await openHold(tx, fill.id), closed: fill.closedAt !== null }, acidLimit: of!.acidLimit }));
+  const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
+  for (const part of body.from) must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
+  const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
+  const lossGrams = body.sampleGrams + body.leftoverGrams + body.wasteGrams;
+  const run = tally({ stage: 'upToJars', inGrams, outGrams: 0, lossGrams, countedGrams: jarGrams });
+  if (!run.clear && !body.tallyReason) {
+    const says = run.unexplainedGrams > 0 ? `${formatGrams(run.unexplainedGrams)} is missing` : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
+    throw refused('pack.tallyOpen', `Taken ${formatGrams(inGrams)}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`, {
+      field: 'tallyReason', facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
+    });
+  }
+  const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
+  const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(tx, sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`);
+  if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
+  const code = runCode(batch.code, runs + 1);
+  await addLot(recording, { id: body.runLotId, code, kind: 'run', name: batch.name, origin: 'made', at, batchId: batch.id, formulaId: batch.formulaId, formulaVersion: batch.formulaVersion });
+  await addMovements(recording, body.from.map((part, index) => ({ from: { lot: fills[index]! }, to: { lotId: body.runLotId }, grams: part.grams, field: 'from' })));
+  const runLot = await loadLot(tx, body.runLotId, 'runLotId');
+  const losses = [['sample', body.sampleGrams], ['leftover', body.leftoverGrams], ['residue', body.wasteGrams]] as const;
+  await addMovements(recording, losses.filter(([, grams]) => grams > 0).map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })));
+  await tx.insert(lotCount).values({ entryId: recording.entry.id, lotId: body.runLotId, milligrams: toMilligrams(jarGrams), byDifference: null, at, seq: recording.seq });
+  const issued = await issueJars(recording, body.runLotId, code, body.jars);
+  const emptied = fills.filter((_, index) => body.from[index]!.empties);
+  for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
+  return { facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) }, lots: [body.runLotId, ...fills.map((fill) => fill.id)] };
+};
+
+async function lastPh(tx: Transaction, lotId: string): Promise<number | null> {
+  const [row] = await rows<{ value: string }>(tx, sql`select value from live_reading where lot_id = ${lotId} and kind = 'ph' order by at desc, seq desc limit 1`);
+  return row ? Number(row.value) : null;
+}
+
+/** Serial ranges, one after the other, in the order of the sizes given. */
+async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: BodyOf<'pack.run'>['jars']) {
+  const issued: { sizeMl: number; count: number; first: string; last: string }[] = [];
+  let next = 1;
+  for (const { sizeMl, netGrams, count } of jars) {
+    const last = next + count - 1;
+    if (last > 99_999) throw refused('code.exhausted', 'A packing run has 99,999 jars at most. Make two runs of it.', { field: 'jars' });
+    await tx.insert(jarRange).values({ runLotId, firstSerial: next, lastSerial: last, sizeMl, netMilligrams: toMilligrams(netGrams) });
+    issued.push({ sizeMl, count, first: jarCode(code, next).text, last: jarCode(code, last).text });
+    next = last + 1;
+  }
+  return issued;
+}
+
+/** What stood in the house before its ledger began: a batch of its own, of origin "before the ledger". */
+export const lotOpen: Handler<'lot.open'> = async (recording) => {
+  const { tx, body, at } = recording;
+  const batchOf = await nextBatchCode(tx, at);
+  await addLot(recording, { id: body.batchId, code: batchOf, kind: 'batch', name: body.name, origin: 'beforeLedger', at, batchId: body.batchId, closedAt: at });
+  // A fill stands since the day it was filled, when somebody knows it: its day number counts from there.
+  const since = body.filledOn ? new Date(Math.min(Date.parse(`${body.filledOn}T12:00:00Z`), at.getTime())) : at;
+  if (body.what === 'vessel') {
+    const into = await loadVessel(tx, body.vesselId);
+    must(checkMass({ grams: body.grams, what: 'what stands in the vessel', field: 'grams' }));
+    must(decideFill({ vessel: into, grams: body.grams }));
+    const code = fillCode(batchOf, into.tag);
+    await addLot(recording, { id: body.fillLotId, code, kind: 'fill', name: body.name, origin: 'beforeLedger', at: since, batchId: body.batchId, vesselId: into.id });
+    await addMovements(recording, [{ from: { source: 'opening' }, to: { lotId: body.fillLotId }, grams: body.grams }]);
+    return { facts: { code }, lots: [body.batchId, body.fillLotId] };
+  }
+  const code = runCode(batchOf, 1);
+  await addLot(recording, { id: body.runLotId, code, kind: 'run', name: body.name, origin: 'beforeLedger', at: since, batchId: body.batchId });
+  const grams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
+  await addMovements(recording, [{ from: { source: 'opening' }, to: { lotId: body.runLotId }, grams }]);
+  return { facts: { code, jars: await issueJars(recording, body.runLotId, code, body.jars) }, lots: [body.batchId, body.runLotId] };
+};

@@ -1,0 +1,95 @@
+import { desc, eq, inArray, sql } from 'drizzle-orm';
+import { decideMoment } from '@clear-tally/core';
+import { OWNER_KINDS, type Entry, type EntryKind, type Recorded } from '@clear-tally/contract';
+import type { Database, Transaction } from '../db/database.js';
+import { entryLot, journal } from '../db/schema/index.js';
+import { CHAIN_START, canonicalJson, chainHash } from './canonical.js';
+import type { Handler } from './handler.js';
+import { HANDLERS } from './handlers/index.js';
+import { Refused, must, refused } from './refused.js';
+
+export interface Actor {
+  readonly id: string;
+  readonly role: 'owner' | 'maker' | 'inspector';
+}
+
+/** One writer at a time: each journal row is chained to the one before. */
+const WRITER_LOCK = 4_202_612;
+
+/**
+ * The one write path. Every entry is recorded in one transaction with its journal row, its facts and its
+ * rows, or not at all. The same id again is answered with the first outcome.
+ * @throws {Refused} the first entry that a rule refuses, with its place in the list
+ */
+export async function recordEntries(db: Database, input: { entries: readonly Entry[]; actor: Actor; now: Date }): Promise<Recorded[]> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(${WRITER_LOCK})`);
+    const recorded = await recordInOrder(tx, input);
+    // Whoever watches reads again; the note carries no data of its own.
+    await tx.execute(sql`select pg_notify('recorded', ${String(recorded.at(-1)?.seq ?? 0)})`);
+    return recorded;
+  });
+}
+
+async function recordInOrder(tx: Transaction, { entries, actor, now }: { entries: readonly Entry[]; actor: Actor; now: Date }): Promise<Recorded[]> {
+  const known = await tx.select().from(journal).where(inArray(journal.entryId, entries.map((entry) => entry.id)));
+  const before = new Map(known.map((row) => [row.entryId, row]));
+  let [last] = await tx.select({ seq: journal.seq, hash: journal.hash }).from(journal).orderBy(desc(journal.seq)).limit(1);
+  const recorded: Recorded[] = [];
+  for (const [index, entry] of entries.entries()) {
+    try {
+      const row = before.get(entry.id);
+      if (row) {
+        recorded.push(repeat(row, entry));
+        continue;
+      }
+      const link = await recordOne(tx, { entry, actor, now, seq: (last?.seq ?? 0) + 1, previousHash: last?.hash ?? CHAIN_START });
+      before.set(entry.id, link);
+      last = link;
+      recorded.push({ id: entry.id, seq: link.seq, kind: entry.kind, recordedAt: now.toISOString(), repeated: false, facts: JSON.parse(link.facts) as Record<string, unknown> });
+    } catch (error) {
+      if (error instanceof Refused) error.entry ??= index;
+      throw error;
+    }
+  }
+  return recorded;
+}
+
+function repeat(row: typeof journal.$inferSelect, entry: Entry): Recorded {
+  if (row.entry !== canonicalJson(entry)) {
+    throw refused('entry.idReused', 'An entry with this id is recorded already, with other content. Nothing was changed: look at it in the book, and correct it there.', { field: 'id' });
+  }
+  return { id: entry.id, seq: row.seq, kind: row.kind, recordedAt: row.recordedAt.toISOString(), repeated: true, facts: JSON.parse(row.facts) as Record<string, unknown> };
+}
+
+async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; seq: number; previousHash: string }): Promise<typeof journal.$inferSelect> {
+  const { entry, actor, now, seq, previousHash } = input;
+  mayRecord(entry, actor);
+  const at = new Date(must(decideMoment({ happenedAt: Date.parse(entry.happenedAt), now: now.getTime() })));
+  // The journal row is written last, because its facts are known only then; what refers to it is checked at commit.
+  // The compiler cannot see that a kind's handler gets that kind's entry; the table of handlers is typed so.
+  const handler = HANDLERS[entry.kind] as Handler<EntryKind>;
+  const result = await handler({ tx, entry, body: entry.body, seq, at, isOwner: actor.role === 'owner' });
+  const text = canonicalJson(entry);
+  const facts = canonicalJson(result.facts ?? {});
+  const hash = chainHash({ seq, previousHash, recordedAt: now, entry: text, facts });
+  const row = { seq, entryId: entry.id, kind: entry.kind, happenedAt: at, recordedAt: now, by: entry.by, entry: text, facts, previousHash, hash };
+  await tx.insert(journal).values(row);
+  const lots = [...new Set(result.lots ?? [])];
+  if (lots.length > 0) await tx.insert(entryLot).values(lots.map((lotId) => ({ lotId, seq })));
+  return row;
+}
+
+function mayRecord(entry: Entry, actor: Actor): void {
+  if (entry.by !== actor.id) throw refused('who.otherPerson', 'This entry names another person than the one signed in. Everybody signs what they did themselves.', { field: 'by' });
+  if (actor.role === 'inspector') throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and records nothing.');
+  if (actor.role !== 'owner' && OWNER_KINDS.includes(entry.kind)) {
+    throw refused('who.notAllowed', entry.kind === 'hold.lift' ? 'A hold is lifted by a reviewer. Ask the owner to look at it.' : 'Only an owner changes this.');
+  }
+}
+
+/** For tests and tools: the journal row of an entry. */
+export async function journalRow(db: Database, entryId: string) {
+  const [row] = await db.select().from(journal).where(eq(journal.entryId, entryId));
+  return row;
+}

@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import { entryCorrect } from './correcting.js';
+import { formulaSave } from './formulas.js';
+import { houseFound, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh, lotTransfer, vesselFill } from './making.js';
+import { lotOpen, packRun } from './packing.js';
+import { materialAdd, supplierAdd, supplyReceive } from './stores.js';
+import { holdLift, holdPlace, lossRecord, lotCount, phRead, temperatureRead } from './watching.js';
+
+/** Every entry a person or a tool can record. */
+export const entrySchema = z.discriminatedUnion('kind', [
+  houseFound, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, supplyReceive, formulaSave,
+  batchStart, produceWeigh, brineMake, saltWeigh, saltAccept, ingredientAdd, vesselFill, lotTransfer,
+  phRead, temperatureRead, holdPlace, holdLift, lossRecord, lotCount, packRun, lotOpen, entryCorrect,
+]);
+
+export type Entry = z.infer<typeof entrySchema>;
+export type EntryKind = Entry['kind'];
+export type EntryOf<K extends EntryKind> = Extract<Entry, { kind: K }>;
+export type BodyOf<K extends EntryKind> = EntryOf<K>['body'];
+
+export const ENTRY_KINDS = entrySchema.options.map((option) => option.shape.kind.value);
+
+/** `POST /api/entries`: one or a few at once, recorded together or not at all. */
+export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(20) });
+
+/** Kinds that only an owner may record; all others are an owner's or a maker's. An inspector records nothing. */
+export const OWNER_KINDS: readonly EntryKind[] = [
+  'house.found', 'person.add', 'room.add', 'vessel.add', 'supplier.add', 'material.add', 'formula.save', 'hold.lift',
+];
+
+export * from './shape.js';
+export * from './house.js';
+export * from './stores.js';
+export * from './formulas.js';
+export * from './making.js';
+export * from './watching.js';
+export * from './packing.js';
+export * from './correcting.js';

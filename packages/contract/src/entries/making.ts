@@ -1,0 +1,47 @@
+import { z } from 'zod';
+import { entryOf, grams, id, text } from './shape.js';
+
+export const jarOrder = z.strictObject({ sizeMl: z.int().min(20).max(20_000), count: z.int().min(1).max(99_999), fillGrams: grams.positive() });
+
+export const scaleTarget = z.discriminatedUnion('from', [
+  z.strictObject({ from: z.literal('jars'), jars: z.array(jarOrder).min(1).max(8) }),
+  z.strictObject({ from: z.literal('trimmed'), trimmedGrams: grams }),
+]);
+
+export const batchStart = entryOf('batch.start', z.strictObject({
+  batchId: id,
+  formulaId: id,
+  version: z.int().min(1),
+  plan: scaleTarget,
+  weakSaltReason: text(500).optional(),
+}));
+
+/** Produce is weighed after trimming; what was trimmed off is recorded beside it. */
+export const produceWeigh = entryOf('produce.weigh', z.strictObject({ batchId: id, supplyLotId: id, trimmedGrams: grams, trimWasteGrams: z.number().min(0) }));
+
+export const brineMake = entryOf('brine.make', z.strictObject({ brineLotId: id, batchId: id, waterLotId: id, waterGrams: grams }));
+
+export const saltWeigh = entryOf('salt.weigh', z.strictObject({
+  batchId: id,
+  saltLotId: id,
+  grams,
+  /** It is in already and cannot be taken out: a fact, whatever the target. */
+  alreadyIn: z.boolean(),
+}));
+
+export const saltAccept = entryOf('salt.accept', z.strictObject({ batchId: id, reason: text(500) }));
+
+/** A flavouring, a starter, or kept brine from another vessel. */
+export const ingredientAdd = entryOf('ingredient.add', z.strictObject({ batchId: id, fromLotId: id, grams }));
+
+export const vesselFill = entryOf('vessel.fill', z.strictObject({
+  fillLotId: id,
+  batchId: id,
+  vesselId: id,
+  /** Out of the batch's bowls. */
+  grams,
+  brine: z.strictObject({ brineLotId: id, grams }).nullable(),
+}));
+
+/** From one vessel into another: a merge, a top-up from a sister vessel. */
+export const lotTransfer = entryOf('lot.transfer', z.strictObject({ fromLotId: id, toLotId: id, grams, note: text(300).nullable() }));

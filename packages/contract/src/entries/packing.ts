@@ -1,0 +1,21 @@
+import { z } from 'zod';
+import { entryOf, grams, id, text } from './shape.js';
+
+export const packedJars = z.strictObject({ sizeMl: z.int().min(20).max(20_000), netGrams: grams.positive(), count: z.int().min(1).max(99_999) });
+
+export const packRun = entryOf('pack.run', z.strictObject({
+  runLotId: id,
+  from: z.array(z.strictObject({ fillLotId: id, grams, empties: z.boolean() })).min(1).max(20),
+  jars: z.array(packedJars).min(1).max(8),
+  sampleGrams: z.number().min(0),
+  leftoverGrams: z.number().min(0),
+  wasteGrams: z.number().min(0),
+  /** Why the tally of the run does not close, when it does not. */
+  tallyReason: text(500).nullable(),
+}));
+
+/** What stood in the house before its ledger began. */
+export const lotOpen = entryOf('lot.open', z.discriminatedUnion('what', [
+  z.strictObject({ what: z.literal('vessel'), batchId: id, fillLotId: id, name: text(120), vesselId: id, grams, filledOn: z.iso.date().nullable() }),
+  z.strictObject({ what: z.literal('jars'), batchId: id, runLotId: id, name: text(120), jars: z.array(packedJars).min(1).max(8), filledOn: z.iso.date().nullable() }),
+]));

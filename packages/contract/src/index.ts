@@ -1,0 +1,4 @@
+/** Every entry, reply and problem that crosses the wire. */
+export * from './entries/index.js';
+export * from './problem.js';
+export * from './replies/index.js';

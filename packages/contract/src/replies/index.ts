@@ -1,0 +1,114 @@
+import { z } from 'zod';
+import { CLOSURES, FORMULA_STYLES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaVersion } from '../entries/index.js';
+
+const iso = z.iso.datetime({ offset: true });
+const id = z.uuid();
+
+/** What the server decided about a recorded entry, such as the code it issued. */
+export const recorded = z.strictObject({ id, seq: z.int(), kind: z.string(), recordedAt: iso, repeated: z.boolean(), facts: z.record(z.string(), z.unknown()) });
+export const entriesReply = z.strictObject({ recorded: z.array(recorded) });
+
+export const person = z.strictObject({ id, name: z.string(), initials: z.string(), role: z.enum(ROLES) });
+export const sessionReply = z.strictObject({ person: person.nullable() });
+export const signInReply = z.strictObject({ house: z.string().nullable(), people: z.array(person), demoPins: z.array(z.strictObject({ name: z.string(), pin: z.string() })).nullable() });
+
+export const houseReply = z.strictObject({
+  name: z.string(), site: z.string(), timeZone: z.string(), decimalMark: z.enum(['point', 'comma']), acidLimit: z.number(), saltTolerance: z.number(),
+  rooms: z.array(z.strictObject({ id, name: z.string(), usualCelsius: z.number() })),
+  vessels: z.array(z.strictObject({
+    id, tag: z.string(), shape: z.enum(VESSEL_SHAPES), brimMl: z.number(), maxFill: z.number(), minFill: z.number(), closure: z.enum(CLOSURES), roomId: id, inUse: z.boolean(),
+    takenBy: z.string().nullable(), cleanedAt: iso.nullable(),
+  })),
+  suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string() })),
+  materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable() })),
+});
+
+export const shelfVessel = z.strictObject({
+  lotId: id, code: z.string(), name: z.string(), vesselTag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), roomId: id, brimMl: z.number(), maxFill: z.number(),
+  fillGrams: z.number(), filledAt: iso, day: z.int(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), readings: z.int(), hold: z.string().nullable(), batchCode: z.string(), formulaNumber: z.int().nullable(),
+});
+export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel) });
+
+export const formulaReply = formulaVersion.extend({
+  style: z.enum(FORMULA_STYLES),
+  produce: z.array(z.strictObject({ materialId: id, share: z.number(), name: z.string(), waterFraction: z.number() })),
+  lines: z.array(z.strictObject({ materialId: id, scaleBy: z.string(), amount: z.number(), name: z.string(), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()) })),
+  pastWaterPhaseSalt: z.array(z.number()),
+});
+export const formulasReply = z.strictObject({ formulas: z.array(z.strictObject({ formulaId: id, number: z.int(), version: z.int(), name: z.string(), style: z.enum(FORMULA_STYLES), saltBasis: z.string(), saltFraction: z.number(), usualDays: z.int(), batches: z.int() })) });
+
+export const supplyLot = z.strictObject({ lotId: id, code: z.string(), materialId: id, materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), onHandGrams: z.number().nullable(), receivedAt: iso, useBy: z.string().nullable(), hold: z.string().nullable() });
+export const suppliesReply = z.strictObject({ lots: z.array(supplyLot) });
+
+export const workingReply = z.strictObject({ rule: z.string(), figures: z.string(), answer: z.string(), sources: z.array(z.strictObject({ what: z.string(), from: z.string() })).readonly() });
+
+const weighed = z.strictObject({ entryId: id, lotCode: z.string(), materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), grams: z.number(), at: iso, by: z.string() });
+export const makeReply = z.strictObject({
+  batchId: id, code: z.string(), formula: formulaReply, startedAt: iso,
+  planned: z.strictObject({ trimmedGrams: z.number(), boughtGrams: z.number(), lines: z.array(z.strictObject({ key: z.string(), materialId: id.nullable(), name: z.string(), role: z.string(), grams: z.number() })) }),
+  produce: z.array(weighed.extend({ trimWasteGrams: z.number() })),
+  produceGrams: z.number(),
+  brine: z.strictObject({ lotId: id, code: z.string(), waterGrams: z.number(), saltGrams: z.number(), onHandGrams: z.number() }).nullable(),
+  plannedWaterGrams: z.number(),
+  salt: z.strictObject({ inGrams: z.number(), targetGrams: z.number(), tolerance: z.number(), accepted: z.string().nullable(), portions: z.array(weighed), working: workingReply, waterPhaseSalt: z.number() }),
+  ingredients: z.array(weighed),
+  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number() })),
+  inBowlsGrams: z.number(),
+});
+export const makingReply = z.strictObject({ batches: z.array(z.strictObject({ batchId: id, code: z.string(), name: z.string(), startedAt: iso, stage: z.string(), inBowlsGrams: z.number() })) });
+
+export const bookLine = z.strictObject({
+  entryId: id, seq: z.int(), kind: z.string(), at: iso, recordedAt: iso, by: z.string(), what: z.string(), figure: z.string().nullable(), struck: z.array(z.string()), words: z.string().nullable(),
+  correctable: z.boolean(), value: z.number().nullable(), sample: z.enum(SAMPLES).nullable(), lotCode: z.string(),
+});
+export const tallyReply = z.strictObject({
+  inGrams: z.number(), outGrams: z.number(), lossGrams: z.number(), onHandGrams: z.number(), byDifference: z.strictObject({ sink: z.string(), grams: z.number(), mostGrams: z.number() }).nullable(),
+  unexplainedGrams: z.number(), toleranceGrams: z.number(), clear: z.boolean(), likelySlip: z.string().nullable(),
+});
+export const lotReply = z.strictObject({
+  lotId: id, code: z.string(), kind: z.string(), name: z.string(), origin: z.string(), at: iso, day: z.int().nullable(), batchCode: z.string().nullable(), closed: z.boolean(), hold: z.string().nullable(),
+  vessel: z.strictObject({ tag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), brimMl: z.number(), maxFill: z.number(), room: z.string(), cleanedAt: iso.nullable() }).nullable(),
+  supplier: z.strictObject({ name: z.string(), lotCode: z.string() }).nullable(),
+  jars: z.array(z.strictObject({ sizeMl: z.int(), netGrams: z.number(), first: z.string(), last: z.string(), count: z.int() })),
+  relatives: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), grams: z.number(), direction: z.enum(['in', 'out']) })),
+  lines: z.array(bookLine), tally: tallyReply, waterPhaseSalt: z.number().nullable(), acidLimit: z.number(), packable: z.string().nullable(),
+});
+export const lotsReply = z.strictObject({ lots: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), at: iso, state: z.string(), lastPh: z.number().nullable(), onHandGrams: z.number().nullable(), vesselTag: z.string().nullable(), jars: z.int().nullable() })), next: z.string().nullable() });
+
+export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), refusal: z.string().nullable(), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
+
+export const traceNode = z.strictObject({
+  lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),
+});
+export const traceReply = z.strictObject({
+  subject: z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), title: z.string(), detail: z.string(), lotId: id, link: z.string().nullable() }),
+  direction: z.enum(['back', 'forward', 'both']),
+  nodes: z.array(traceNode),
+  flows: z.array(z.strictObject({ from: id, to: id, grams: z.number() })),
+  jars: z.array(z.strictObject({ lotId: id, run: z.string(), name: z.string(), sizeMl: z.int(), first: z.string(), last: z.string(), count: z.int(), packedAt: iso })),
+  jarCount: z.int(), beforeLedger: z.boolean(), milliseconds: z.number(),
+});
+export const codeReply = z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), lotId: id.nullable() });
+
+export type Recorded = z.infer<typeof recorded>;
+export type EntriesReply = z.infer<typeof entriesReply>;
+export type Person = z.infer<typeof person>;
+export type SessionReply = z.infer<typeof sessionReply>;
+export type SignInReply = z.infer<typeof signInReply>;
+export type HouseReply = z.infer<typeof houseReply>;
+export type ShelfVessel = z.infer<typeof shelfVessel>;
+export type ShelfReply = z.infer<typeof shelfReply>;
+export type FormulaReply = z.infer<typeof formulaReply>;
+export type FormulasReply = z.infer<typeof formulasReply>;
+export type SupplyLot = z.infer<typeof supplyLot>;
+export type SuppliesReply = z.infer<typeof suppliesReply>;
+export type MakeReply = z.infer<typeof makeReply>;
+export type MakingReply = z.infer<typeof makingReply>;
+export type BookLine = z.infer<typeof bookLine>;
+export type TallyReply = z.infer<typeof tallyReply>;
+export type LotReply = z.infer<typeof lotReply>;
+export type LotsReply = z.infer<typeof lotsReply>;
+export type PackableReply = z.infer<typeof packableReply>;
+export type TraceNode = z.infer<typeof traceNode>;
+export type TraceReply = z.infer<typeof traceReply>;
+export type CodeReply = z.infer<typeof codeReply>;

@@ -1,0 +1,56 @@
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { inRoot, ROOT } from './paths.mjs';
+import { say, Stop } from './say.mjs';
+
+/** One hash over everything a part is built from. */
+function sourceHash(folders) {
+  const hash = createHash('sha256');
+  const walk = (folder) => {
+    for (const item of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      if (item.name === 'node_modules' || item.name === 'dist') continue;
+      const path = join(folder, item.name);
+      if (item.isDirectory()) walk(path);
+      else hash.update(path.slice(ROOT.length)).update(readFileSync(path));
+    }
+  };
+  folders.forEach((folder) => walk(inRoot(folder)));
+  hash.update(readFileSync(inRoot('package-lock.json')));
+  return hash.digest('hex');
+}
+
+function whenStale(name, folders, build) {
+  const stamp = inRoot('.cache', `${name}.built`);
+  const now = sourceHash(folders);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now && existsSync(inRoot('dist', name))) return false;
+  say(`Building the ${name} ...`);
+  build();
+  mkdirSync(inRoot('.cache'), { recursive: true });
+  writeFileSync(stamp, now);
+  return true;
+}
+
+/** The server as one bundle with its migrations beside it. */
+export async function buildServer() {
+  const { build } = await import('esbuild');
+  const pending = [];
+  whenStale('server', ['packages', 'apps/server'], () => {
+    pending.push(build({
+      entryPoints: [inRoot('apps/server/src/main.ts')], outfile: inRoot('dist/server/main.mjs'), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external',
+      alias: { '@clear-tally/core': inRoot('packages/core/src/index.ts'), '@clear-tally/contract': inRoot('packages/contract/src/index.ts') }, sourcemap: true, logLevel: 'warning',
+    }));
+    mkdirSync(inRoot('dist/server'), { recursive: true });
+    cpSync(inRoot('apps/server/migrations'), inRoot('dist/server/migrations'), { recursive: true });
+  });
+  await Promise.all(pending);
+}
+
+/** The interface. */
+export function buildWeb() {
+  whenStale('web', ['packages', 'apps/web'], () => {
+    const built = spawnSync(process.execPath, [inRoot('node_modules/@angular/cli/bin/ng.js'), 'build', 'web', '--progress=false'], { cwd: ROOT, encoding: 'utf8', env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+    if (built.status !== 0) throw new Stop(`The interface does not build:\n${built.stdout}\n${built.stderr}`);
+  });
+}

@@ -1,0 +1,81 @@
+import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { createInterface } from 'node:readline/promises';
+import { parseArgs } from 'node:util';
+import { ensurePackages } from './install.mjs';
+import { inRoot } from './paths.mjs';
+import { run, say, Stop } from './say.mjs';
+
+await run(async () => {
+  const { values } = parseArgs({ options: { fresh: { type: 'boolean' }, yes: { type: 'boolean' }, port: { type: 'string', default: process.env.PORT ?? '4280' }, help: { type: 'boolean' } } });
+  if (values.help) {
+    say('npm start -- [--port 4280] [--fresh [--yes]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it');
+    return;
+  }
+  const port = Number(values.port);
+  if (!(Number.isInteger(port) && port > 0 && port < 65_536)) throw new Stop(`“${values.port}” is no port. Give a number from 1 to 65535.`);
+  if (!(await portIsFree(port))) throw new Stop(`Port ${port} is taken by another program, or Clear Tally runs already. Choose another:\n\n  npm start -- --port ${port + 1}\n`);
+  if (values.fresh && !values.yes) await askToEmpty();
+  ensurePackages();
+  const { openCluster, ensureDatabase } = await import('./postgres.mjs');
+  const { buildServer, buildWeb } = await import('./build.mjs');
+  await buildServer();
+  buildWeb();
+  const cluster = await openCluster({ folder: process.env.CLEAR_TALLY_DATA ?? inRoot('.data') });
+  let server = null;
+  let stopping = false;
+  const stop = (status) => {
+    if (stopping) return;
+    stopping = true;
+    const end = () => {
+      if (cluster.startedHere) cluster.stop();
+      process.exit(status);
+    };
+    if (!server || server.exitCode !== null || server.signalCode !== null) return end();
+    server.once('exit', end);
+    server.kill('SIGTERM');
+    setTimeout(() => server.kill('SIGKILL'), 5000).unref();
+  };
+  process.on('SIGINT', () => stop(0));
+  process.on('SIGTERM', () => stop(0));
+  process.on('SIGHUP', () => stop(0));
+  await ensureDatabase(cluster, 'clear_tally', { fresh: values.fresh });
+  server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
+    // A process group of its own: Ctrl-C reaches us first, and we end it in order.
+    detached: true, stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, PORT: String(port), DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), WEB_ROOT: inRoot('dist/web/browser'), NODE_ENV: 'production' },
+  });
+  server.stdout.on('data', (data) => {
+    const text = String(data);
+    if (text.includes('listening')) void greet(port);
+    else process.stdout.write(text);
+  });
+  server.on('exit', (code) => { if (!stopping) stop(code ?? 1); });
+});
+
+async function greet(port) {
+  const address = `http://127.0.0.1:${port}`;
+  const { house, demoPins } = await (await fetch(`${address}/api/sign-in`)).json();
+  say(`\nClear Tally is ready at ${address}\n`);
+  if (demoPins) {
+    say(`The demo house, ${house}, is all made up. Sign in with a name and its PIN:`);
+    for (const { name, pin } of demoPins) say(`  ${name.padEnd(20)} ${pin}`);
+  }
+  say('\nCtrl-C stops everything.');
+}
+
+function portIsFree(port) {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
+  });
+}
+
+async function askToEmpty() {
+  if (!process.stdin.isTTY) throw new Stop('--fresh deletes every record of this house and asks first. Without a terminal, say it twice: --fresh --yes');
+  const terminal = createInterface({ input: process.stdin, output: process.stdout });
+  const answer = await terminal.question('This deletes every record in this checkout’s database. Type “empty” to go on: ');
+  terminal.close();
+  if (answer.trim() !== 'empty') throw new Stop('Nothing was changed.');
+}
