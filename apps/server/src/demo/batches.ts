@@ -54,14 +54,16 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
   const target = saltGrams({ basis: formula.saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction: formula.saltFraction }) * (waterGrams > 0 ? madeGrams / waterGrams : 1);
   const salt = Math.round(target * (1 + diary.random.around(0.008)));
   planSalt(diary, plan, { batchId, saltLotId: lots[plan.salt]!, grams: salt, actor, reviewer: house.people.odile, at: later(55) });
-  plan.others.forEach((other, index) => {
+  const others = plan.others.map((other, index) => {
     const line = formula.lines[index]!;
-    const grams = Math.round(line.amount * (line.scaleBy === 'saltMass' ? target : produceGrams));
+    return { other, grams: Math.round(line.amount * (line.scaleBy === 'saltMass' ? target : produceGrams)) };
+  });
+  others.forEach(({ other, grams }, index) => {
     record('ingredient.add', { batchId, fromLotId: lots[other]!, grams }, later(65 + index * 2));
   });
   const { kept } = plan;
   if (kept) diary.plan(later(75), async () => void (await diary.record('ingredient.add', { batchId, fromLotId: kept.from(), grams: kept.grams }, later(75), actor)));
-  const inBowls = produceGrams + (waterGrams > 0 ? 0 : salt) + (plan.kept?.grams ?? 0);
+  const inBowls = produceGrams + (waterGrams > 0 ? 0 : salt) + (plan.kept?.grams ?? 0) + others.reduce((sum, { grams }) => sum + grams, 0);
   plan.fills.forEach((fill, index) => {
     const share = fill.produceGrams / produceGrams;
     const at = later(85 + index * 12);

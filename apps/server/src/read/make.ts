@@ -72,10 +72,10 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
 
 /** Batches that are on the bench: started, and not filled away. */
 export async function readMaking(reader: Reader): Promise<MakingReply> {
-  const found = await rows<{ batchId: string; code: string; name: string; at: Date; mg: string; produce: number; salt: number; fills: number }>(reader, sql`
+  const found = await rows<{ batchId: string; code: string; name: string; at: Date; mg: string; produce: string; salt: number; fills: number }>(reader, sql`
     select l.id as "batchId", l.code, l.name, l.at,
       coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg,
-      (select count(*)::int from live_movement where to_lot = l.id and kind = 'produce.weigh') as produce,
+      (select coalesce(sum(milligrams), 0) from live_movement where to_lot = l.id and kind = 'produce.weigh') as produce,
       (select count(*)::int from live_movement m join lot x on x.id = m.to_lot where x.batch_id = l.id and m.kind = 'salt.weigh') as salt,
       (select count(*)::int from lot x where x.batch_id = l.id and x.kind = 'fill') as fills
     from lot l where l.kind = 'batch' and l.origin = 'made' and l.closed_at is null order by l.seq desc limit 60`);
@@ -85,10 +85,10 @@ export async function readMaking(reader: Reader): Promise<MakingReply> {
   };
 }
 
-function stage({ produce, salt, fills, mg }: { produce: number; salt: number; fills: number; mg: string }): string {
-  if (produce === 0) return 'waiting for its produce';
+function stage({ produce, salt, fills, mg }: { produce: string; salt: number; fills: number; mg: string }): string {
+  if (Number(produce) === 0) return 'waiting for its produce';
   if (salt === 0) return 'waiting for its salt';
   if (fills === 0) return 'salted, waiting to be filled';
-  // Less than 2 % of a bowl sticking to its wall is not a batch on the bench.
-  return Number(mg) > 250_000 ? 'partly filled' : 'filled';
+  // Up to 2 % sticks to bowls and hands: that is not a batch on the bench.
+  return Number(mg) > Number(produce) * 0.02 ? 'partly filled' : 'filled';
 }

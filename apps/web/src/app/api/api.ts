@@ -1,0 +1,42 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import { catchError, type Observable, throwError } from 'rxjs';
+import type { EntriesReply, Entry, Problem, SessionReply, SignInReply } from '@clear-tally/contract';
+
+/** What the wire can answer instead of data: the server's refusal, or no server at all. */
+export type WireProblem = Problem | { readonly code: 'offline'; readonly detail: string; readonly field?: string; readonly facts?: Record<string, unknown>; readonly entry?: number };
+
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  read(url: string): Observable<object> {
+    return this.http.get<object>(url).pipe(catchError(asProblem));
+  }
+
+  record(entries: readonly Entry[]): Observable<EntriesReply> {
+    return this.http.post<EntriesReply>('/api/entries', { entries }).pipe(catchError(asProblem));
+  }
+
+  session(): Observable<SessionReply> {
+    return this.http.get<SessionReply>('/api/session').pipe(catchError(asProblem));
+  }
+
+  choices(): Observable<SignInReply> {
+    return this.http.get<SignInReply>('/api/sign-in').pipe(catchError(asProblem));
+  }
+
+  signIn(personId: string, pin: string): Observable<SessionReply> {
+    return this.http.post<SessionReply>('/api/session', { personId, pin }).pipe(catchError(asProblem));
+  }
+
+  signOut(): Observable<SessionReply> {
+    return this.http.delete<SessionReply>('/api/session').pipe(catchError(asProblem));
+  }
+}
+
+function asProblem(error: unknown): Observable<never> {
+  const body = error instanceof HttpErrorResponse ? (error.error as Problem | null) : null;
+  if (body && typeof body === 'object' && 'code' in body) return throwError(() => body);
+  return throwError((): WireProblem => ({ code: 'offline', detail: 'The server does not answer. What you typed is kept here; record it when the connection is back.' }));
+}

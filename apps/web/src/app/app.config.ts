@@ -1,0 +1,28 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { type ApplicationConfig, inject, isDevMode, provideEnvironmentInitializer, provideZonelessChangeDetection } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore, Store } from '@ngrx/store';
+import { routes } from './routes';
+import { ReadsEffects } from './state/reads.effects';
+import { readsFeature } from './state/reads';
+import { RecordingEffects } from './state/recording.effects';
+import { recordingFeature } from './state/recording';
+import { SessionEffects } from './state/session.effects';
+import { appOpened, sessionFeature } from './state/session';
+
+const strict = isDevMode();
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideHttpClient(withFetch()),
+    provideRouter(routes, withComponentInputBinding()),
+    provideStore(
+      { [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer },
+      { runtimeChecks: { strictStateImmutability: strict, strictActionImmutability: strict, strictStateSerializability: strict } },
+    ),
+    provideEffects(SessionEffects, ReadsEffects, RecordingEffects),
+    provideEnvironmentInitializer(() => inject(Store).dispatch(appOpened())),
+  ],
+};

@@ -1,0 +1,49 @@
+import { Component, ElementRef, inject, viewChild } from '@angular/core';
+import { Router } from '@angular/router';
+import { isBurst, ScannerBurst } from './scanner-burst';
+
+/** Where a code is typed or scanned, from any page. */
+@Component({
+  selector: 'ct-code-box',
+  template: `
+    <form (submit)="go($event)">
+      <label class="visually-hidden" for="code-box">Code of a jar, lot, supply or vessel</label>
+      <input #box id="code-box" type="text" autocomplete="off" spellcheck="false" placeholder="code" /><span class="key" aria-hidden="true">/</span>
+    </form>
+  `,
+  host: { '(document:keydown)': 'key($event)' },
+  styles: `form { display: flex; align-items: center; gap: 8px; border-bottom: 2px solid var(--ink); } input { border: 0 !important; background: none !important; text-transform: uppercase; padding: 6px 2px !important; } input::placeholder { text-transform: none; color: var(--soft); }`,
+})
+export class CodeBox {
+  private readonly router = inject(Router);
+  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
+  private readonly burst = new ScannerBurst();
+
+  protected go(event: Event): void {
+    event.preventDefault();
+    this.open(this.box().nativeElement.value);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+    if (typing) return;
+    if (event.key === '/') {
+      event.preventDefault();
+      this.box().nativeElement.focus();
+      this.box().nativeElement.select();
+      return;
+    }
+    const scanned = this.burst.key(event.key, event.timeStamp);
+    if (scanned !== null && isBurst(scanned)) {
+      event.preventDefault();
+      this.open(scanned);
+    }
+  }
+
+  private open(text: string): void {
+    const code = text.trim();
+    if (code === '') return;
+    this.box().nativeElement.value = '';
+    void this.router.navigate(['/trace', code]);
+  }
+}

@@ -1,0 +1,87 @@
+import { Component, computed, inject, signal } from '@angular/core';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { House } from '../state/house';
+import { sessionFeature, signInPage } from '../state/session';
+import { CodeBox } from './code-box';
+import { Keys } from './keys';
+import { Shelf } from './shelf';
+
+const PLACES = [
+  { path: '/make', name: 'Make' },
+  { path: '/pack', name: 'Pack' },
+  { path: '/lots', name: 'Lots' },
+  { path: '/trace', name: 'Trace' },
+  { path: '/formulas', name: 'Formulas' },
+] as const;
+
+/** Shelf on top, the page in the middle, the places as words along the bottom edge where thumbs are. */
+@Component({
+  selector: 'ct-frame',
+  imports: [CodeBox, Keys, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
+  providers: [House],
+  template: `
+    <a class="skip" href="#page" (click)="skip($event)">To the page</a>
+    <header>
+      <a class="name" routerLink="/make" aria-label="Clear Tally, start">Clear<br />Tally</a>
+      <div class="shelf">
+        @if (house.shelf(); as shelf) {
+          @if (shelf.vessels.length > 0) { <ct-shelf [shelf]="shelf" /> } @else { <p class="soft empty">No vessel is filled. The shelf shows every live vessel once one is.</p> }
+        } @else if (house.shelfProblem(); as problem) { <p class="beet empty">{{ problem.detail }}</p> }
+      </div>
+      <ct-code-box />
+      <div class="person">
+        <button type="button" class="initials" [attr.aria-expanded]="open()" [attr.aria-label]="'Signed in as ' + person()?.name" (click)="open.set(!open())">{{ person()?.initials }}</button>
+        @if (open()) {
+          <div class="who">
+            <p><b>{{ person()?.name }}</b><br /><span class="soft">{{ roleWords() }}</span></p>
+            <button type="button" (click)="leave()">Sign out</button>
+          </div>
+        }
+      </div>
+    </header>
+    @if (offline()) { <p class="watch line" role="status">No connection. What you type stays in its field; nothing is recorded until the connection is back.</p> }
+    <main id="page" tabindex="-1"><router-outlet /></main>
+    <nav aria-label="Places">
+      @for (place of places; track place.path; let i = $index) {
+        <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}<span class="key" aria-hidden="true">{{ i + 1 }}</span></a>
+      }
+    </nav>
+    <ct-keys />
+  `,
+  host: { '(window:online)': 'offline.set(false)', '(window:offline)': 'offline.set(true)', '(document:keydown)': 'key($event)' },
+  styleUrl: './frame.less',
+})
+export class Frame {
+  protected readonly house = inject(House);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  protected readonly places = PLACES;
+  protected readonly person = this.store.selectSignal(sessionFeature.selectPerson);
+  protected readonly open = signal(false);
+  protected readonly offline = signal(!navigator.onLine);
+  protected readonly roleWords = computed(() => ({ owner: 'Owner and reviewer', maker: 'Maker', inspector: 'Inspector: reads everything, records nothing' })[this.person()?.role ?? 'maker']);
+
+  protected leave(): void {
+    this.store.dispatch(signInPage.signOutAsked());
+  }
+
+  protected skip(event: Event): void {
+    event.preventDefault();
+    document.getElementById('page')?.focus();
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (event.key === 'Escape') this.open.set(false);
+    const busy = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+    const place = PLACES[Number(event.key) - 1];
+    // Alone only: a figure that begins a scanner's burst is followed at once.
+    if (busy || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+    clearTimeout(this.waiting);
+    this.waiting = window.setTimeout(() => void this.router.navigateByUrl(place.path), 120);
+    const other = (): void => clearTimeout(this.waiting);
+    document.addEventListener('keydown', other, { once: true, capture: true });
+  }
+
+  private waiting = 0;
+}

@@ -1,0 +1,56 @@
+import { Component, computed, input } from '@angular/core';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import type { ShelfReply, ShelfVessel } from '@clear-tally/contract';
+import { TallyStrokes } from '../ui/tally-strokes';
+import { VesselDrawing, type DrawnVessel } from '../ui/vessel-drawing';
+
+/** The row of live vessels across every page: navigation, status and the house's picture in one. */
+@Component({
+  selector: 'ct-shelf',
+  imports: [RouterLink, RouterLinkActive, TallyStrokes, VesselDrawing],
+  template: `
+    <ul class="rooms">
+      @for (room of rooms(); track room.id) {
+        <li class="room">
+          <p class="name">{{ room.name }} @if (room.celsius !== null) { <span class="figure">{{ room.celsius.toFixed(1) }} °C</span> }</p>
+          <ul class="vessels">
+            @for (vessel of room.vessels; track vessel.lotId) {
+              <li>
+                <a [routerLink]="['/lots', vessel.code]" routerLinkActive="here" [attr.aria-label]="words(vessel)" [title]="words(vessel)">
+                  <ct-vessel-drawing [vessel]="drawn(vessel)" [scale]="scale()" />
+                  <span class="day figure">{{ vessel.vesselTag }}<i>·</i>{{ vessel.day }}</span>
+                  <ct-tally-strokes [count]="vessel.readings" />
+                </a>
+              </li>
+            }
+          </ul>
+        </li>
+      }
+    </ul>
+  `,
+  styles: `
+    :host { display: block; overflow-x: auto; overflow-y: hidden; height: 100%; scrollbar-width: thin; }
+    .rooms { display: flex; gap: 22px; height: 100%; align-items: flex-end; min-width: max-content; padding: 0 4px; }
+    .name { font-size: 13px; color: var(--soft); white-space: nowrap; }
+    .vessels { display: flex; align-items: flex-end; border-bottom: 1px solid var(--hair); }
+    a { display: grid; justify-items: center; padding: 0 3px 2px; min-width: 44px; color: inherit; text-decoration: none; border: 2px solid transparent; }
+    a.here { background: var(--brine-wash); border-color: var(--brine); }
+    .day { font-size: 12px; font-weight: 600; } .day i { color: var(--soft); padding: 0 1px; font-style: normal; }
+  `,
+})
+export class Shelf {
+  readonly shelf = input.required<ShelfReply>();
+  /** Many vessels are drawn smaller before the row scrolls. */
+  protected readonly scale = computed(() => (this.shelf().vessels.length > 26 ? 11 : 14.5));
+  protected readonly rooms = computed(() => this.shelf().rooms
+    .map((room) => ({ ...room, vessels: this.shelf().vessels.filter((vessel) => vessel.roomId === room.id) }))
+    .filter((room) => room.vessels.length > 0));
+
+  protected drawn(vessel: ShelfVessel): DrawnVessel {
+    return { shape: vessel.shape, closure: vessel.closure, brimMl: vessel.brimMl, fill: vessel.fillGrams / vessel.brimMl, hold: vessel.hold !== null, formulaNumber: vessel.formulaNumber };
+  }
+
+  protected words(vessel: ShelfVessel): string {
+    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}${vessel.lastPh === null ? ', no pH yet' : `, last pH ${vessel.lastPh.toFixed(2)}`}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}`;
+  }
+}

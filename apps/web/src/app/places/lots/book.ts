@@ -1,0 +1,35 @@
+import { Component, input, signal } from '@angular/core';
+import type { BookLine } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { CorrectForm } from './correct-form';
+
+/** The lines of a book: time, what, figure, words, initials; a corrected figure struck through beside the right one. */
+@Component({
+  selector: 'ct-book',
+  imports: [CorrectForm],
+  template: `
+    <table class="book">
+      <thead><tr><th>When</th><th>What</th><th class="right">Figure</th><th>Words</th><th>By</th><th></th></tr></thead>
+      <tbody>
+        @for (line of lines(); track line.entryId) {
+          <tr [class.here]="correcting() === line.entryId">
+            <td class="figure">{{ house.dates().moment(line.at) }}</td>
+            <td>{{ line.what }}</td>
+            <td class="right figure">@for (struck of line.struck; track $index) { <del>{{ struck }}</del> } {{ line.figure }}</td>
+            <td class="soft">{{ line.words }}</td>
+            <td class="figure">{{ line.by }}</td>
+            <td class="right">@if (mayCorrect() && line.correctable) { <button type="button" class="plain" [attr.aria-label]="'Correct ' + line.what + ' ' + line.figure" (click)="correcting.set(correcting() === line.entryId ? null : line.entryId)">Correct</button> }</td>
+          </tr>
+          @if (correcting() === line.entryId) { <tr class="here"><td colspan="6"><ct-correct-form [line]="line" (done)="correcting.set(null)" /></td></tr> }
+        } @empty { <tr><td colspan="6" class="soft">No line yet.</td></tr> }
+      </tbody>
+    </table>
+  `,
+  styles: 'del { color: var(--beet); margin-right: 8px; }',
+})
+export class Book {
+  readonly lines = input.required<readonly BookLine[]>();
+  readonly mayCorrect = input(false);
+  protected readonly house = injectHouse();
+  protected readonly correcting = signal<string | null>(null);
+}

@@ -1,0 +1,103 @@
+import { Component, computed, input, signal, viewChildren } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { formatGrams } from '@clear-tally/core';
+import type { MakeReply } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { newId, recordingForm } from '../../state/form';
+import { Choice } from '../../ui/choice';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { VesselDrawing } from '../../ui/vessel-drawing';
+
+/** One or several vessels, each followed on its own from here on. */
+@Component({
+  selector: 'ct-fill-step',
+  imports: [Choice, QuantityInput, Refusal, RouterLink, VesselDrawing],
+  template: `
+    <form class="stack" (submit)="$event.preventDefault(); record()">
+      <h1>Fill vessels</h1>
+      <p>In the bowls: <b class="figure">{{ mass(batch().inBowlsGrams) }}</b>@if (batch().brine; as brine) { · brine made: <b class="figure">{{ mass(brine.onHandGrams) }}</b> left of {{ brine.code }} }</p>
+      <div class="two">
+        <div class="stack">
+          <ct-choice label="Into vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
+          <div class="row">
+            <ct-quantity label="From the bowls" unit="kg" what="what is filled" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
+            @if (batch().brine) { <ct-quantity label="Brine poured" unit="kg" what="brine" [gramsPerMl]="1.02" [(grams)]="brine" [refusal]="form.problemAt('brine')" (edited)="form.edited()" /> }
+          </div>
+          <label class="tick"><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The vessel is clean: washed and rinsed now</label>
+          <div><button class="go" [disabled]="!vesselId() || !grams() || form.saving()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          <ct-refusal [message]="form.problemAt('grams', 'brine') ? null : form.problem()" />
+        </div>
+        @if (vessel(); as v) {
+          <figure>
+            <ct-vessel-drawing [scale]="56" [vessel]="{ shape: v.shape, closure: v.closure, brimMl: v.brimMl, fill: total() / v.brimMl, hold: false, formulaNumber: batch().formula.number }" />
+            <figcaption><b>{{ percent() }} % full</b><br /><span [class.mustard]="window() !== 'in'">{{ windowWords() }}</span><br /><span class="soft small">{{ v.cleanedAt ? 'last cleaned ' + house.dates().moment(v.cleanedAt) : 'no cleaning recorded' }}</span></figcaption>
+          </figure>
+        }
+      </div>
+    </form>
+    @if (batch().fills.length > 0) {
+      <div class="rule stack" style="margin-top: 22px">
+        <h2>Filled so far</h2>
+        @for (fill of batch().fills; track fill.lotId) { <p><a [routerLink]="['/lots', fill.code]" class="figure">{{ fill.code }}</a> · {{ mass(fill.grams) }} · {{ (fill.fillFraction * 100).toFixed(0) }} % full</p> }
+        @if (leftGrams() > 0) {
+          <form class="row" (submit)="$event.preventDefault(); empty()"><p class="soft">{{ mass(leftGrams()) }} are left in the bowls.</p><button [disabled]="loss.saving()">Nothing more to fill: record {{ mass(leftGrams()) }} as residue</button></form>
+          <ct-refusal [message]="loss.problem()" />
+        }
+      </div>
+    }
+  `,
+  styles: '.two { display: grid; grid-template-columns: minmax(0, 1fr) 260px; gap: 26px; } figure { display: grid; justify-items: center; align-content: end; gap: 10px; text-align: center; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+})
+export class FillStep {
+  readonly batch = input.required<MakeReply>();
+  protected readonly house = injectHouse();
+  private readonly fields = viewChildren(QuantityInput);
+  protected readonly vesselId = signal<string | null>(null);
+  protected readonly grams = signal<number | null>(null);
+  protected readonly brine = signal<number | null>(null);
+  protected readonly cleaned = signal(false);
+  protected readonly form = recordingForm('vessel.fill', () => {
+    this.fields().forEach((field) => field.clear());
+    this.vesselId.set(null);
+    this.cleaned.set(false);
+  });
+  protected readonly loss = recordingForm('loss.record');
+
+  protected readonly vessels = computed(() => {
+    const rooms = new Map(this.house.house()?.rooms.map((room) => [room.id, room.name]));
+    return (this.house.house()?.vessels ?? []).map((vessel) => ({
+      id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`, disabled: !vessel.inUse || vessel.takenBy !== null,
+      detail: `${rooms.get(vessel.roomId) ?? ''} · ${!vessel.inUse ? 'under repair' : vessel.takenBy ? `holds ${vessel.takenBy}` : `free, takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}`}`,
+    })).sort((a, b) => Number(a.disabled) - Number(b.disabled));
+  });
+  protected readonly vessel = computed(() => this.house.house()?.vessels.find((vessel) => vessel.id === this.vesselId()) ?? null);
+  protected readonly total = computed(() => (this.grams() ?? 0) + (this.brine() ?? 0));
+  protected readonly percent = computed(() => ((this.total() / (this.vessel()?.brimMl ?? 1)) * 100).toFixed(0));
+  protected readonly window = computed(() => {
+    const vessel = this.vessel();
+    if (!vessel || this.total() === 0) return 'in';
+    const fill = this.total() / vessel.brimMl;
+    return fill < vessel.minFill ? 'under' : fill > vessel.maxFill ? 'over' : 'in';
+  });
+  protected readonly windowWords = computed(() => {
+    const vessel = this.vessel()!;
+    const ends = `fill window ${(vessel.minFill * 100).toFixed(0)} to ${(vessel.maxFill * 100).toFixed(0)} %`;
+    return { in: ends, under: `${ends}: too much air stays in`, over: `${ends}: it will run over` }[this.window()];
+  });
+  protected readonly leftGrams = computed(() => Math.max(0, this.batch().inBowlsGrams));
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected record(): void {
+    if (!this.vesselId() || !this.grams()) return;
+    const brine = this.batch().brine && this.brine() ? { brineLotId: this.batch().brine!.lotId, grams: this.brine()! } : null;
+    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams: this.grams()!, brine });
+    // Both or neither: a cleaning without its fill would be a false line.
+    if (this.cleaned()) this.form.record(this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling' }), fill);
+    else this.form.record(fill);
+  }
+
+  protected empty(): void {
+    this.loss.record(this.loss.entry('loss.record', { lotId: this.batch().batchId, sink: 'residue', grams: this.leftGrams(), note: 'stayed in bowls and on hands' }));
+  }
+}

@@ -1,0 +1,99 @@
+import { Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse } from '@clear-tally/core';
+import type { MakeReply } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { recordingForm } from '../../state/form';
+import { Beam } from '../../ui/beam';
+import { Choice } from '../../ui/choice';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { SaltRuler } from '../../ui/salt-ruler';
+import { WorkingShower } from '../../ui/working-shower';
+import { supplyChoices } from './supply-choices';
+import { WeighedList } from './weighed-list';
+
+/** The salt: target from the actual weight, tolerance before it goes in, ways back after. */
+@Component({
+  selector: 'ct-salt-step',
+  imports: [Beam, Choice, QuantityInput, Refusal, SaltRuler, WeighedList, WorkingShower],
+  templateUrl: './salt-step.html',
+  styles: `
+    .figures { display: flex; flex-wrap: wrap; gap: 12px 44px; } .figures b { display: block; font-size: 24px; }
+    .verdict { font-size: 26px; font-weight: 700; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
+    ct-choice { min-width: 330px; flex: 1; } .why { max-width: 560px; }
+  `,
+})
+export class SaltStep {
+  readonly batch = input.required<MakeReply>();
+  readonly done = output();
+  private readonly house = injectHouse();
+  private readonly field = viewChild(QuantityInput);
+
+  protected readonly lotId = signal<string | null>(null);
+  protected readonly grams = signal<number | null>(null);
+  protected readonly reason = signal('');
+  protected readonly why = signal(false);
+  protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));
+  protected readonly weigh = recordingForm('salt.weigh', () => this.field()?.clear());
+  protected readonly acceptance = recordingForm('salt.accept', () => this.reason.set(''));
+
+  protected readonly salt = computed(() => this.batch().salt);
+  protected readonly caution = computed(() => {
+    const lot = this.supplies.read.data()?.lots.find((row) => row.lotId === this.lotId());
+    return this.house.house()?.materials.find((material) => material.id === lot?.materialId)?.caution ?? null;
+  });
+  /** With what is on the scale now. */
+  protected readonly at = computed(() => {
+    const { targetGrams, tolerance, inGrams } = this.salt();
+    return targetGrams > 0 ? saltAtScale({ saltGrams: inGrams + (this.grams() ?? 0), targetGrams, tolerance }) : null;
+  });
+  protected readonly verdictWords = computed(() => {
+    const at = this.at();
+    if (!at) return '';
+    if (at.verdict === 'in') return `in: ${formatPercent(at.deviation, 1)} off the target`;
+    return at.verdict === 'under' ? `${formatGrams(at.toTargetGrams)} more` : `${formatGrams(-at.toTargetGrams)} over: take it out`;
+  });
+  protected readonly standing = computed(() => {
+    const { targetGrams, tolerance, inGrams } = this.salt();
+    return targetGrams > 0 && inGrams > 0 ? saltAtScale({ saltGrams: inGrams, targetGrams, tolerance }) : null;
+  });
+  /** Salt in the water phase if what is on the scale went in: it moves with the salt. */
+  protected readonly wpsIfIn = computed(() => {
+    const { waterPhaseSalt: c, inGrams, targetGrams } = this.salt();
+    const grams = this.grams() ?? 0;
+    if (inGrams > 0) {
+      const factor = (inGrams + grams) / inGrams;
+      return (c * factor) / (1 - c + c * factor);
+    }
+    const planned = this.plannedWps();
+    const factor = targetGrams > 0 ? grams / targetGrams : 0;
+    return grams > 0 ? (planned * factor) / (1 - planned + planned * factor) : null;
+  });
+  protected readonly back = computed(() => {
+    const b = this.batch();
+    return saltWaysBack({ basis: b.formula.saltBasis, saltFraction: b.formula.saltFraction, produceGrams: b.produceGrams, waterGrams: b.plannedWaterGrams, brineWaterGrams: b.brine?.waterGrams ?? 0, saltInGrams: b.salt.inGrams });
+  });
+  protected readonly coarse = computed(() => {
+    const { targetGrams } = this.salt();
+    return targetGrams > 0 && scaleTooCoarse({ doseGrams: targetGrams, stepGrams: 1 }).tooCoarse;
+  });
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+  protected readonly percent = formatPercent;
+
+  /** Where the target evens out: what the produce and water of this batch make of it. */
+  private readonly plannedWps = computed(() => {
+    const b = this.batch();
+    const water = b.produce.reduce((sum, row) => sum + row.grams * (b.formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92), 0) + b.plannedWaterGrams;
+    const target = b.brine && b.brine.waterGrams > 0 ? (b.salt.targetGrams * b.plannedWaterGrams) / b.brine.waterGrams : b.salt.targetGrams;
+    return target + water > 0 ? target / (target + water) : 0;
+  });
+
+  protected record(alreadyIn: boolean): void {
+    if (!this.lotId() || !this.grams()) return;
+    this.weigh.record(this.weigh.entry('salt.weigh', { batchId: this.batch().batchId, saltLotId: this.lotId()!, grams: this.grams()!, alreadyIn }));
+  }
+
+  protected accept(): void {
+    if (this.reason().trim()) this.acceptance.record(this.acceptance.entry('salt.accept', { batchId: this.batch().batchId, reason: this.reason().trim() }));
+  }
+}

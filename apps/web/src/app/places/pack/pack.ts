@@ -1,0 +1,101 @@
+import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { formatGrams, tally } from '@clear-tally/core';
+import type { PackableReply, Recorded } from '@clear-tally/contract';
+import { newId, recordingForm } from '../../state/form';
+import { shown } from '../../state/shown';
+import { CountInput } from '../../ui/count-input';
+import { Mark } from '../../ui/mark';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { TallyView } from '../../ui/tally-view';
+import { Waiting } from '../../ui/waiting';
+
+interface Issued { readonly sizeMl: number; readonly count: number; readonly first: string; readonly last: string }
+
+/** Jars by size from one or several vessels of a batch; the tally while it is typed; jar codes issued. */
+@Component({
+  selector: 'ct-pack',
+  imports: [CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, Waiting],
+  templateUrl: './pack.html',
+  styles: `
+    .fill { width: 100%; display: grid; grid-template-columns: 24px minmax(0, 1fr) auto; gap: 10px; align-items: center; justify-items: start; border: 0; border-bottom: 1px solid var(--hair); background: none; min-height: 64px; padding: 6px 8px; text-align: left; font-weight: 600; }
+    .fill small { display: block; font-weight: 400; color: var(--soft); line-height: 1.3; } .fill.on { background: var(--brine-wash); } .fill:disabled { background: none; } .fill .figure { font-size: 18px; }
+    .codes { display: grid; gap: 10px; } .two { display: grid; grid-template-columns: minmax(0, 1fr) 330px; gap: 28px; align-items: start; }
+  `,
+})
+export class Pack {
+  /** Code of the vessel to begin with. */
+  readonly from = input<string>();
+  protected readonly read = shown<PackableReply>(signal('/api/packable'));
+  private readonly picked = signal<readonly string[] | null>(null);
+  protected readonly chosen = computed(() => this.picked() ?? this.fills().filter((fill) => fill.code === this.from() && !fill.refusal).map((fill) => fill.lotId));
+  protected readonly fills = computed(() => this.read.data()?.fills ?? []);
+  protected readonly taking = computed(() => this.fills().filter((fill) => this.chosen().includes(fill.lotId)));
+  private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);
+  /** Sizes of the formula; each with its own count. */
+  protected readonly sizes = computed(() => this.taking()[0]?.jarSizes ?? []);
+  protected readonly grams = linkedSignal<string, Readonly<Record<string, number | null>>>({ source: () => this.chosen().join(), computation: (_, last) => ({ ...(last?.value ?? {}) }) });
+  protected readonly emptied = signal<Readonly<Record<string, boolean>>>({});
+  protected readonly counts = signal<Readonly<Record<number, number | null>>>({});
+  protected readonly sample = signal<number | null>(null);
+  protected readonly leftover = signal<number | null>(null);
+  protected readonly waste = signal<number | null>(null);
+  protected readonly reason = signal('');
+  protected readonly issued = signal<{ code: string; jars: Issued[] } | null>(null);
+  protected readonly form = recordingForm('pack.run', (recorded) => this.done(recorded));
+
+  protected readonly inGrams = computed(() => this.taking().reduce((sum, fill) => sum + (this.grams()[fill.lotId] ?? 0), 0));
+  protected readonly jarCount = computed(() => this.sizes().reduce((sum, size) => sum + (this.counts()[size.sizeMl] ?? 0), 0));
+  private readonly jarGrams = computed(() => this.sizes().reduce((sum, size) => sum + (this.counts()[size.sizeMl] ?? 0) * size.fillGrams, 0));
+  protected readonly tally = computed(() => (this.inGrams() > 0
+    ? tally({ stage: 'upToJars', inGrams: this.inGrams(), outGrams: 0, lossGrams: (this.sample() ?? 0) + (this.leftover() ?? 0) + (this.waste() ?? 0), countedGrams: this.jarGrams() })
+    : null));
+  protected readonly ready = computed(() => this.jarCount() > 0 && this.taking().every((fill) => (this.grams()[fill.lotId] ?? 0) > 0) && (this.tally()?.clear || this.reason().trim() !== ''));
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected otherBatch(batchCode: string): boolean {
+    return this.batchOf() !== null && this.batchOf() !== batchCode;
+  }
+
+  protected toggle(lotId: string): void {
+    const now = this.chosen();
+    this.picked.set(now.includes(lotId) ? now.filter((id) => id !== lotId) : [...now, lotId]);
+    this.issued.set(null);
+    this.form.edited();
+  }
+
+  protected setGrams(lotId: string, grams: number | null): void {
+    this.grams.update((all) => ({ ...all, [lotId]: grams }));
+    this.form.edited();
+  }
+
+  protected setEmptied(lotId: string, emptied: boolean): void {
+    this.emptied.update((all) => ({ ...all, [lotId]: emptied }));
+  }
+
+  protected setCount(sizeMl: number, count: number | null): void {
+    this.counts.update((all) => ({ ...all, [sizeMl]: count }));
+    this.form.edited();
+  }
+
+  protected record(): void {
+    if (!this.ready()) return;
+    this.form.record(this.form.entry('pack.run', {
+      runLotId: newId(),
+      from: this.taking().map((fill) => ({ fillLotId: fill.lotId, grams: this.grams()[fill.lotId]!, empties: this.emptied()[fill.lotId] ?? true })),
+      jars: this.sizes().filter((size) => (this.counts()[size.sizeMl] ?? 0) > 0).map((size) => ({ sizeMl: size.sizeMl, netGrams: size.fillGrams, count: this.counts()[size.sizeMl]! })),
+      sampleGrams: this.sample() ?? 0, leftoverGrams: this.leftover() ?? 0, wasteGrams: this.waste() ?? 0, tallyReason: this.tally()?.clear ? null : this.reason().trim(),
+    }));
+  }
+
+  private done(recorded: readonly Recorded[]): void {
+    const facts = recorded[0]?.facts as { code: string; jars: Issued[] } | undefined;
+    if (facts) this.issued.set({ code: facts.code, jars: facts.jars });
+    this.picked.set([]);
+    this.counts.set({});
+    [this.sample, this.leftover, this.waste].forEach((field) => field.set(null));
+    this.grams.set({});
+    this.reason.set('');
+  }
+}

@@ -1,0 +1,49 @@
+import { Component, computed, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { formatGrams } from '@clear-tally/core';
+import type { TraceReply } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { shown } from '../../state/shown';
+import { Waiting } from '../../ui/waiting';
+import { WayDrawing } from './way';
+
+/** Which jars, from what, in a second. */
+@Component({
+  selector: 'ct-trace',
+  imports: [RouterLink, Waiting, WayDrawing],
+  templateUrl: './trace.html',
+  styles: `
+    .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 760px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
+    .head { display: flex; flex-wrap: wrap; gap: 6px 22px; align-items: baseline; } .near button { font-family: var(--figures); }
+    .below { display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); gap: 30px; }
+  `,
+})
+export class Trace {
+  readonly code = input<string>();
+  private readonly router = inject(Router);
+  protected readonly house = injectHouse();
+  private readonly box = viewChild<ElementRef<HTMLInputElement>>('box');
+  protected readonly typed = signal('');
+  protected readonly read = shown<TraceReply>(computed(() => (this.code() ? `/api/trace/${encodeURIComponent(this.code()!)}` : null)));
+  protected readonly reply = computed(() => (this.read.problem() ? null : this.read.data()));
+  protected readonly nearMatches = computed(() => (this.read.problem()?.facts?.['nearMatches'] as string[] | undefined) ?? []);
+  protected readonly wordsOfProblem = computed(() => {
+    const problem = this.read.problem();
+    // A wrong code has its own words and near matches beside the field.
+    return problem && problem.code.startsWith('code.') ? problem.detail : null;
+  });
+  protected readonly faults = computed(() => (this.wordsOfProblem() ? null : this.read.problem()));
+  protected readonly supplies = computed(() => (this.reply()?.nodes ?? []).filter((node) => node.kind === 'supply').sort((a, b) => b.grams - a.grams));
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  constructor() {
+    effect(() => {
+      this.typed.set(this.code() ?? '');
+      if (!this.code()) this.box()?.nativeElement.focus();
+    });
+  }
+
+  protected go(code: string): void {
+    if (code.trim()) void this.router.navigate(['/trace', code.trim()]);
+  }
+}

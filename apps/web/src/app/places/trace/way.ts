@@ -1,0 +1,52 @@
+import { Component, computed, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { formatGrams } from '@clear-tally/core';
+import type { TraceReply } from '@clear-tally/contract';
+import { layWay, type PlacedNode } from './way-layout';
+
+/** The way of a jar: lots left to right in the order of work, bands as wide as their mass; every lot leads to its book. */
+@Component({
+  selector: 'ct-way',
+  imports: [RouterLink],
+  template: `
+    @let w = way();
+    <div class="scroll" tabindex="0" role="group" aria-label="The way, left to right">
+      <div class="canvas" [style.width.px]="w.width" [style.height.px]="w.height">
+        <svg [attr.width]="w.width" [attr.height]="w.height" aria-hidden="true">
+          <defs><pattern id="held" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="8" height="8" fill="var(--beet-wash)" /><rect width="3" height="8" fill="var(--beet)" /></pattern></defs>
+          @for (flow of w.flows; track flow.key) { <path [attr.d]="flow.path" [attr.stroke-width]="flow.width" fill="none" stroke="#c3d6d0" /> }
+          @for (node of w.nodes; track node.id) { <rect [attr.x]="node.x" [attr.y]="node.y - node.height / 2" width="12" [attr.height]="node.height" [attr.fill]="node.node.hold ? 'url(#held)' : node.id === subject() ? 'var(--brine)' : 'var(--ink)'" /> }
+        </svg>
+        @for (node of w.nodes; track node.id) {
+          <a class="node" [class.subject]="node.id === subject()" [routerLink]="['/lots', node.node.code]" [style.left.px]="node.x + 16" [style.top.px]="node.y - 25" [style.max-width.px]="w.labelWidth">
+            <b>{{ head(node) }}</b><small><span class="figure">{{ node.node.code }}</span> · {{ mass(node.node.grams) }}@if (node.node.hold) { <span class="beet"> on hold</span> }</small>
+          </a>
+        }
+      </div>
+    </div>
+  `,
+  styles: `
+    .scroll { overflow-x: auto; } .canvas { position: relative; }
+    svg { position: absolute; inset: 0; }
+    .node { position: absolute; display: grid; color: var(--ink); text-decoration: none; line-height: 1.25; min-height: 48px; align-content: center; padding: 0 4px; background: color-mix(in srgb, var(--paper) 72%, transparent); }
+    .node b { font-size: 15px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .node small { font-size: 14px; color: var(--soft); white-space: nowrap; } .node:hover b { text-decoration: underline; }
+    .subject b { border-bottom: 4px double var(--ink); width: max-content; max-width: 100%; }
+  `,
+})
+export class WayDrawing {
+  readonly reply = input.required<TraceReply>();
+  readonly width = input(1236);
+  protected readonly way = computed(() => layWay(this.reply(), this.width()));
+  protected readonly subject = computed(() => this.reply().subject.lotId);
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected head({ node }: PlacedNode): string {
+    if (node.origin === 'beforeLedger') return `${node.name} (before the ledger)`;
+    switch (node.kind) {
+      case 'fill': return `Vessel ${node.detail}`;
+      case 'run': return 'Packing run';
+      case 'batch': return `Batch, ${node.name}`;
+      default: return node.name;
+    }
+  }
+}

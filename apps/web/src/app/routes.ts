@@ -1,0 +1,39 @@
+import { inject } from '@angular/core';
+import { type CanMatchFn, Router, type Routes } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { filter, map, take } from 'rxjs';
+import { sessionFeature } from './state/session';
+
+/** A place opens only for somebody signed in; the sign-in page leads back to where one wanted to go. */
+const signedIn: CanMatchFn = (_route, segments) => {
+  const router = inject(Router);
+  return inject(Store).select(sessionFeature.selectSessionState).pipe(
+    filter((session) => session.state !== 'asking'),
+    take(1),
+    map((session) => session.person !== null || router.createUrlTree(['/sign-in'], { queryParams: { to: `/${segments.map((segment) => segment.path).join('/')}` } })),
+  );
+};
+
+/** Every place is loaded when it is first gone to. */
+export const routes: Routes = [
+  { path: 'sign-in', title: 'Sign in · Clear Tally', loadComponent: () => import('./places/sign-in/sign-in').then((m) => m.SignIn) },
+  {
+    path: '',
+    canMatch: [signedIn],
+    loadComponent: () => import('./frame/frame').then((m) => m.Frame),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'make' },
+      { path: 'make', title: 'Make · Clear Tally', loadComponent: () => import('./places/make/making').then((m) => m.Making) },
+      { path: 'make/:batchId', title: 'On the bench · Clear Tally', loadComponent: () => import('./places/make/bench').then((m) => m.Bench) },
+      { path: 'pack', title: 'Pack · Clear Tally', loadComponent: () => import('./places/pack/pack').then((m) => m.Pack) },
+      { path: 'lots', title: 'Lots · Clear Tally', loadComponent: () => import('./places/lots/lots').then((m) => m.Lots) },
+      { path: 'lots/before-the-ledger', title: 'Before the ledger · Clear Tally', loadComponent: () => import('./places/lots/opening').then((m) => m.Opening) },
+      { path: 'lots/:code', title: 'Lot · Clear Tally', loadComponent: () => import('./places/lots/lot').then((m) => m.Lot) },
+      { path: 'trace', title: 'Trace · Clear Tally', loadComponent: () => import('./places/trace/trace').then((m) => m.Trace) },
+      { path: 'trace/:code', title: 'Trace · Clear Tally', loadComponent: () => import('./places/trace/trace').then((m) => m.Trace) },
+      { path: 'formulas', title: 'Formulas · Clear Tally', loadComponent: () => import('./places/formulas/formulas').then((m) => m.Formulas) },
+      { path: 'formulas/:formulaId', title: 'Formula · Clear Tally', loadComponent: () => import('./places/formulas/formula').then((m) => m.Formula) },
+      { path: '**', title: 'Not here · Clear Tally', loadComponent: () => import('./frame/not-here').then((m) => m.NotHere) },
+    ],
+  },
+];

@@ -1,0 +1,23 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { HouseReply, ShelfReply } from '@clear-tally/contract';
+import { HouseDates } from '../ui/dates';
+import { shown } from './shown';
+
+/** What every place needs of the house: its settings, its vessels, its shelf. */
+@Injectable()
+export class House {
+  private readonly houseRead = shown<HouseReply>(signal('/api/house'));
+  private readonly shelfRead = shown<ShelfReply>(signal('/api/shelf'));
+
+  readonly house = this.houseRead.data;
+  readonly shelf = this.shelfRead.data;
+  readonly shelfProblem = this.shelfRead.problem;
+  readonly dates = computed(() => new HouseDates(this.house()?.timeZone ?? 'UTC'));
+
+  again(): void {
+    this.shelfRead.again();
+    this.houseRead.again();
+  }
+}
+
+export const injectHouse = (): House => inject(House);

@@ -1,0 +1,39 @@
+import { Component, input, model, output, ViewEncapsulation } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { NzSelectModule } from 'ng-zorro-antd/select';
+
+export interface Option {
+  readonly id: string;
+  readonly label: string;
+  readonly detail?: string;
+  readonly disabled?: boolean;
+}
+
+let made = 0;
+
+/** One of a list, searched by typing. */
+@Component({
+  selector: 'ct-choice',
+  imports: [FormsModule, NzSelectModule],
+  encapsulation: ViewEncapsulation.None,
+  template: `
+    <label [for]="id">{{ label() }}</label>
+    <nz-select [nzId]="id" nzShowSearch [nzPlaceHolder]="placeholder()" nzSize="large" [ngModel]="chosen()" (ngModelChange)="chosen.set($event); edited.emit()" [nzNotFoundContent]="nothing()" [nzOptionHeightPx]="54" [nzOptionOverflowSize]="6">
+      @for (option of options(); track option.id) {
+        <nz-option nzCustomContent [nzValue]="option.id" [nzLabel]="option.label" [nzDisabled]="option.disabled ?? false">
+          <span class="ct-option"><b>{{ option.label }}</b><small>{{ option.detail }}</small></span>
+        </nz-option>
+      }
+    </nz-select>
+  `,
+  styleUrl: './choice.less',
+})
+export class Choice {
+  readonly label = input.required<string>();
+  readonly options = input.required<readonly Option[]>();
+  readonly placeholder = input('Choose');
+  readonly nothing = input('Nothing fits');
+  readonly chosen = model<string | null>(null);
+  readonly edited = output();
+  protected readonly id = `choice-${(made += 1)}`;
+}

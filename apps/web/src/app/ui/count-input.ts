@@ -1,0 +1,25 @@
+import { Component, input, model, output } from '@angular/core';
+
+let made = 0;
+
+/** A whole number of things. */
+@Component({
+  selector: 'ct-count',
+  template: `
+    <label [for]="id">{{ label() }}</label>
+    <input [id]="id" type="text" inputmode="numeric" autocomplete="off" [value]="count() ?? ''" (input)="typed($any($event.target).value)" />
+  `,
+  styles: ':host { display: block; width: 130px; } input { text-align: right; font-size: 22px !important; }',
+})
+export class CountInput {
+  readonly label = input.required<string>();
+  readonly count = model<number | null>(null);
+  readonly edited = output();
+  protected readonly id = `count-${(made += 1)}`;
+
+  protected typed(text: string): void {
+    const digits = text.trim();
+    this.count.set(/^\d{1,5}$/.test(digits) ? Number(digits) : null);
+    this.edited.emit();
+  }
+}

@@ -1,0 +1,25 @@
+/** Dates as the house writes them, in the house's time zone. */
+export class HouseDates {
+  private readonly date: Intl.DateTimeFormat;
+  private readonly clock: Intl.DateTimeFormat;
+
+  constructor(timeZone: string) {
+    this.date = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short' });
+    this.clock = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
+  }
+
+  /** `Tue 14 Oct` */
+  day(iso: string): string {
+    return this.date.format(new Date(iso)).replace(',', '');
+  }
+
+  /** `14:05` */
+  time(iso: string): string {
+    return this.clock.format(new Date(iso));
+  }
+
+  /** `Tue 14 Oct 14:05` */
+  moment(iso: string): string {
+    return `${this.day(iso)} ${this.time(iso)}`;
+  }
+}

@@ -1,0 +1,80 @@
+import { Component, computed, input, model, output, signal } from '@angular/core';
+import { formatGrams, parseMass } from '@clear-tally/core';
+
+let made = 0;
+
+/**
+ * A mass as people type it: "850", "1,5 kg", "2 lb 3 oz". Shows what it understood; refuses a volume of a
+ * solid in the field itself. What is typed stays whatever happens.
+ */
+@Component({
+  selector: 'ct-quantity',
+  template: `
+    <label [for]="id">{{ label() }}</label>
+    <span class="box">
+      <input [id]="id" type="text" inputmode="decimal" autocomplete="off" [value]="text()" [class.wrong]="message()" [attr.aria-invalid]="message() ? true : null" [attr.aria-describedby]="id + '-say'"
+        (input)="typed($any($event.target).value)" />
+      <span class="unit figure">{{ unitShown() }}</span>
+    </span>
+    <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{ message() ?? understood() }}</span>
+  `,
+  styles: `
+    :host { display: block; min-width: 150px; }
+    .box { display: flex; align-items: stretch; }
+    input { text-align: right; font-size: 22px !important; min-width: 0; }
+    .unit { background: #edf1ef; border-bottom: 2px solid var(--ink); padding: 12px 10px 0 0; color: var(--soft); }
+    .say { display: block; min-height: 22px; color: var(--soft); }
+  `,
+})
+export class QuantityInput {
+  readonly label = input.required<string>();
+  /** What is weighed, for messages. */
+  readonly what = input('this');
+  readonly unit = input<'g' | 'kg'>('g');
+  /** Nought is an answer here, such as no waste. */
+  readonly zero = input(false);
+  /** g/mL, for liquids. */
+  readonly gramsPerMl = input<number>();
+  /** A refusal of the server for this field. */
+  readonly refusal = input<string | null>(null);
+  readonly grams = model<number | null>(null);
+  readonly edited = output();
+
+  protected readonly id = `quantity-${(made += 1)}`;
+  private readonly own = signal<string | null>(null);
+
+  /** What the person typed; a mass set from outside shows as its figure. */
+  protected readonly text = computed(() => {
+    const own = this.own();
+    const grams = this.grams();
+    if (own !== null && this.read(own).grams === grams) return own;
+    return grams === null ? (own ?? '') : String(this.unit() === 'kg' ? grams / 1000 : Math.round(grams * 10) / 10);
+  });
+  private readonly parsed = computed(() => this.read(this.text()));
+  protected readonly message = computed(() => this.refusal() ?? (this.text().trim() === '' ? null : this.parsed().message));
+  protected readonly understood = computed(() => {
+    const { grams } = this.parsed();
+    const plain = /^[\d.,\s]*$/.test(this.text());
+    return grams === null || (plain && (this.unit() === 'kg' || grams < 10_000)) ? '' : `= ${formatGrams(grams)}`;
+  });
+  protected readonly unitShown = computed(() => (/[a-z]/i.test(this.text()) ? '' : this.unit()));
+
+  protected typed(text: string): void {
+    this.own.set(text);
+    this.grams.set(this.read(text).grams);
+    this.edited.emit();
+  }
+
+  /** Empties the field after its figure is recorded. */
+  clear(): void {
+    this.own.set('');
+    this.grams.set(null);
+  }
+
+  private read(text: string): { grams: number | null; message: string | null } {
+    if (text.trim() === '') return { grams: null, message: null };
+    if (this.zero() && /^0([.,]0*)?\s*(k?g)?$/i.test(text.trim())) return { grams: 0, message: null };
+    const outcome = parseMass({ text, defaultUnit: this.unit(), gramsPerMl: this.gramsPerMl(), what: this.what() });
+    return outcome.ok ? { grams: outcome.value, message: null } : { grams: null, message: outcome.refusal.message };
+  }
+}

@@ -1,0 +1,70 @@
+import { Component, computed, input, output, signal, viewChild } from '@angular/core';
+import type { HouseReply } from '@clear-tally/contract';
+import { injectHouse } from '../state/house';
+import { newId, recordingForm } from '../state/form';
+import { Choice } from './choice';
+import { QuantityInput } from './quantity-input';
+import { Refusal } from './refusal';
+
+/** A delivery comes in: the house's own code beside the supplier's. */
+@Component({
+  selector: 'ct-receive',
+  imports: [Choice, QuantityInput, Refusal],
+  template: `
+    @if (open()) {
+      <form class="stack" (submit)="$event.preventDefault(); receive()">
+        <h2>Receive a delivery</h2>
+        <ct-choice label="Material" [options]="materials()" [(chosen)]="materialId" (edited)="form.edited()" />
+        <ct-choice label="Supplier" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" />
+        <div><label for="theirs">Supplier’s lot code</label><input id="theirs" type="text" autocomplete="off" [value]="theirs()" (input)="theirs.set($any($event.target).value)" /></div>
+        <ct-quantity label="Received" unit="kg" what="this delivery" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
+        <div><label for="condition">Condition</label><input id="condition" class="words" type="text" placeholder="fresh, firm, no mould" [value]="condition()" (input)="condition.set($any($event.target).value)" /></div>
+        @if (caution(); as said) { <p class="watch">{{ said }}</p> }
+        <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
+        <div class="row"><button class="go" [disabled]="!ready() || form.saving()">Receive</button><button type="button" (click)="open.set(false)">Close</button></div>
+      </form>
+    } @else {
+      <button type="button" (click)="open.set(true)">Receive a delivery</button>
+      @if (code(); as issued) { <p class="note">Received as <b class="figure">{{ issued }}</b>.</p> }
+    }
+  `,
+})
+export class Receive {
+  /** Kinds that can be received here; all when empty. */
+  readonly kinds = input<readonly string[]>([]);
+  readonly received = output<string>();
+  private readonly house = injectHouse();
+  private readonly quantity = viewChild(QuantityInput);
+
+  protected readonly open = signal(false);
+  protected readonly materialId = signal<string | null>(null);
+  protected readonly supplierId = signal<string | null>(null);
+  protected readonly theirs = signal('');
+  protected readonly grams = signal<number | null>(null);
+  protected readonly condition = signal('');
+  protected readonly code = signal<string | null>(null);
+  private lotId = '';
+
+  protected readonly form = recordingForm('supply.receive', (recorded) => {
+    this.code.set(String(recorded[0]?.facts['code'] ?? ''));
+    this.open.set(false);
+    this.theirs.set('');
+    this.condition.set('');
+    this.quantity()?.clear();
+    this.grams.set(null);
+    this.received.emit(this.lotId);
+  });
+  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).filter((material) => this.kinds().length === 0 || this.kinds().includes(material.kind)).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
+  protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix }) => ({ id, label: name, detail: prefix })));
+  protected readonly caution = computed(() => this.chosenMaterial()?.caution ?? null);
+  protected readonly ready = computed(() => this.materialId() && this.supplierId() && this.theirs().trim() && this.grams());
+  private readonly chosenMaterial = computed((): HouseReply['materials'][number] | undefined => this.house.house()?.materials.find((material) => material.id === this.materialId()));
+
+  protected receive(): void {
+    if (!this.ready()) return;
+    this.lotId = newId();
+    this.form.record(this.form.entry('supply.receive', {
+      lotId: this.lotId, materialId: this.materialId()!, supplierId: this.supplierId()!, supplierLotCode: this.theirs().trim(), grams: this.grams()!, useBy: null, condition: this.condition().trim() || null,
+    }));
+  }
+}
