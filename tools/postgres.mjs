@@ -37,6 +37,14 @@ function reachable(wanted, who) {
   }
 }
 
+function writtenDown(secrets) {
+  try {
+    return JSON.parse(readFileSync(secrets, 'utf8')).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
 const freePort = () => new Promise((resolve, reject) => {
   const probe = createServer();
   probe.once('error', reject);
@@ -54,18 +62,21 @@ export async function openCluster({ folder, durable = true }) {
   ensureDebian(['postgresql'], () => binaries() !== null);
   const bin = binaries();
   const who = runAs();
-  const data = reachable(join(folder, 'cluster'), who);
   const secrets = join(folder, 'cluster.json');
   mkdirSync(folder, { recursive: true });
+  // Where the cluster was made is written down: rights of the folders above may change later.
+  const data = writtenDown(secrets) ?? reachable(join(folder, 'cluster'), who);
   if (who.uid !== undefined) chmodSync(folder, 0o711);
   const tool = (name, args, options = {}) => spawnSync(join(bin, name), args, { ...who, cwd: '/', encoding: 'utf8', env: { PATH: process.env.PATH, LANG: 'C.UTF-8', LC_ALL: 'C.UTF-8' }, ...options });
   const alone = existsSync(data);
   if (alone && !existsSync(secrets)) throw new Stop(`${data} holds a cluster that this checkout did not make. Move it away, or start with --fresh.`);
   if (!alone) {
-    mkdirSync(data, { recursive: true, mode: 0o700 });
+    // The folder above stays enterable for the database's user; the data themselves are closed.
+    mkdirSync(dirname(data), { recursive: true, mode: 0o711 });
+    mkdirSync(data, { mode: 0o700 });
     if (who.uid !== undefined) chownSync(data, who.uid, who.gid);
     const password = randomBytes(24).toString('hex');
-    writeFileSync(secrets, JSON.stringify({ superuser: password, owner: randomBytes(24).toString('hex'), app: randomBytes(24).toString('hex'), ready: false }), { mode: 0o600 });
+    writeFileSync(secrets, JSON.stringify({ superuser: password, owner: randomBytes(24).toString('hex'), app: randomBytes(24).toString('hex'), data }), { mode: 0o600 });
     const passwordFile = join(tmpdir(), `clear-tally-${randomBytes(8).toString('hex')}`);
     writeFileSync(passwordFile, `${password}\n`, { mode: 0o600 });
     if (who.uid !== undefined) chownSync(passwordFile, who.uid, who.gid);
@@ -73,6 +84,7 @@ export async function openCluster({ folder, durable = true }) {
     rmSync(passwordFile, { force: true });
     if (made.status !== 0) {
       rmSync(data, { recursive: true, force: true });
+      rmSync(secrets, { force: true });
       throw new Stop(`The database cluster could not be made in ${data}:\n${made.stderr || made.error}`);
     }
   }
@@ -107,10 +119,23 @@ export async function openCluster({ folder, durable = true }) {
 }
 
 function runningPort(data, tool) {
-  const status = tool('pg_ctl', ['status', '-D', data]);
-  if (status.status !== 0) return null;
-  const lines = readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n');
-  return Number(lines[3]);
+  const lock = join(data, 'postmaster.pid');
+  if (!existsSync(lock)) return null;
+  const [pid, , , port] = readFileSync(lock, 'utf8').split('\n').map(Number);
+  if (isDead(pid)) {
+    rmSync(lock, { force: true });
+    return null;
+  }
+  return tool('pg_ctl', ['status', '-D', data]).status === 0 ? port : null;
+}
+
+/** Gone, or killed and not yet collected by its parent: to PostgreSQL's own check such a process looks alive. */
+function isDead(pid) {
+  try {
+    return / [ZX] /.test(readFileSync(`/proc/${pid}/stat`, 'utf8').replace(/\(.*\)/, ''));
+  } catch {
+    return true;
+  }
 }
 
 async function ensureRoles(cluster, keys) {

@@ -10,7 +10,7 @@ export function formatGrams(grams: number, options: { stepGrams?: number } = {})
 /** The figure and the unit apart, for aligned columns. */
 export function splitGrams(grams: number, options: { stepGrams?: number } = {}): { value: string; unit: 'g' | 'kg' } {
   if (Math.abs(grams) >= 10_000) return { value: group((grams / 1000).toFixed(2)), unit: 'kg' };
-  const step = options.stepGrams ?? (Math.abs(grams) < 10 ? 0.1 : 1);
+  const step = options.stepGrams ?? (grams !== 0 && Math.abs(grams) < 10 ? 0.1 : 1);
   const decimals = step >= 1 ? 0 : Math.min(3, Math.ceil(-Math.log10(step)));
   const rounded = Math.round(grams / step) * step;
   return { value: group((Object.is(rounded, -0) ? 0 : rounded).toFixed(decimals)), unit: 'g' };

@@ -66,7 +66,7 @@ export const brineMake: Handler<'brine.make'> = async (recording) => {
   const brineLotId = before.brine?.lotId ?? body.brineLotId;
   const code = before.brine?.code ?? brineCode(batch.code, 1);
   if (!before.brine) {
-    await addLot(recording, { id: brineLotId, code, kind: 'preparation', name: `Brine for ${batch.name}`, origin: 'made', at, batchId: batch.id });
+    await addLot(recording, { id: brineLotId, code, kind: 'preparation', name: 'Brine', origin: 'made', at, batchId: batch.id });
   }
   await addMovements(recording, [{ from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' }]);
   const state = await batchState(tx, batch);

@@ -4,6 +4,9 @@ import type { ShelfReply, ShelfVessel } from '@clear-tally/contract';
 import { TallyStrokes } from '../ui/tally-strokes';
 import { VesselDrawing, type DrawnVessel } from '../ui/vessel-drawing';
 
+/** What the row has on a tablet of 1280 pixels, between the name and the code box. */
+const ROW_PIXELS = 850;
+
 /** The row of live vessels across every page: navigation, status and the house's picture in one. */
 @Component({
   selector: 'ct-shelf',
@@ -30,18 +33,22 @@ import { VesselDrawing, type DrawnVessel } from '../ui/vessel-drawing';
   `,
   styles: `
     :host { display: block; overflow-x: auto; overflow-y: hidden; height: 100%; scrollbar-width: thin; }
-    .rooms { display: flex; gap: 22px; height: 100%; align-items: flex-end; min-width: max-content; padding: 0 4px; }
-    .name { font-size: 13px; color: var(--soft); white-space: nowrap; }
+    .rooms { display: flex; gap: 16px; height: 100%; align-items: flex-end; min-width: max-content; padding: 0 4px; }
+    .room { display: grid; grid-template-rows: 17px 1fr; height: 100%; align-items: end; }
+    .name { font-size: 13px; line-height: 17px; color: var(--soft); white-space: nowrap; }
     .vessels { display: flex; align-items: flex-end; border-bottom: 1px solid var(--hair); }
-    a { display: grid; justify-items: center; padding: 0 3px 2px; min-width: 44px; color: inherit; text-decoration: none; border: 2px solid transparent; }
+    a { display: grid; justify-items: center; padding: 0 3px 2px; min-width: 40px; color: inherit; text-decoration: none; border: 2px solid transparent; }
     a.here { background: var(--brine-wash); border-color: var(--brine); }
     .day { font-size: 12px; font-weight: 600; } .day i { color: var(--soft); padding: 0 1px; font-style: normal; }
   `,
 })
 export class Shelf {
   readonly shelf = input.required<ShelfReply>();
-  /** Many vessels are drawn smaller before the row scrolls. */
-  protected readonly scale = computed(() => (this.shelf().vessels.length > 26 ? 11 : 14.5));
+  /** Many vessels are drawn smaller, down to a limit, before the row scrolls. */
+  protected readonly scale = computed(() => {
+    const edges = this.shelf().vessels.reduce((sum, vessel) => sum + Math.cbrt(vessel.brimMl / 1000) * 0.92, 0);
+    return Math.max(7.5, Math.min(13.5, (ROW_PIXELS - this.shelf().vessels.length * 12 - this.rooms().length * 20) / Math.max(1, edges)));
+  });
   protected readonly rooms = computed(() => this.shelf().rooms
     .map((room) => ({ ...room, vessels: this.shelf().vessels.filter((vessel) => vessel.roomId === room.id) }))
     .filter((room) => room.vessels.length > 0));

@@ -20,7 +20,7 @@ import { formatGrams, type SaltAtScale } from '@clear-tally/core';
       <path d="M400 92l22 50h-44zM350 143h100" fill="var(--ink)" stroke="var(--ink)" stroke-width="4" />
     </svg>
   `,
-  styles: ':host { display: block; } .band { font: 700 17px var(--figures); fill: var(--brine); } .turn { transform-origin: 400px 86px; } .turn, .slide { transition: transform 0.25s; }',
+  styles: ':host { display: block; } svg { max-height: 168px; } .band { font: 700 17px var(--figures); fill: var(--brine); } .turn { transform-origin: 400px 86px; } .turn, .slide { transition: transform 0.25s; }',
 })
 export class Beam {
   readonly at = input.required<SaltAtScale>();

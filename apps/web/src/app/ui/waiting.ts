@@ -11,7 +11,7 @@ import type { WireProblem } from '../api/api';
       <div class="lines" role="status"><span class="visually-hidden">Reading …</span><i></i><i></i><i></i><i></i></div>
     }
   `,
-  styles: `:host { display: block; } .lines { display: grid; gap: 18px; padding-top: 12px; } i { height: 12px; background: var(--wash); } i:nth-child(2) { width: 70%; } i:nth-child(3) { width: 85%; } i:nth-child(4) { width: 40%; }`,
+  styles: `:host { display: contents; } .lines { display: grid; gap: 18px; padding-top: 12px; } i { height: 12px; background: var(--wash); } i:nth-child(2) { width: 70%; } i:nth-child(3) { width: 85%; } i:nth-child(4) { width: 40%; }`,
 })
 export class Waiting {
   readonly loading = input(false);

@@ -15,11 +15,11 @@ const STEEL = '#3b5b8c';
   selector: 'ct-ph-chart',
   template: `
     <figure>
-      <canvas #canvas role="img" [attr.aria-label]="words()"></canvas>
+      <div><canvas #canvas role="img" [attr.aria-label]="words()"></canvas></div>
       <figcaption class="small soft"><span class="ink">● pH</span> <span class="beet">— house limit {{ limit() }}</span> <span class="steel">● °C, right</span> · days since filling</figcaption>
     </figure>
   `,
-  styles: 'figure { display: grid; gap: 4px; } canvas { width: 100%; height: 236px; } .ink { color: var(--ink); } .steel { color: var(--steel); } span { margin-right: 14px; }',
+  styles: 'figure { display: grid; gap: 4px; } div { position: relative; height: 232px; min-width: 0; } .ink { color: var(--ink); } .steel { color: var(--steel); } span { margin-right: 14px; }',
 })
 export class PhChart {
   readonly lines = input.required<readonly BookLine[]>();

@@ -13,9 +13,9 @@ import { WayDrawing } from './way';
   imports: [RouterLink, Waiting, WayDrawing],
   templateUrl: './trace.html',
   styles: `
-    .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 760px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
+    .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 700px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
     .head { display: flex; flex-wrap: wrap; gap: 6px 22px; align-items: baseline; } .near button { font-family: var(--figures); }
-    .below { display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); gap: 30px; }
+    .below { display: grid; grid-template-columns: minmax(0, 1fr) 400px; gap: 30px; }
   `,
 })
 export class Trace {

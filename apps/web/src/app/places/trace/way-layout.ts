@@ -4,7 +4,7 @@ export interface PlacedNode { readonly id: string; readonly x: number; readonly 
 export interface PlacedFlow { readonly key: string; readonly path: string; readonly width: number; readonly grams: number }
 export interface Way { readonly nodes: readonly PlacedNode[]; readonly flows: readonly PlacedFlow[]; readonly width: number; readonly height: number; readonly labelWidth: number }
 
-const ROW = 58;
+const ROW = 52;
 const BAR = 12;
 const THINNEST = 2;
 

@@ -28,7 +28,7 @@ import { layWay, type PlacedNode } from './way-layout';
   styles: `
     .scroll { overflow-x: auto; } .canvas { position: relative; }
     svg { position: absolute; inset: 0; }
-    .node { position: absolute; display: grid; color: var(--ink); text-decoration: none; line-height: 1.25; min-height: 48px; align-content: center; padding: 0 4px; background: color-mix(in srgb, var(--paper) 72%, transparent); }
+    .node { position: absolute; display: grid; color: var(--ink); text-decoration: none; line-height: 1.25; min-height: 48px; align-content: center; padding: 0 4px; text-shadow: 0 0 3px var(--paper), 0 0 3px var(--paper), 0 0 5px var(--paper), 0 0 5px var(--paper); }
     .node b { font-size: 15px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .node small { font-size: 14px; color: var(--soft); white-space: nowrap; } .node:hover b { text-decoration: underline; }
     .subject b { border-bottom: 4px double var(--ink); width: max-content; max-width: 100%; }
   `,

@@ -1,0 +1,127 @@
+import pino from 'pino';
+import { createServer, type Server } from 'node:http';
+import pg from 'pg';
+import type { BodyOf, Entry, EntryKind, Problem, Recorded } from '@clear-tally/contract';
+import { connect, type Connection } from '../src/db/database.js';
+import { listen } from '../src/db/live.js';
+import { migrateTables } from '../src/db/migrate.js';
+import { createApp } from '../src/http/app.js';
+import { setPin } from '../src/session/session.js';
+import { recordEntries, type Actor } from '../src/record/record.js';
+import { v7 } from 'uuid';
+
+export const ids = { next: (): string => v7() };
+export const PIN = '2468';
+
+const admin = (): string => {
+  const url = process.env['TEST_ADMIN_URL'];
+  if (!url) throw new Error('TEST_ADMIN_URL is not set; run npm test');
+  return url;
+};
+const urlOf = (role: 'TEST_OWNER_URL' | 'TEST_APP_URL', database: string): string => process.env[role]!.replace(/\/[^/]*$/, `/${database}`);
+
+/** An empty database of a house's own, made for one spec. */
+export async function emptyDatabase(name: string): Promise<Connection & { ownerUrl: string; appUrl: string }> {
+  const client = new pg.Client({ connectionString: admin() });
+  await client.connect();
+  await client.query(`drop database if exists ${name} with (force)`);
+  await client.query(`create database ${name} owner clear_tally_owner`);
+  await client.end();
+  const ownerUrl = urlOf('TEST_OWNER_URL', name);
+  const appUrl = urlOf('TEST_APP_URL', name);
+  await migrateTables(ownerUrl, 'apps/server/migrations');
+  return { ...connect(appUrl), ownerUrl, appUrl };
+}
+
+export interface TestHouse {
+  readonly connection: Connection & { ownerUrl: string; appUrl: string };
+  readonly server: Server;
+  readonly address: string;
+  readonly owner: Actor;
+  readonly maker: Actor;
+  readonly inspector: Actor;
+  readonly names: { room: string; supplier: string; turnip: string; shred: string; salt: string; tap: string; pepper: string; dry: string; brined: string };
+  readonly vessel: (tag: string) => string;
+  /** Records as a person, without the wire. */
+  record<K extends EntryKind>(kind: K, body: BodyOf<K>, options?: { at?: Date; by?: Actor }): Promise<Recorded>;
+  close(): Promise<void>;
+}
+
+export const entryOf = <K extends EntryKind>(kind: K, body: BodyOf<K>, by: string, at = new Date()): Entry => ({ id: ids.next(), kind, happenedAt: at.toISOString(), by, device: 'spec', body }) as unknown as Entry;
+
+/** A small house with a person of each role, four vessels, two formulas; open on loopback. */
+export async function openHouse(name: string, now: () => Date = () => new Date()): Promise<TestHouse> {
+  const connection = await emptyDatabase(name);
+  const { db } = connection;
+  const actor = (role: Actor['role']): Actor => ({ id: ids.next(), role });
+  const [owner, maker, inspector] = [actor('owner'), actor('maker'), actor('inspector')];
+  const founded = new Date(Date.now() - 60 * 86_400_000);
+  const record: TestHouse['record'] = async (kind, body, { at = now(), by = owner } = {}) => {
+    const [recorded] = await recordEntries(db, { entries: [entryOf(kind, body, by.id, at)], actor: by, now: now() });
+    return recorded!;
+  };
+  const at = founded;
+  await record('house.found', { name: 'Test house', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03 }, { at });
+  for (const [who, label] of [[owner, 'Ow'], [maker, 'Ma'], [inspector, 'In']] as const) {
+    await record('person.add', { personId: who.id, name: `${label} person`, initials: label, role: who.role }, { at });
+    await setPin(db, who.id, PIN);
+  }
+  const named: TestHouse['names'] = { room: ids.next(), supplier: ids.next(), turnip: ids.next(), shred: ids.next(), salt: ids.next(), tap: ids.next(), pepper: ids.next(), dry: ids.next(), brined: ids.next() };
+  await record('room.add', { roomId: named.room, name: 'Cellar', usualCelsius: 14, position: 0 }, { at });
+  const vessels = new Map<string, string>();
+  for (const [tag, brimMl, inUse] of [['C1', 30_000, true], ['C2', 30_000, true], ['D1', 15_000, true], ['D2', 15_000, true], ['G1', 5000, true], ['X1', 5000, false]] as const) {
+    vessels.set(tag, ids.next());
+    await record('vessel.add', { vesselId: vessels.get(tag)!, tag, shape: 'crock', brimMl, maxFill: 0.88, minFill: 0.5, weightVolumeMl: 350, closure: 'airlock', roomId: named.room, inUse }, { at });
+  }
+  await record('supplier.add', { supplierId: named.supplier, name: 'Causeway Growers', prefix: 'CG' }, { at });
+  for (const [materialId, label, kind, waterFraction] of [[named.turnip, 'Baby turnips', 'produce', 0.92], [named.shred, 'Shred', 'produce', 0.92], [named.salt, 'Coarse pan salt', 'salt', 0], [named.tap, 'Water', 'water', 1], [named.pepper, 'Black pepper', 'flavouring', 0.1]] as const) {
+    await record('material.add', { materialId, name: label, kind, waterFraction, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null }, { at });
+  }
+  const yields = { trim: 0.81, ferment: 0.93, pack: 0.97 };
+  const jarSizes = [{ sizeMl: 330, fillGrams: 320 }];
+  await record('formula.save', { formulaId: named.dry, number: 1, version: 1, name: 'Dry shred', style: 'dryShred', produce: [{ materialId: named.shred, share: 1 }], saltBasis: 'ofVegetable', saltFraction: 0.022, waterPerProduce: 0, lines: [], solidsFraction: 1, yields, jarSizes, usualDays: 28, note: null }, { at });
+  await record('formula.save', { formulaId: named.brined, number: 2, version: 1, name: 'Brined turnips', style: 'brinedWhole', produce: [{ materialId: named.turnip, share: 1 }], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }], solidsFraction: 0.58, yields, jarSizes, usualDays: 21, note: null }, { at });
+  const live = listen(connection.appUrl, () => undefined);
+  const app = createApp({ db, now, live }, { log: pino({ level: 'silent' }) });
+  const server = createServer(app.callback());
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as { port: number };
+  return {
+    connection, server, address: `http://127.0.0.1:${port}`, owner, maker, inspector, names: named, record, vessel: (tag) => vessels.get(tag)!,
+    close: async () => {
+      server.closeAllConnections();
+      server.close();
+      await live.close();
+      await connection.close();
+    },
+  };
+}
+
+/** A signed-in client of the wire. */
+export class Client {
+  private constructor(private readonly address: string, private readonly cookie: string, readonly person: string) {}
+
+  static async signIn(house: TestHouse, actor: Actor): Promise<Client> {
+    const reply = await fetch(`${house.address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: actor.id, pin: PIN }) });
+    if (!reply.ok) throw new Error(await reply.text());
+    return new Client(house.address, reply.headers.get('set-cookie')!.split(';')[0]!, actor.id);
+  }
+
+  static nobody(house: TestHouse): Client {
+    return new Client(house.address, '', house.maker.id);
+  }
+
+  async get<T = unknown>(path: string): Promise<{ status: number; body: T }> {
+    const reply = await fetch(this.address + path, { headers: { cookie: this.cookie } });
+    return { status: reply.status, body: (await reply.json()) as T };
+  }
+
+  async post(body: unknown): Promise<{ status: number; body: Problem & { recorded: Recorded[] } }> {
+    const reply = await fetch(`${this.address}/api/entries`, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'application/json' }, body: typeof body === 'string' ? body : JSON.stringify(body) });
+    return { status: reply.status, body: (await reply.json()) as never };
+  }
+
+  record<K extends EntryKind>(kind: K, body: BodyOf<K>, at?: Date) {
+    return this.post({ entries: [entryOf(kind, body, this.person, at)] });
+  }
+}

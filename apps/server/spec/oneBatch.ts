@@ -1,0 +1,40 @@
+import type { Actor } from '../src/record/record.js';
+import { ids, type TestHouse } from './house.js';
+
+export const daysAgo = (days: number, hour = 9): Date => {
+  const at = new Date(Date.now() - days * 86_400_000);
+  at.setUTCHours(hour, 0, 0, 0);
+  return at;
+};
+
+export async function receive(house: TestHouse, materialId: string, grams: number, theirs: string, at = daysAgo(50)): Promise<string> {
+  const lotId = ids.next();
+  await house.record('supply.receive', { lotId, materialId, supplierId: house.names.supplier, supplierLotCode: theirs, grams, useBy: null, condition: null }, { at });
+  return lotId;
+}
+
+export interface DryBatch { readonly batchId: string; readonly fillId: string; readonly saltEntry: string; readonly shredLot: string; readonly saltLot: string }
+
+/** A dry-salted batch in one vessel, as W9's figures: 14.6 kg at 2.2 %. */
+export async function dryBatch(house: TestHouse, options: { tag: string; produceGrams?: number; saltGrams?: number; at?: Date; by?: Actor; fill?: boolean; saltLot?: string }): Promise<DryBatch> {
+  const { produceGrams = 14_600, saltGrams = 321, at = daysAgo(30) } = options;
+  const shredLot = await receive(house, house.names.shred, produceGrams * 1.4, `F2-${options.tag}`, new Date(at.getTime() - 3_600_000));
+  const saltLot = options.saltLot ?? (await receive(house, house.names.salt, 25_000, `SWP-${options.tag}`, new Date(at.getTime() - 3_600_000)));
+  const batchId = ids.next();
+  const fillId = ids.next();
+  const by = options.by ?? house.maker;
+  await house.record('batch.start', { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: produceGrams } }, { at, by });
+  await house.record('produce.weigh', { batchId, supplyLotId: shredLot, trimmedGrams: produceGrams, trimWasteGrams: 900 }, { at, by });
+  const salt = await house.record('salt.weigh', { batchId, saltLotId: saltLot, grams: saltGrams, alreadyIn: true }, { at, by });
+  if (options.fill !== false) await house.record('vessel.fill', { fillLotId: fillId, batchId, vesselId: house.vessel(options.tag), grams: produceGrams + saltGrams, brine: null }, { at, by });
+  return { batchId, fillId, saltEntry: salt.id, shredLot, saltLot };
+}
+
+/** Jars of 320 g from a vessel that has a fitting pH. */
+export async function packJars(house: TestHouse, fillLotId: string, count: number, options: { at?: Date; empties?: boolean } = {}): Promise<{ runLotId: string; code: string }> {
+  const runLotId = ids.next();
+  const recorded = await house.record('pack.run', {
+    runLotId, from: [{ fillLotId, grams: count * 320, empties: options.empties ?? false }], jars: [{ sizeMl: 330, netGrams: 320, count }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null,
+  }, { at: options.at ?? daysAgo(1), by: house.maker });
+  return { runLotId, code: String(recorded.facts['code']) };
+}

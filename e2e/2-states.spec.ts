@@ -1,0 +1,98 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { choose, signIn, type } from './hands.js';
+import { RunningHouse } from './runningHouse.js';
+
+const house = new RunningHouse('e2e');
+test.beforeAll(async () => {
+  test.setTimeout(300_000);
+  await house.start();
+});
+test.afterAll(() => house.stop());
+
+test('every place meets WCAG AA', async ({ page }) => {
+  await page.goto(`${house.address}/sign-in`);
+  await page.getByRole('radio').first().waitFor();
+  const found: string[] = [];
+  const look = async (name: string): Promise<void> => {
+    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+    found.push(...violations.map((violation) => `${name}: ${violation.id} ${violation.nodes[0]!.html.slice(0, 160)}`));
+  };
+  await look('sign-in');
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  const waiting = page.getByRole('link', { name: /waiting for its salt/ });
+  await waiting.waitFor();
+  await look('make');
+  await waiting.click();
+  await page.getByRole('heading', { name: 'Weigh the salt' }).waitFor();
+  await look('bench');
+  for (const place of ['pack', 'lots', 'lots/before-the-ledger', 'trace', 'trace/SP-0002', 'formulas', 'lots/D8']) {
+    await page.goto(`${house.address}/${place}`);
+    await page.locator('h1, [role=alert]').first().waitFor();
+    await page.waitForTimeout(300);
+    await look(place);
+  }
+  expect(found).toEqual([]);
+});
+
+test('without a connection nothing typed is lost, and it is recorded when the connection is back', async ({ page, context }) => {
+  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await page.getByRole('link', { name: /^D7, / }).click();
+  await type(page, 'pH', '3.66');
+  await context.setOffline(true);
+  await expect(page.getByText('No connection.')).toBeVisible();
+  await page.getByRole('button', { name: 'Record pH 3.66' }).click();
+  await expect(page.getByText('The server does not answer. What you typed is kept')).toBeVisible();
+  await expect(page.getByLabel('pH', { exact: true })).toHaveValue('3.66');
+  await context.setOffline(false);
+  await page.getByRole('button', { name: 'Record pH 3.66' }).click();
+  await expect(page.getByRole('cell', { name: '3.66' }).first()).toBeVisible();
+  await expect(page.getByLabel('pH', { exact: true })).toHaveValue('');
+});
+
+test('an inspector reads everything and is offered nothing to record', async ({ page }) => {
+  await signIn(page, house.address, 'Visiting inspector', '5050');
+  await page.getByRole('link', { name: /^D8, .*on hold/ }).click();
+  await expect(page.getByText('On hold:')).toBeVisible();
+  await expect(page.getByRole('button', { name: /Record|Hold|Lift/ })).toHaveCount(0);
+});
+
+test('a wrong PIN says so, a held vessel cannot be packed, and a maker cannot lift the hold', async ({ page }) => {
+  await page.goto(`${house.address}/lots`);
+  await page.getByRole('radio', { name: 'Tomasz Reyk' }).click();
+  await page.getByLabel('PIN').fill('0000');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('This PIN does not fit this person')).toBeVisible();
+  await page.getByLabel('PIN').fill('4840');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/lots$/);
+  await page.keyboard.press('2');
+  await expect(page.getByRole('button', { name: /^D8 / })).toBeDisabled();
+  await page.keyboard.press('3');
+  await page.getByRole('link', { name: /-D8$/ }).click();
+  await page.getByRole('button', { name: 'Lift the hold …' }).click();
+  await type(page, 'Why the hold can be lifted', 'looks fine');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('A hold is lifted by a reviewer')).toBeVisible();
+});
+
+test('a barrel from before the ledger is entered, and its trace shows the gap', async ({ page }) => {
+  await signIn(page, house.address, 'Odile Marr', '2711');
+  await page.goto(`${house.address}/lots/before-the-ledger`);
+  await type(page, 'What it is', 'Old leeks');
+  await choose(page, 'Vessel', 'K1');
+  await type(page, 'Stands in it', '18');
+  await page.getByRole('button', { name: 'Enter it as it stands' }).click();
+  await expect(page.getByText('From before the ledger: what went in is not known here')).toBeVisible();
+  await page.getByRole('link', { name: /^Trace NY/ }).click();
+  await expect(page.getByText('Part of this way lies before the ledger')).toBeVisible();
+});
+
+test('a scanner’s burst opens the trace from any page', async ({ page }) => {
+  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await page.getByRole('heading', { name: 'On the bench' }).click();
+  await page.keyboard.type('SP-0001', { delay: 4 });
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'SP-0001' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /NY26|NY\d\d/ }).first()).toBeVisible();
+});

@@ -1,0 +1,24 @@
+import { expect, type Page } from '@playwright/test';
+
+/** Signs in by name and PIN. */
+export async function signIn(page: Page, address: string, name: string, pin: string): Promise<void> {
+  await page.goto(`${address}/sign-in`);
+  await page.getByRole('radio', { name }).click();
+  await page.getByLabel('PIN').fill(pin);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/make$/);
+}
+
+/** Chooses from a list by typing, as with a keyboard. */
+export async function choose(page: Page, label: string, text: string): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click();
+  await page.keyboard.type(text);
+  await expect(page.locator('.ant-select-item-option-active, .ant-select-item-option').first()).toContainText(text);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.ant-select-dropdown:visible')).toHaveCount(0);
+}
+
+/** Types into a field by its label and leaves it. */
+export async function type(page: Page, label: string | RegExp, text: string): Promise<void> {
+  await page.getByLabel(label, { exact: typeof label === 'string' }).fill(text);
+}
