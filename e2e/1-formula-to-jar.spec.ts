@@ -14,7 +14,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
 
   // The formula, scaled to jars, with its working.
   await page.keyboard.press('5');
-  await page.getByRole('link', { name: 'Baby turnips with lemon thyme' }).click();
+  await page.getByRole('link', { name: 'Baby turnips with lemon thyme', exact: true }).click();
   await type(page, 'Jars of 330 mL', '36');
   const salt = page.getByRole('button', { name: /^Salt .*show the working/ });
   await expect(salt).toBeVisible();

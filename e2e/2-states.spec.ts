@@ -53,7 +53,7 @@ test('without a connection nothing typed is lost, and it is recorded when the co
 test('an inspector reads everything and is offered nothing to record', async ({ page }) => {
   await signIn(page, house.address, 'Visiting inspector', '5050');
   await page.getByRole('link', { name: /^D8, .*on hold/ }).click();
-  await expect(page.getByText('On hold:')).toBeVisible();
+  await expect(page.getByText('On hold:', { exact: true })).toBeVisible();
   await expect(page.getByRole('button', { name: /Record|Hold|Lift/ })).toHaveCount(0);
 });
 

@@ -1,5 +1,7 @@
 /** A scanner types faster than any person: keys closer than this belong to one code. */
-const FASTEST_HAND_MS = 45;
+const FASTEST_HAND_MS = 60;
+/** Some scanners wait a moment before their Enter. */
+const ENTER_MS = 160;
 
 /** Recognises a scanner's burst of keys, ended by Enter, wherever it comes. */
 export class ScannerBurst {
@@ -8,7 +10,7 @@ export class ScannerBurst {
 
   /** The text of a finished burst, or null. */
   key(key: string, at: number): string | null {
-    const together = at - this.last <= FASTEST_HAND_MS;
+    const together = at - this.last <= (key === 'Enter' ? ENTER_MS : FASTEST_HAND_MS);
     this.last = at;
     if (key === 'Enter') {
       const burst = together ? this.text : '';
