@@ -72,6 +72,7 @@ test('a wrong PIN says so, a held vessel cannot be packed, and a maker cannot li
   await page.getByRole('link', { name: /-D8$/ }).click();
   await page.getByRole('button', { name: 'Lift the hold …' }).click();
   await type(page, 'Why the hold can be lifted', 'looks fine');
+  await expect(page.getByRole('button', { name: 'Lift the hold', exact: true })).toBeEnabled();
   await page.keyboard.press('Enter');
   await expect(page.getByText('A hold is lifted by a reviewer')).toBeVisible();
 });

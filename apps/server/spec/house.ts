@@ -1,5 +1,5 @@
 import pino from 'pino';
-import { createServer, type Server } from 'node:http';
+import { createServer, type RequestListener, type Server } from 'node:http';
 import pg from 'pg';
 import type { BodyOf, Entry, EntryKind, Problem, Recorded } from '@clear-tally/contract';
 import { connect, type Connection } from '../src/db/database.js';
@@ -83,7 +83,7 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
   await record('formula.save', { formulaId: named.brined, number: 2, version: 1, name: 'Brined turnips', style: 'brinedWhole', produce: [{ materialId: named.turnip, share: 1 }], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }], solidsFraction: 0.58, yields, jarSizes, usualDays: 21, note: null }, { at });
   const live = listen(connection.appUrl, () => undefined);
   const app = createApp({ db, now, live }, { log: pino({ level: 'silent' }) });
-  const server = createServer(app.callback());
+  const server = createServer(app.callback() as RequestListener);
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as { port: number };
   return {

@@ -1,4 +1,4 @@
-import { createServer } from 'node:http';
+import { createServer, type RequestListener } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
@@ -25,7 +25,8 @@ if (process.env['DEMO'] !== 'off' && (await isEmpty(connection.db))) {
 }
 const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'listening again'));
 const app = createApp({ db: connection.db, now: () => new Date(), live }, { log, webRoot: process.env['WEB_ROOT'] });
-const server = createServer(app.callback());
+const listener = app.callback() as RequestListener;
+const server = createServer(listener);
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
 
 let stopping = false;

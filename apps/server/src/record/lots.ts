@@ -1,6 +1,6 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { decideDraw, tallyTolerance } from '@clear-tally/core';
-import { rows, type Reader, type Transaction } from '../db/database.js';
+import { rows, type Reader } from '../db/database.js';
 import { hold, lot, movement, toGrams, toMilligrams } from '../db/schema/index.js';
 import type { LOT_KINDS } from '../db/schema/ledger.js';
 import { must, refused } from './refused.js';

@@ -1,7 +1,7 @@
 import type { SaltBasis } from '../salt/bases.js';
 import type { WaterPhasePart } from '../salt/waterPhase.js';
 import { formatGrams, formatPercent } from '../units/format.js';
-import type { FormulaLine, ProducePart, ScalableFormula, ScaleTarget } from './scaleFormula.js';
+import type { FormulaLine, ProducePart, ScalableFormula, ScaleTarget } from './formula.js';
 import type { YieldChain } from './yieldChain.js';
 
 /** How a number came about: the rule, the figures put in, the answer, and where each figure comes from. */

@@ -7,7 +7,7 @@ import { isBurst, ScannerBurst } from './scanner-burst';
   selector: 'ct-code-box',
   template: `
     <form (submit)="go($event)">
-      <label class="visually-hidden" for="code-box">Code of a jar, lot, supply or vessel</label>
+      <label class="visually-hidden" for="code-box">Code box: jar, lot, supply or vessel</label>
       <input #box id="code-box" type="text" autocomplete="off" spellcheck="false" placeholder="code" /><span class="key" aria-hidden="true">/</span>
     </form>
   `,

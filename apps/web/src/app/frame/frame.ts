@@ -81,6 +81,7 @@ export class Frame {
     this.waiting = window.setTimeout(() => void this.router.navigateByUrl(place.path), 120);
     const other = (): void => clearTimeout(this.waiting);
     document.addEventListener('keydown', other, { once: true, capture: true });
+    document.addEventListener('pointerdown', other, { once: true, capture: true });
   }
 
   private waiting = 0;

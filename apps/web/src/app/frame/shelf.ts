@@ -47,7 +47,7 @@ export class Shelf {
   /** Many vessels are drawn smaller, down to a limit, before the row scrolls. */
   protected readonly scale = computed(() => {
     const edges = this.shelf().vessels.reduce((sum, vessel) => sum + Math.cbrt(vessel.brimMl / 1000) * 0.92, 0);
-    return Math.max(7.5, Math.min(13.5, (ROW_PIXELS - this.shelf().vessels.length * 12 - this.rooms().length * 20) / Math.max(1, edges)));
+    return Math.max(7.5, Math.min(13, (ROW_PIXELS - this.shelf().vessels.length * 12 - this.rooms().length * 20) / Math.max(1, edges)));
   });
   protected readonly rooms = computed(() => this.shelf().rooms
     .map((room) => ({ ...room, vessels: this.shelf().vessels.filter((vessel) => vessel.roomId === room.id) }))

@@ -23,7 +23,7 @@ import { Refusal } from '../../ui/refusal';
           </div>
           <div class="row">
             <div><label for="pin">PIN</label><input #pin id="pin" type="password" inputmode="numeric" autocomplete="off" [value]="typed()" (input)="typed.set(pin.value)" /></div>
-            <button class="go" [disabled]="!chosen() || typed() === '' || session().state === 'signing'">Sign in</button>
+            <button class="go" [disabled]="session().state === 'signing'">Sign in</button>
           </div>
           <ct-refusal [message]="session().state === 'refused' ? session().problem?.detail : null" />
         </form>

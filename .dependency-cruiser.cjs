@@ -1,0 +1,19 @@
+/** Arrows point one way: web and server -> contract -> core. Core imports nothing of ours, nor anything else. */
+module.exports = {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'core-is-alone', severity: 'error', from: { path: '^packages/core/src' }, to: { pathNot: '^packages/core/src' } },
+    { name: 'contract-knows-core', severity: 'error', from: { path: '^packages/contract/src' }, to: { path: '^apps|^tools|^e2e' } },
+    { name: 'server-not-web', severity: 'error', from: { path: '^apps/server' }, to: { path: '^apps/web' } },
+    { name: 'web-not-server', severity: 'error', from: { path: '^apps/web' }, to: { path: '^apps/server|node_modules/(pg|koa|drizzle-orm)/' } },
+    { name: 'no-pg-outside-db', severity: 'error', from: { path: '^apps/server/src', pathNot: '^apps/server/src/db/' }, to: { path: 'node_modules/pg/' } },
+    { name: 'ui-knows-no-place', severity: 'error', from: { path: '^apps/web/src/app/ui' }, to: { path: '^apps/web/src/app/places' } },
+    { name: 'resolved', severity: 'error', from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default', 'less', 'style'], extensions: ['.ts', '.js', '.json'], mainFields: ['module', 'main', 'types'] },
+  },
+};

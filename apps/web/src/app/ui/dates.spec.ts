@@ -1,0 +1,9 @@
+import { HouseDates } from './dates';
+
+describe('dates as the house writes them', () => {
+  it('in the time zone of the house, wherever the tablet is', () => {
+    const dates = new HouseDates('Europe/Dublin');
+    expect(dates.moment('2026-07-14T13:05:00Z')).toBe('Tue 14 Jul 14:05');
+    expect(dates.day('2026-10-14T12:00:00Z')).toBe('Wed 14 Oct');
+  });
+});

@@ -1,0 +1,46 @@
+import eslint from '@eslint/js';
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+const TABLES = '**/db/schema/*';
+
+export default tseslint.config(
+  { ignores: ['node_modules', 'dist', '.cache', '.data', '.angular', '.dependency-cruiser.cjs', 'test-results', 'apps/server/migrations', 'apps/web/karma.conf.cjs'] },
+  eslint.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    files: ['**/*.mjs'],
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', URL: 'readonly', performance: 'readonly' } },
+  },
+  {
+    files: ['packages/**/*.ts', 'apps/server/**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+    },
+  },
+  {
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      'no-console': 'error',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+    },
+  },
+  {
+    // Routes parse, call and shape; the tables belong to the rooms behind them.
+    files: ['apps/server/src/http/**/*.ts'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: [TABLES, '**/db/schema/index.js', 'drizzle-orm', 'pg'], message: 'A route does not touch tables: read in read/, write in record/.' }] }] },
+  },
+  {
+    // One file opens write transactions.
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['apps/server/src/record/record.ts'],
+    rules: { 'no-restricted-syntax': ['error', { selector: "CallExpression[callee.property.name='transaction']", message: 'Write transactions are opened in record/record.ts alone.' }] },
+  },
+  { files: ['apps/web/**/*.ts'], extends: [...angular.configs.tsRecommended], processor: angular.processInlineTemplates, rules: { '@angular-eslint/component-class-suffix': 'off', '@angular-eslint/directive-class-suffix': 'off' } },
+  { files: ['apps/web/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
+);

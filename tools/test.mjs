@@ -1,0 +1,92 @@
+import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { ensureDebian, ensurePackages } from './install.mjs';
+import { inRoot, ROOT } from './paths.mjs';
+import { run, say } from './say.mjs';
+
+const CHROMIUM = process.env.CHROME_BIN ?? '/usr/bin/chromium';
+const node = process.execPath;
+const bin = (...parts) => inRoot('node_modules', ...parts);
+
+/** Runs a command and collects what it prints; resolves with its status. */
+function command(name, args, env = {}) {
+  return new Promise((resolve) => {
+    const started = Date.now();
+    const child = spawn(node, args, { cwd: ROOT, env: { ...process.env, CHROME_BIN: CHROMIUM, NG_CLI_ANALYTICS: 'false', NO_COLOR: '1', FORCE_COLOR: '0', ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+    let text = '';
+    child.stdout.on('data', (data) => { text += data; });
+    child.stderr.on('data', (data) => { text += data; });
+    child.on('exit', (status) => {
+      say(`${status === 0 ? 'ok  ' : 'FAIL'} ${name} (${((Date.now() - started) / 1000).toFixed(0)} s)`);
+      if (status !== 0) say(text.split('\n').slice(-160).join('\n'));
+      resolve({ name, status: status ?? 1, text });
+    });
+  });
+}
+
+/** How many tests a part ran, read from its runner's closing line. A part that says nothing ran none. */
+const COUNTS = {
+  jasmine: (text) => {
+    const [, all, failed] = /(\d+) specs?, (\d+) failures?/.exec(text) ?? [];
+    return all === undefined ? null : { passed: Number(all) - Number(failed), failed: Number(failed) };
+  },
+  karma: (text) => {
+    const passed = /TOTAL: (\d+) SUCCESS|Executed \d+ of \d+ SUCCESS/.exec(text);
+    const executed = [...text.matchAll(/Executed (\d+) of (\d+)(?: \((\d+) FAILED\))?/g)].at(-1);
+    if (passed?.[1]) return { passed: Number(passed[1]), failed: 0 };
+    return executed ? { passed: Number(executed[1]) - Number(executed[3] ?? 0), failed: Number(executed[3] ?? 0) } : null;
+  },
+  playwright: (text) => {
+    const count = (word) => Number(new RegExp(`^\\s+(\\d+) ${word}`, 'm').exec(text)?.[1] ?? 0);
+    const failed = count('failed') + count('did not run');
+    return count('passed') + failed === 0 ? null : { passed: count('passed'), failed };
+  },
+};
+
+const jasmine = (config) => ['--import', 'tsx', bin('jasmine/bin/jasmine.js'), `--config=${config}`];
+const tsc = (project) => [bin('typescript/bin/tsc'), '-p', project];
+
+await run(async () => {
+  ensureDebian(['chromium'], () => existsSync(CHROMIUM));
+  ensurePackages();
+  const { databaseForTests } = await import('./database-for-tests.mjs');
+  const { buildServer, buildWeb } = await import('./build.mjs');
+  const { cluster, env } = await databaseForTests();
+  const checks = [];
+  const counted = [];
+  const check = async (...args) => checks.push(await command(...args));
+  const count = async (kind, ...args) => counted.push({ ...(await command(...args)), kind });
+  try {
+    // Two lanes for two cores; the browser tests come last and alone, because they measure patience.
+    await Promise.all([
+      (async () => {
+        await count('jasmine', 'core', jasmine('packages/core/jasmine.json'));
+        await count('jasmine', 'contract', jasmine('packages/contract/jasmine.json'));
+        await count('jasmine', 'server', jasmine('apps/server/jasmine.json'), env);
+        await check('arrows', ['tools/arrows.mjs']);
+      })(),
+      (async () => {
+        for (const project of ['packages/core', 'packages/contract', 'apps/server', 'e2e']) await check(`types of ${project}`, tsc(project));
+        await check('lint', [bin('eslint/bin/eslint.js'), '.', '--cache', '--cache-location', '.cache/eslint', '--max-warnings', '0']);
+        await count('karma', 'web', [bin('@angular/cli/bin/ng.js'), 'test', 'web', '--watch=false', '--progress=false']);
+      })(),
+    ]);
+    await buildServer();
+    buildWeb();
+    await count('playwright', 'browser', [bin('@playwright/test/cli.js'), 'test', '--config', 'e2e/playwright.config.ts']);
+  } finally {
+    cluster.stop();
+  }
+  let passed = checks.filter(({ status }) => status === 0).length;
+  let failed = checks.length - passed;
+  for (const { name, kind, status, text } of counted) {
+    const found = COUNTS[kind](text);
+    // A runner that ended badly without naming a failed test still failed.
+    const bad = Math.max(found?.failed ?? 1, status === 0 ? 0 : 1);
+    if (!found) say(`${name} did not say how many tests it ran.`);
+    passed += found?.passed ?? 0;
+    failed += bad;
+  }
+  say(`\n${passed} passed, ${failed} failed`);
+  process.exitCode = failed === 0 ? 0 : 1;
+});
