@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { sql } from 'drizzle-orm';
 import { PROBLEM_CODES } from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
@@ -169,6 +170,10 @@ describe('what the house refuses, and changes nothing', () => {
     const reply = await fetch(`${house.address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: house.owner.id, pin: PIN }) });
     expect(reply.headers.get('set-cookie')).toMatch(/httponly/i);
     expect(reply.headers.get('set-cookie')).toMatch(/samesite=strict/i);
+  });
+  it('every code has its line in the docs, and every line its code', () => {
+    const documented = [...readFileSync('docs/refusals.md', 'utf8').matchAll(/^\| `([^`]+)` \| (\d+) \|/gm)].map(([, code, status]) => [code, Number(status)]);
+    expect(Object.fromEntries(documented)).toEqual({ ...STATUS });
   });
   it('every code has a status', () => expect(Object.keys(STATUS).sort()).toEqual([...PROBLEM_CODES].sort()));
 });

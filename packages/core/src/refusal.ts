@@ -41,8 +41,6 @@ export const REFUSAL_CODES = [
   'name.taken',
   'formula.unknown',
   'formula.hole',
-  'loss.implausible',
-  'person.unknown',
 ] as const;
 
 export type RefusalCode = (typeof REFUSAL_CODES)[number];

@@ -7,7 +7,7 @@ import { Refused } from '../record/refused.js';
 /** The status of every code. A new code without one does not compile. */
 export const STATUS = {
   'shape.malformedJson': 400, 'shape.invalid': 400, 'shape.tooLarge': 413,
-  'who.signIn': 401, 'who.wrongPin': 401, 'who.notAllowed': 403, 'who.otherPerson': 403, 'who.locked': 429, 'who.tooMany': 429,
+  'who.signIn': 401, 'who.wrongPin': 401, 'who.notAllowed': 403, 'who.otherPerson': 403, 'who.locked': 429,
   'resource.unknown': 404, 'code.unknown': 404, 'entry.idReused': 409, 'name.taken': 409, 'vessel.taken': 409, 'lot.overdrawn': 409, 'lot.notYet': 409,
   'correction.standsInTheWay': 409, 'correction.ofCorrection': 409, 'lot.closed': 409, 'lot.onHold': 409, 'lot.notOnHold': 409,
   'mass.notPositive': 422, 'mass.absurd': 422, 'mass.volumeOfSolid': 422, 'quantity.unreadable': 422, 'quantity.ambiguous': 422, 'quantity.unknownUnit': 422,
@@ -16,7 +16,7 @@ export const STATUS = {
   'salt.overTarget': 422, 'salt.outOfTolerance': 422, 'salt.weakNeedsReviewer': 422, 'salt.nothingToSalt': 422,
   'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.tallyOpen': 422,
   'correction.notThisKind': 422, 'correction.nothingChanged': 422, 'code.unreadable': 422, 'code.checkCharacter': 422, 'code.exhausted': 422,
-  'formula.unknown': 422, 'formula.hole': 422, 'loss.implausible': 422, 'person.unknown': 422,
+  'formula.unknown': 422, 'formula.hole': 422,
   'server.fault': 500, 'server.busy': 503,
 } as const satisfies Record<ProblemCode, number>;
 

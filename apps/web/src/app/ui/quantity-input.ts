@@ -9,6 +9,7 @@ let made = 0;
  */
 @Component({
   selector: 'ct-quantity',
+  host: { '[class.told]': 'message() !== null' },
   template: `
     <label [for]="id">{{ label() }}</label>
     <span class="box">
@@ -19,7 +20,9 @@ let made = 0;
     <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{ message() ?? understood() }}</span>
   `,
   styles: `
-    :host { display: block; min-width: 150px; }
+    :host { display: block; width: 220px; }
+    :host(.told) { width: 440px; }
+    :host(.told) .box { width: 220px; }
     .box { display: flex; align-items: stretch; }
     input { text-align: right; font-size: 22px !important; min-width: 0; }
     .unit { background: #edf1ef; border-bottom: 2px solid var(--ink); padding: 12px 10px 0 0; color: var(--soft); }

@@ -19,7 +19,7 @@ import { WorkingShower } from '../../ui/working-shower';
   imports: [CountInput, QuantityInput, Refusal, SaltRuler, Waiting, WorkingShower],
   templateUrl: './formula.html',
   styles: `
-    .wide { width: 200px; }
+    .wide { width: 220px; } .book td { padding-block: 4px; }
     .open { border: 0; background: none; padding: 0; min-height: 32px; font: 700 20px var(--figures); border-bottom: 2px dotted var(--soft); }
     .open[aria-pressed='true'] { color: var(--brine); border-bottom: 2px solid var(--brine); }
     .salt td { background: var(--brine-wash); }

@@ -46,7 +46,7 @@ const KINDS = [['fill', 'Vessels'], ['batch', 'Batches'], ['run', 'Packing runs'
       <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
     </div></div>
   `,
-  styles: '.head { align-items: center; } .find { flex: 1; min-width: 180px; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
+  styles: '.head { align-items: center; } .head > .choices { margin-top: 0 !important; } .find { flex: 1; min-width: 180px; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
 })
 export class Lots {
   protected readonly house = injectHouse();
