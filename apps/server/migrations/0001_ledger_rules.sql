@@ -15,6 +15,15 @@ CREATE TRIGGER movement_no_truncate BEFORE TRUNCATE ON movement FOR EACH STATEME
 --> statement-breakpoint
 CREATE TRIGGER reading_append_only BEFORE UPDATE OR DELETE ON reading FOR EACH ROW EXECUTE FUNCTION refuse_change();
 --> statement-breakpoint
+-- Whoever watches reads again; the note carries no data of its own.
+CREATE FUNCTION note_recorded() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  PERFORM pg_notify('recorded', NEW.seq::text);
+  RETURN NULL;
+END $$;
+--> statement-breakpoint
+CREATE TRIGGER journal_note AFTER INSERT ON journal FOR EACH ROW EXECUTE FUNCTION note_recorded();
+--> statement-breakpoint
 -- An entry's rows are written before its journal row, whose facts and hash are known last: checked at commit.
 ALTER TABLE movement ALTER CONSTRAINT movement_seq_journal_seq_fk DEFERRABLE INITIALLY DEFERRED;
 --> statement-breakpoint

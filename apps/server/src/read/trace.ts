@@ -19,9 +19,8 @@ export async function readTrace(reader: Reader, typed: string): Promise<TraceRep
   const found = await findCode(reader, typed);
   if (found.lotId === null) throw refused('code.unknown', `${found.code} stands empty. Trace one of its lots from the book.`, { field: 'code' });
   const jar = found.jar;
-  const back = await rows<Step>(reader, walkBack(found.lotId));
   // The way of a jar is the way to that jar; a lot is followed in both directions.
-  const forward = jar ? [] : await rows<Step>(reader, walkForward(found.lotId));
+  const [back, forward] = await Promise.all([rows<Step>(reader, walkBack(found.lotId)), jar ? [] : rows<Step>(reader, walkForward(found.lotId))]);
   const steps = [...back, ...forward];
   const ids = [...new Set([found.lotId, ...steps.flatMap((step) => [step.from, step.to])])].filter((id): id is string => id !== null);
   const nodes = await rows<NodeRow>(reader, sql`

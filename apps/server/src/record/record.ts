@@ -1,8 +1,9 @@
-import { desc, eq, inArray, sql } from 'drizzle-orm';
+import { eq, inArray, or, sql } from 'drizzle-orm';
 import { decideMoment } from '@clear-tally/core';
 import { OWNER_KINDS, type Entry, type EntryKind, type Recorded } from '@clear-tally/contract';
 import type { Database, Transaction } from '../db/database.js';
 import { entryLot, journal } from '../db/schema/index.js';
+import { BatchQueue } from './batchQueue.js';
 import { CHAIN_START, canonicalJson, chainHash } from './canonical.js';
 import type { Handler } from './handler.js';
 import { HANDLERS } from './handlers/index.js';
@@ -13,39 +14,64 @@ export interface Actor {
   readonly role: 'owner' | 'maker' | 'inspector';
 }
 
+type JournalRow = typeof journal.$inferSelect;
+
 /** One writer at a time: each journal row is chained to the one before. */
 const WRITER_LOCK = 4_202_612;
+
+interface Request {
+  readonly entries: readonly Entry[];
+  readonly actor: Actor;
+  readonly now: Date;
+}
 
 /**
  * The one write path. Every entry is recorded in one transaction with its journal row, its facts and its
  * rows, or not at all. The same id again is answered with the first outcome.
+ *
+ * Writers queue for the end of the chain. Requests that wait together share a transaction; when one of them
+ * is refused, that transaction is rolled back and each goes alone, so that nobody pays for another's mistake.
  * @throws {Refused} the first entry that a rule refuses, with its place in the list
  */
-export async function recordEntries(db: Database, input: { entries: readonly Entry[]; actor: Actor; now: Date }): Promise<Recorded[]> {
+export function recordEntries(db: Database, request: Request): Promise<Recorded[]> {
+  let queue = queues.get(db);
+  if (!queue) queues.set(db, (queue = new BatchQueue((requests) => recordTogether(db, requests))));
+  return queue.add(request);
+}
+
+const queues = new WeakMap<Database, BatchQueue<Request, Recorded[]>>();
+
+function recordTogether(db: Database, requests: readonly Request[]): Promise<Recorded[][]> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(${WRITER_LOCK})`);
-    const recorded = await recordInOrder(tx, input);
-    // Whoever watches reads again; the note carries no data of its own.
-    await tx.execute(sql`select pg_notify('recorded', ${String(recorded.at(-1)?.seq ?? 0)})`);
-    return recorded;
+    // The end of the chain and what is known of these entries, in one question: the writers' lock is held meanwhile.
+    const ids = requests.flatMap(({ entries }) => entries.map((entry) => entry.id));
+    const known = await tx.select().from(journal).where(or(inArray(journal.entryId, ids), eq(journal.seq, sql`(select max(seq) from journal)`)));
+    const chain: Chain = { before: new Map(known.map((row) => [row.entryId, row])), last: known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined) };
+    const answers: Recorded[][] = [];
+    for (const request of requests) answers.push(await recordInOrder(tx, request, chain));
+    return answers;
   });
 }
 
-async function recordInOrder(tx: Transaction, { entries, actor, now }: { entries: readonly Entry[]; actor: Actor; now: Date }): Promise<Recorded[]> {
-  const known = await tx.select().from(journal).where(inArray(journal.entryId, entries.map((entry) => entry.id)));
-  const before = new Map(known.map((row) => [row.entryId, row]));
-  let [last] = await tx.select({ seq: journal.seq, hash: journal.hash }).from(journal).orderBy(desc(journal.seq)).limit(1);
+/** Where the journal ends, while a transaction adds to it. */
+interface Chain {
+  readonly before: Map<string, JournalRow>;
+  last: JournalRow | undefined;
+}
+
+async function recordInOrder(tx: Transaction, { entries, actor, now }: Request, chain: Chain): Promise<Recorded[]> {
   const recorded: Recorded[] = [];
   for (const [index, entry] of entries.entries()) {
     try {
-      const row = before.get(entry.id);
+      const row = chain.before.get(entry.id);
       if (row) {
         recorded.push(repeat(row, entry));
         continue;
       }
-      const link = await recordOne(tx, { entry, actor, now, seq: (last?.seq ?? 0) + 1, previousHash: last?.hash ?? CHAIN_START });
-      before.set(entry.id, link);
-      last = link;
+      const link = await recordOne(tx, { entry, actor, now, seq: (chain.last?.seq ?? 0) + 1, previousHash: chain.last?.hash ?? CHAIN_START });
+      chain.before.set(entry.id, link);
+      chain.last = link;
       recorded.push({ id: entry.id, seq: link.seq, kind: entry.kind, recordedAt: now.toISOString(), repeated: false, facts: JSON.parse(link.facts) as Record<string, unknown> });
     } catch (error) {
       if (error instanceof Refused) error.entry ??= index;
@@ -55,14 +81,14 @@ async function recordInOrder(tx: Transaction, { entries, actor, now }: { entries
   return recorded;
 }
 
-function repeat(row: typeof journal.$inferSelect, entry: Entry): Recorded {
+function repeat(row: JournalRow, entry: Entry): Recorded {
   if (row.entry !== canonicalJson(entry)) {
     throw refused('entry.idReused', 'An entry with this id is recorded already, with other content. Nothing was changed: look at it in the book, and correct it there.', { field: 'id' });
   }
   return { id: entry.id, seq: row.seq, kind: row.kind, recordedAt: row.recordedAt.toISOString(), repeated: true, facts: JSON.parse(row.facts) as Record<string, unknown> };
 }
 
-async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; seq: number; previousHash: string }): Promise<typeof journal.$inferSelect> {
+async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; seq: number; previousHash: string }): Promise<JournalRow> {
   const { entry, actor, now, seq, previousHash } = input;
   mayRecord(entry, actor);
   const at = new Date(must(decideMoment({ happenedAt: Date.parse(entry.happenedAt), now: now.getTime() })));
@@ -74,9 +100,10 @@ async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; n
   const facts = canonicalJson(result.facts ?? {});
   const hash = chainHash({ seq, previousHash, recordedAt: now, entry: text, facts });
   const row = { seq, entryId: entry.id, kind: entry.kind, happenedAt: at, recordedAt: now, by: entry.by, entry: text, facts, previousHash, hash };
-  await tx.insert(journal).values(row);
+  const written = tx.$with('written').as(tx.insert(journal).values(row).returning({ seq: journal.seq }));
   const lots = [...new Set(result.lots ?? [])];
-  if (lots.length > 0) await tx.insert(entryLot).values(lots.map((lotId) => ({ lotId, seq })));
+  if (lots.length === 0) await tx.insert(journal).values(row);
+  else await tx.with(written).insert(entryLot).values(lots.map((lotId) => ({ lotId, seq })));
   return row;
 }
 

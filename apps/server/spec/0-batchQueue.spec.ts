@@ -1,0 +1,21 @@
+import { BatchQueue } from '../src/record/batchQueue.js';
+
+describe('writers that wait together', () => {
+  const sizes: number[] = [];
+  const queue = new BatchQueue<number, number>(async (inputs) => {
+    sizes.push(inputs.length);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    if (inputs.some((input) => input < 0)) throw new Error(`refused ${inputs.find((input) => input < 0)}`);
+    return inputs.map((input) => input * 2);
+  });
+
+  it('share one piece of work, and each gets its own answer', async () => {
+    expect(await Promise.all([1, 2, 3, 4].map((n) => queue.add(n)))).toEqual([2, 4, 6, 8]);
+    expect(sizes).toEqual([1, 3]);
+  });
+  it('nobody pays for another’s mistake', async () => {
+    const answers = await Promise.allSettled([1, -5, 3].map((n) => queue.add(n)));
+    expect(answers.map((answer) => (answer.status === 'fulfilled' ? answer.value : String(answer.reason)))).toEqual([2, 'Error: refused -5', 6]);
+  });
+  it('goes on after a refusal', async () => expect(await queue.add(7)).toBe(14));
+});
