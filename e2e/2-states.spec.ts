@@ -77,6 +77,26 @@ test('a wrong PIN says so, a held vessel cannot be packed, and a maker cannot li
   await expect(page.getByText('A hold is lifted by a reviewer')).toBeVisible();
 });
 
+test('W9: 342 g on 14.6 kg is over; already in, 945 g more shred or a reason are the ways back', async ({ page }) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await page.getByRole('link', { name: /waiting for its salt/ }).click();
+  await choose(page, 'Salt lot', 'SP-0003');
+  await type(page, 'Salt, on the scale', '342');
+  await expect(page.getByText('21 g over: take it out')).toBeVisible();
+  await page.getByRole('button', { name: 'It is in already: record 342 g' }).click();
+  await expect(page.getByText('6.5 % over the target.')).toBeVisible();
+  await expect(page.getByText('945 g')).toBeVisible();
+  await page.getByRole('button', { name: /^Fill vessels/ }).click();
+  await choose(page, 'Into vessel', 'D6');
+  await type(page, 'From the bowls', '14.9');
+  await page.getByRole('button', { name: 'Fill D6 with 14.90 kg' }).click();
+  await expect(page.getByText('or accept it with a reason for the reviewer')).toBeVisible();
+  await page.getByRole('button', { name: /^Weigh the salt/ }).click();
+  await type(page, 'Reason for the reviewer', 'tasted by two, kept');
+  await page.getByRole('button', { name: 'Accept 342 g as it is' }).click();
+  await expect(page.getByText('Accepted as it is: tasted by two, kept')).toBeVisible();
+});
+
 test('a barrel from before the ledger is entered, and its trace shows the gap', async ({ page }) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/lots/before-the-ledger`);

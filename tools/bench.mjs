@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -17,7 +17,43 @@ await run(async () => {
   spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/main.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, DATABASE_URL: cluster.appUrl('bench'), DATABASE_OWNER_URL: cluster.ownerUrl('bench') } });
   cluster.stop();
   firstLoad();
+  await placeChanges();
 });
+
+/** From the key to the first heading of the place, in the demo house, after each place was opened once. */
+async function placeChanges() {
+  const { chromium } = await import('@playwright/test');
+  const port = 4390;
+  const house = spawn(process.execPath, [inRoot('tools/start.mjs'), '--port', String(port), '--fresh', '--yes'], { cwd: ROOT, env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house') }, stdio: ['ignore', 'pipe', 'inherit'] });
+  await new Promise((resolve) => house.stdout.on('data', (data) => String(data).includes('is ready at') && resolve()));
+  const browser = await chromium.launch({ executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'] });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`http://127.0.0.1:${port}/sign-in`);
+  await page.getByRole('radio', { name: 'Odile Marr' }).click();
+  await page.getByLabel('PIN').fill('2711');
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/make');
+  const places = ['Make', 'Pack', 'Lots', 'Trace', 'Formulas'];
+  const times = [];
+  for (let round = 0; round < 6; round += 1) {
+    for (const place of places) {
+      const took = await page.evaluate((name) => new Promise((resolve) => {
+        const started = performance.now();
+        const link = [...document.querySelectorAll('nav a')].find((a) => a.textContent.startsWith(name));
+        link.click();
+        const look = () => (link.classList.contains('here') && document.querySelector('main h1') ? resolve(performance.now() - started) : requestAnimationFrame(look));
+        requestAnimationFrame(look);
+      }), place);
+      if (round > 0) times.push(took);
+      await page.waitForTimeout(150);
+    }
+  }
+  times.sort((a, b) => a - b);
+  say(`place change: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, worst ${times.at(-1).toFixed(0)} ms`);
+  await browser.close();
+  house.kill('SIGINT');
+  await new Promise((resolve) => house.once('exit', resolve));
+}
 
 /** Script and style that a browser fetches before a place is shown: what index.html names, and the frame. */
 function firstLoad() {

@@ -22,6 +22,10 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   entryRoutes(router, deps);
   readRoutes(router, deps);
   liveRoutes(router, deps);
+  app.on('error', (error: NodeJS.ErrnoException) => {
+    // A tablet that closes its page ends its live line early: that is no fault.
+    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') options.log.warn({ err: error }, 'a reply was not finished');
+  });
   app.use(problems(options.log));
   app.use(helmet({
     contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], upgradeInsecureRequests: null } },

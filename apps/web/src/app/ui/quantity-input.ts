@@ -25,6 +25,8 @@ let made = 0;
     :host(.told) .box { width: 220px; }
     .box { display: flex; align-items: stretch; }
     input { text-align: right; font-size: 22px !important; min-width: 0; }
+    input:focus-visible { outline: none; }
+    .box:focus-within { outline: 3px solid var(--steel); outline-offset: 2px; }
     .unit { background: #edf1ef; border-bottom: 2px solid var(--ink); padding: 12px 10px 0 0; color: var(--soft); }
     .say { display: block; min-height: 22px; color: var(--soft); }
   `,

@@ -41,7 +41,7 @@ interface Step { readonly key: StepKey; readonly name: string; readonly figure: 
           @switch (now()) {
             @case ('produce') { <ct-produce-step [batch]="b" (done)="chosen.set(null)" /> }
             @case ('water') { <ct-water-step [batch]="b" (done)="chosen.set(null)" /> }
-            @case ('salt') { <ct-salt-step [batch]="b" (done)="chosen.set(null)" /> }
+            @case ('salt') { <ct-salt-step [batch]="b" (done)="chosen.set(null)" (step)="chosen.set($event)" /> }
             @case ('ingredients') { <ct-ingredient-step [batch]="b" (done)="chosen.set('fill')" /> }
             @case ('fill') { <ct-fill-step [batch]="b" /> }
           }

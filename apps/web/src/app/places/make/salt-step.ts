@@ -1,4 +1,5 @@
 import { Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
@@ -15,7 +16,7 @@ import { WeighedList } from './weighed-list';
 /** The salt: target from the actual weight, tolerance before it goes in, ways back after. */
 @Component({
   selector: 'ct-salt-step',
-  imports: [Beam, Choice, QuantityInput, Refusal, SaltRuler, WeighedList, WorkingShower],
+  imports: [Beam, Choice, QuantityInput, Refusal, RouterLink, SaltRuler, WeighedList, WorkingShower],
   templateUrl: './salt-step.html',
   styles: `
     .figures { display: flex; flex-wrap: wrap; gap: 12px 44px; } .figures b { display: block; font-size: 24px; }
@@ -26,6 +27,8 @@ import { WeighedList } from './weighed-list';
 export class SaltStep {
   readonly batch = input.required<MakeReply>();
   readonly done = output();
+  /** A way back leads to another step. */
+  readonly step = output<'produce' | 'water'>();
   private readonly house = injectHouse();
   private readonly field = viewChild(QuantityInput);
 
@@ -57,6 +60,8 @@ export class SaltStep {
     const { targetGrams, tolerance, inGrams } = this.salt();
     return targetGrams > 0 && inGrams > 0 ? saltAtScale({ saltGrams: inGrams, targetGrams, tolerance }) : null;
   });
+  /** Nothing more is weighed when the salt is in, or over. */
+  protected readonly weighing = computed(() => this.standing()?.verdict !== 'over' && (this.standing()?.verdict !== 'in' || this.grams() !== null));
   /** Salt in the water phase if what is on the scale went in: it moves with the salt. */
   protected readonly wpsIfIn = computed(() => {
     const { waterPhaseSalt: c, inGrams, targetGrams } = this.salt();
