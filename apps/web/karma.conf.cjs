@@ -7,6 +7,6 @@ module.exports = (config) => config.set({
   reporters: ['dots'],
   browsers: ['Headless'],
   customLaunchers: { Headless: { base: 'ChromeHeadless', flags: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] } },
-  browserNoActivityTimeout: 120000,
+  browserNoActivityTimeout: 60000,
   restartOnFileChange: false,
 });

@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { catchError, type Observable, throwError } from 'rxjs';
+import { catchError, Observable, throwError } from 'rxjs';
 import type { EntriesReply, Entry, Problem, SessionReply, SignInReply } from '@clear-tally/contract';
 
 /** What the wire can answer instead of data: the server's refusal, or no server at all. */
@@ -16,6 +16,15 @@ export class Api {
 
   record(entries: readonly Entry[]): Observable<EntriesReply> {
     return this.http.post<EntriesReply>('/api/entries', { entries }).pipe(catchError(asProblem));
+  }
+
+  /** Notes that something was recorded; the browser opens a lost line again by itself. */
+  notes(): Observable<string> {
+    return new Observable((subscriber) => {
+      const source = new EventSource('/api/live');
+      source.addEventListener('recorded', (event: MessageEvent<string>) => subscriber.next(event.data));
+      return () => source.close();
+    });
   }
 
   session(): Observable<SessionReply> {

@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { auditTime, catchError, exhaustMap, filter, groupBy, map, mergeMap, Observable, of, switchMap, takeUntil, withLatestFrom } from 'rxjs';
+import { auditTime, catchError, exhaustMap, filter, groupBy, map, mergeMap, of, switchMap, takeUntil, withLatestFrom } from 'rxjs';
 import { Api, type WireProblem } from '../api/api';
 import { recordingWire } from './recording';
 import { readsFeature, readsPage, readsWire } from './reads';
@@ -35,18 +35,9 @@ export class ReadsEffects {
   readonly live = createEffect(() => this.actions.pipe(
     ofType(sessionWire.sessionKnown, sessionWire.signedIn),
     filter(({ person }) => person !== null),
-    exhaustMap(() => notes().pipe(
+    exhaustMap(() => this.api.notes().pipe(
       map((note) => readsWire.somethingRecorded({ note })),
       takeUntil(this.actions.pipe(ofType(sessionWire.signedOut))),
     )),
   ));
-}
-
-/** Notes from the server; the browser opens a lost line again by itself. */
-function notes(): Observable<string> {
-  return new Observable((subscriber) => {
-    const source = new EventSource('/api/live');
-    source.addEventListener('recorded', (event: MessageEvent<string>) => subscriber.next(event.data));
-    return () => source.close();
-  });
 }

@@ -20,9 +20,9 @@ let made = 0;
     <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{ message() ?? understood() }}</span>
   `,
   styles: `
-    :host { display: block; width: 220px; }
-    :host(.told) { width: 440px; }
-    :host(.told) .box { width: 220px; }
+    :host { display: block; width: var(--quantity-width, 220px); }
+    :host(.told) { width: calc(2 * var(--quantity-width, 220px)); }
+    :host(.told) .box { width: var(--quantity-width, 220px); }
     .box { display: flex; align-items: stretch; }
     input { text-align: right; font-size: 22px !important; min-width: 0; }
     input:focus-visible { outline: none; }

@@ -1,0 +1,52 @@
+import { TestBed } from '@angular/core/testing';
+import type { BookLine } from '@clear-tally/contract';
+import { FakeApi, inHouse, within } from '../../state/testing';
+import { Book } from './book';
+
+const line = (more: Partial<BookLine>): BookLine => ({
+  entryId: '018f6b1e-0000-7000-8000-0000000000b1', seq: 1, kind: 'ph.read', at: '2026-11-20T08:26:00Z', recordedAt: '2026-11-20T08:26:00Z', by: 'TR', what: 'pH', figure: '4.71', struck: [], words: 'blended sample',
+  correctable: true, value: 4.71, sample: 'brine', lotCode: 'NY26-309-A-C2', ...more,
+});
+
+describe('the book of a lot', () => {
+  let api: FakeApi;
+  const open = async (lines: BookLine[], mayCorrect = true) => {
+    api = new FakeApi();
+    inHouse(api);
+    const fixture = TestBed.createComponent(Book);
+    fixture.componentRef.setInput('lines', lines);
+    fixture.componentRef.setInput('mayCorrect', mayCorrect);
+    await fixture.whenStable();
+    return within(fixture);
+  };
+
+  it('shows when, what, figure, words and initials', async () => expect((await open([line({})])).text()).toContain('Fri 20 Nov 08:26pH 4.71blended sampleTR'));
+  it('shows a corrected figure struck through beside the right one', async () => {
+    await open([line({ struck: ['4.71'], figure: '3.71' })]);
+    expect(document.querySelector('del')!.textContent).toBe('4.71');
+  });
+  it('corrects at the line, with a reason, and keeps the sample', async () => {
+    const page = await open([line({})]);
+    await page.press('Correct');
+    await page.type('The right figure', '3.71');
+    expect(page.button('Correct 4.71').disabled).withContext('a reason is asked for').toBeTrue();
+    await page.type('Reason', 'digits swapped');
+    await page.press('Correct 4.71');
+    expect(api.sent[0]![0]!.body).toEqual({ corrects: line({}).entryId, reason: 'digits swapped', right: { kind: 'ph.read', ph: 3.71, sample: 'brine' } });
+  });
+  it('reads a salt weight in ounces and a temperature in Fahrenheit', async () => {
+    const page = await open([line({ kind: 'salt.weigh', what: 'Salt', figure: '342 g', value: 342, sample: null })]);
+    await page.press('Correct');
+    await page.type('The right figure', '11 oz');
+    await page.type('Reason', 'scale in the wrong mode');
+    await page.press('Correct 342 g');
+    const right = (api.sent[0]![0]!.body as { right: { kind: string; grams: number } }).right;
+    expect(right.kind).toBe('salt.weigh');
+    expect(right.grams).toBeCloseTo(311.84, 2);
+  });
+  it('offers an inspector no correction, and lines of other kinds none to anybody', async () => {
+    expect((await open([line({})], false)).button('Correct')).toBeUndefined();
+    TestBed.resetTestingModule();
+    expect((await open([line({ correctable: false })])).button('Correct')).toBeUndefined();
+  });
+});

@@ -1,0 +1,59 @@
+import { TestBed } from '@angular/core/testing';
+import { FakeApi, inHouse, INES, within } from '../../state/testing';
+import { ReadingForm } from './reading-form';
+
+const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
+
+describe('a reading at the head of the book', () => {
+  let api: FakeApi;
+  const open = async () => {
+    api = new FakeApi();
+    inHouse(api);
+    const fixture = TestBed.createComponent(ReadingForm);
+    fixture.componentRef.setInput('lotId', LOT);
+    await fixture.whenStable();
+    return within(fixture);
+  };
+
+  it('pH and temperature go together, in the maker’s name, and the fields are empty again', async () => {
+    const page = await open();
+    await page.type('pH', '3.68');
+    await page.type('Temperature', '57.2 F');
+    await page.press('Record pH 3.68, 14.0 °C');
+    expect(api.sent[0]!.map((entry) => [entry.kind, entry.by])).toEqual([['ph.read', INES.id], ['temperature.read', INES.id]]);
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 3.68, sample: 'blended' });
+    expect(page.field('pH').value).toBe('');
+  });
+  it('either alone will do, and brine only is said', async () => {
+    const page = await open();
+    await page.press('Brine only');
+    await page.type('pH', '3,9');
+    await page.press('Record pH 3.9');
+    expect(api.sent[0]!.length).toBe(1);
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 3.9, sample: 'brine' });
+  });
+  it('pH 45 is refused in its field, with a guess', async () => {
+    const page = await open();
+    await page.type('pH', '45');
+    expect(page.text()).toContain('Did you mean 4.5?');
+    expect(page.button('Record a reading').disabled).toBeTrue();
+  });
+  it('a rare pH is asked about, and taken when it is confirmed', async () => {
+    const page = await open();
+    await page.type('pH', '8.1');
+    expect(page.button('Record a reading').disabled).toBeTrue();
+    await page.press('Read again: it is pH 8.1');
+    await page.press('Record pH 8.1');
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 8.1, sample: 'blended', confirmedUnusual: true });
+  });
+  it('a refusal of the house is shown, and what was typed stays', async () => {
+    const page = await open();
+    api.refusal = { type: '', title: '', status: 422, code: 'lot.notYet', detail: 'filled after the time given' };
+    await page.type('pH', '3.7');
+    await page.press('Record pH 3.7');
+    expect(page.text()).toContain('filled after the time given');
+    expect(page.field('pH').value).toBe('3.7');
+    await page.type('pH', '3.71');
+    expect(page.text()).not.toContain('filled after the time given');
+  });
+});

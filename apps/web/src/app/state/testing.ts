@@ -1,0 +1,83 @@
+import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore, Store } from '@ngrx/store';
+import { EMPTY, type Observable, of, throwError } from 'rxjs';
+import type { EntriesReply, Entry, HouseReply, ShelfReply } from '@clear-tally/contract';
+import { Api, type WireProblem } from '../api/api';
+import { HouseDates } from '../ui/dates';
+import { House } from './house';
+import { readsFeature } from './reads';
+import { ReadsEffects } from './reads.effects';
+import { recordingFeature } from './recording';
+import { RecordingEffects } from './recording.effects';
+import { sessionFeature, sessionWire } from './session';
+
+export const INES = { id: '018f6b1e-0000-7000-8000-000000000001', name: 'Ines Calloway', initials: 'IC', role: 'maker' as const };
+
+/** A wire that answers from memory and keeps what was sent. */
+export class FakeApi {
+  readonly sent: Entry[][] = [];
+  readonly asked: string[] = [];
+  refusal: WireProblem | null = null;
+  constructor(private readonly replies: Record<string, object> = {}) {}
+
+  read(url: string): Observable<object> {
+    this.asked.push(url);
+    const reply = this.replies[url];
+    return reply ? of(reply) : throwError((): WireProblem => ({ code: 'offline', detail: `nothing at ${url}` }));
+  }
+
+  record(entries: readonly Entry[]): Observable<EntriesReply> {
+    if (this.refusal) return throwError(() => this.refusal);
+    this.sent.push([...entries]);
+    return of({ recorded: entries.map((entry, seq) => ({ id: entry.id, seq, kind: entry.kind, recordedAt: '2026-11-23T08:00:00Z', repeated: false, facts: {} })) });
+  }
+
+  notes = (): Observable<never> => EMPTY;
+  session = (): Observable<never> => EMPTY;
+  choices = (): Observable<never> => EMPTY;
+}
+
+export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [] };
+
+/** Wherever a link leads. */
+@Component({ selector: 'ct-elsewhere', template: '' })
+class Elsewhere {}
+
+/** Sets a component in a house with a store and a fake wire, signed in as a maker. */
+export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}): void {
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(), provideRouter([{ path: '**', component: Elsewhere }]),
+      provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer }),
+      provideEffects(ReadsEffects, RecordingEffects),
+      { provide: Api, useValue: api },
+      { provide: House, useValue: { house: signal({ ...A_HOUSE, ...house }), shelf: signal<ShelfReply | null>(null), shelfProblem: signal(null), dates: signal(new HouseDates('UTC')), again: () => undefined } satisfies Record<keyof House, unknown> },
+    ],
+  });
+  TestBed.inject(Store).dispatch(sessionWire.sessionKnown({ person: INES }));
+}
+
+export const within = (fixture: ComponentFixture<unknown>) => {
+  const element = fixture.nativeElement as HTMLElement;
+  const field = (label: string): HTMLInputElement => {
+    const found = [...element.querySelectorAll('label')].find((one) => one.textContent!.trim().startsWith(label));
+    return element.querySelector<HTMLInputElement>(`#${CSS.escape(found!.htmlFor)}`)!;
+  };
+  const button = (words: string): HTMLButtonElement => [...element.querySelectorAll('button')].find((one) => one.textContent!.trim().startsWith(words))!;
+  return {
+    text: (): string => element.textContent!.replace(/\s+/g, ' '),
+    field, button,
+    type: async (label: string, text: string): Promise<void> => {
+      field(label).value = text;
+      field(label).dispatchEvent(new Event('input'));
+      await fixture.whenStable();
+    },
+    press: async (words: string): Promise<void> => {
+      button(words).click();
+      await fixture.whenStable();
+    },
+  };
+};
