@@ -33,13 +33,14 @@ describe('laws of the check character', () => {
       }
     }));
   });
-  it('finds every single wrong digit and offers the right code', () => {
+  // 0/O and 1/I are tried both ways at the check, so that a code whose check is one of them is a little weaker.
+  it('finds every single wrong digit and offers the right code, unless the check is 0, O, 1 or I', () => {
     fc.assert(fc.property(jar, fc.integer({ min: 0, max: 14 }), fc.integer({ min: 1, max: 9 }), (code, place, shift) => {
       const squeezed = code.text.replaceAll('-', '');
       if (!/\d/.test(squeezed[place]!)) return;
       const wrong = squeezed.slice(0, place) + String((Number(squeezed[place]) + shift) % 10) + squeezed.slice(place + 1);
       const read = readJarCode(wrong);
-      if (read === null) return;
+      if (read === null || '0O1I'.includes(code.check)) return;
       expect(read.ok).toBeFalse();
       if (!read.ok) expect(read.refusal.facts!['nearMatches']).toContain(code.text);
     }));

@@ -15,7 +15,7 @@ import { WayDrawing } from './way';
   styles: `
     .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 700px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
     .head { display: flex; flex-wrap: wrap; gap: 6px 22px; align-items: baseline; } .near button { font-family: var(--figures); }
-    .below { display: grid; grid-template-columns: minmax(0, 1fr) 400px; gap: 30px; }
+    .below { display: grid; grid-template-columns: minmax(0, 1fr) 452px; gap: 26px; }
   `,
 })
 export class Trace {

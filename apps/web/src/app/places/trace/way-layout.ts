@@ -18,7 +18,7 @@ export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number
   const most = Math.max(1, ...perColumn.map((column) => column.length));
   const largest = Math.max(1, ...reply.nodes.map((node) => node.grams));
   const height = Math.max(most * ROW, 150) + 10;
-  const step = columns > 1 ? Math.max(210, width / columns) : width;
+  const step = columns > 1 ? Math.max(202, width / columns) : width;
   const thick = (grams: number): number => Math.max(THINNEST, (grams / largest) * (ROW - 16));
   const placed = new Map<string, PlacedNode>();
   perColumn.forEach((column, index) => {
