@@ -126,6 +126,21 @@ describe('what the house refuses, and changes nothing', () => {
     await maker.record('salt.accept', { batchId: over.batchId, reason: 'tasted by two, kept' });
     expect((await fill()).status).toBe(200);
   });
+  it('an accepted salt counts as it stood: more salt after it asks again', async () => {
+    const over = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 230, fill: false });
+    const vesselId = ids.next();
+    await house.record('vessel.add', { vesselId, tag: 'N1', shape: 'glass', brimMl: 10_000, maxFill: 0.9, minFill: 0.3, weightVolumeMl: 0, closure: 'airlock', roomId: house.names.room, inUse: true });
+    const fill = () => maker.record('vessel.fill', { fillLotId: ids.next(), batchId: over.batchId, vesselId, grams: 4000, brine: null });
+    const accept = () => maker.record('salt.accept', { batchId: over.batchId, reason: 'kept' });
+    await accept();
+    await maker.record('salt.weigh', { batchId: over.batchId, saltLotId: over.saltLot, grams: 500, alreadyIn: true });
+    await refuses(fill, 'salt.outOfTolerance');
+    await accept();
+    await maker.record('entry.correct', { corrects: over.saltEntry, reason: 'read again', right: { kind: 'salt.weigh', grams: 240 } });
+    await refuses(fill, 'salt.outOfTolerance');
+    await accept();
+    expect((await maker.get<{ salt: { accepted: string | null } }>(`/api/making/${over.batchId}`)).body.salt.accepted).toBe('kept');
+  });
   it('malformed JSON, an oversized body, a shape that is none', async () => {
     await refuses(() => maker.post('{"entries": ['), 'shape.malformedJson');
     await refuses(() => maker.post({ entries: [{ device: 'x'.repeat(400_000) }] }), 'shape.tooLarge');

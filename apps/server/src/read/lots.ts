@@ -2,6 +2,7 @@ import { asc, eq, sql } from 'drizzle-orm';
 import { dayNumber, decidePackable, jarCode, waterPhaseSalt } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
+import { lastPh, onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
 import { batchState } from '../record/batchSalt.js';
 import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
@@ -27,8 +28,8 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
   const [supplier] = lot.supplierId ? await rows<{ name: string; lotCode: string }>(reader, sql`select name, ${lot.supplierLotCode}::text as "lotCode" from supplier where id = ${lot.supplierId}`) : [];
   const jars = await reader.select().from(jarRange).where(eq(jarRange.runLotId, lot.id)).orderBy(asc(jarRange.firstSerial));
   const hold = await openHold(reader, lot.id);
-  const [ph] = await rows<{ value: string }>(reader, sql`select value from live_reading where lot_id = ${lot.id} and kind = 'ph' order by at desc, seq desc limit 1`);
-  const packable = lot.kind === 'fill' ? decidePackable({ fill: { code: lot.code, lastPh: ph ? Number(ph.value) : null, onHold: hold, closed: lot.closedAt !== null }, acidLimit: house.acidLimit }) : null;
+  const [ph] = await rows<{ value: string | null }>(reader, sql`select ${lastPh(sql`${lot.id}`)} as value`);
+  const packable = lot.kind === 'fill' ? decidePackable({ fill: { code: lot.code, lastPh: ph?.value ? Number(ph.value) : null, onHold: hold, closed: lot.closedAt !== null }, acidLimit: house.acidLimit }) : null;
   return {
     lotId: lot.id, code: lot.code, kind: lot.kind, name: lot.name, origin: lot.origin, at: lot.at.toISOString(),
     day: lot.kind === 'fill' ? dayNumber({ filledAt: lot.at.getTime(), at: (lot.closedAt ?? now).getTime(), timeZone: house.timeZone }) : null,
@@ -70,9 +71,9 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
   const like = `%${(query.search ?? '').replace(/[%_\\]/g, '\\$&')}%`;
   const found = await rows<{ lotId: string; seq: string; code: string; kind: string; name: string; at: Date; closed: boolean; hold: string | null; ph: string | null; mg: string; metered: boolean; vesselTag: string | null; jars: number | null; origin: string }>(reader, sql`
     select l.id as "lotId", l.seq, l.code, l.kind, l.name, l.at, l.closed_at is not null as closed, l.metered, l.origin, h.reason as hold, v.tag as "vesselTag",
-      (select value from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) as ph,
+      ${lastPh(sql`l.id`)} as ph,
       (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
-      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg
+      ${onHandMg(sql`l.id`)} as mg
     from lot l left join hold h on h.lot_id = l.id and h.lifted_at is null left join vessel v on v.id = l.vessel_id
     where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})
     order by l.seq desc, l.code limit ${PAGE + 1}`);
@@ -92,8 +93,8 @@ export async function readPackable(reader: Reader, now: Date): Promise<PackableR
   const house = await loadHouse(reader);
   const found = await rows<{ lotId: string; code: string; batchCode: string; name: string; vesselTag: string; at: Date; ph: string | null; mg: string; hold: string | null; jarSizes: { sizeMl: number; fillGrams: number }[] | null }>(reader, sql`
     select l.id as "lotId", l.code, b.code as "batchCode", l.name, v.tag as "vesselTag", l.at, h.reason as hold, f.data->'jarSizes' as "jarSizes",
-      (select value from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) as ph,
-      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg
+      ${lastPh(sql`l.id`)} as ph,
+      ${onHandMg(sql`l.id`)} as mg
     from lot l join lot b on b.id = l.batch_id join vessel v on v.id = l.vessel_id left join hold h on h.lot_id = l.id and h.lifted_at is null
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     where l.kind = 'fill' and l.closed_at is null order by l.at`);

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { saltWorking, scaleFormula, waterPhaseSalt } from '@clear-tally/core';
 import type { MakeReply, MakingReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
+import { onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
 import { batchState } from '../record/batchSalt.js';
 import { loadLot } from '../record/lots.js';
@@ -36,7 +37,7 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
     select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
     from lot l join vessel v on v.id = l.vessel_id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`);
   const onHand = async (lotId: string) => toGrams((await rows<{ mg: string }>(reader, sql`
-    select coalesce((select sum(milligrams) from live_movement where to_lot = ${lotId}), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = ${lotId}), 0) as mg`))[0]!.mg);
+    select ${onHandMg(sql`${lotId}`)} as mg`))[0]!.mg);
   const brineWater = state.brineWaterGrams ?? 0;
   const saltToPour = brineWater > 0 ? (state.saltInGrams * state.waterGrams) / brineWater : state.waterGrams > 0 ? 0 : state.saltInGrams;
   return {
@@ -74,7 +75,7 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
 export async function readMaking(reader: Reader): Promise<MakingReply> {
   const found = await rows<{ batchId: string; code: string; name: string; at: Date; mg: string; produce: string; salt: number; fills: number }>(reader, sql`
     select l.id as "batchId", l.code, l.name, l.at,
-      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg,
+      ${onHandMg(sql`l.id`)} as mg,
       (select coalesce(sum(milligrams), 0) from live_movement where to_lot = l.id and kind = 'produce.weigh') as produce,
       (select count(*)::int from live_movement m join lot x on x.id = m.to_lot where x.batch_id = l.id and m.kind = 'salt.weigh') as salt,
       (select count(*)::int from lot x where x.batch_id = l.id and x.kind = 'fill') as fills

@@ -2,6 +2,7 @@ import { asc, sql } from 'drizzle-orm';
 import { dayNumber } from '@clear-tally/core';
 import type { ShelfReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
+import { onHandMg } from '../db/lotFigures.js';
 import { room, toGrams } from '../db/schema/index.js';
 import { loadHouse } from './house.js';
 
@@ -17,7 +18,7 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
     select l.id as "lotId", l.code, l.name, v.tag as "vesselTag", v.shape, v.closure, v.room_id as "roomId", v.brim_ml as "brimMl", v.max_fill as "maxFill", l.at,
       b.code as "batchCode", f.number as "formulaNumber", h.reason as hold, p.value as ph, p.at as "phAt",
       (select count(*)::int from reading r where r.lot_id = l.id and r.kind = 'ph' and r.entry_id = r.root_entry_id) as readings,
-      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0) as mg
+      ${onHandMg(sql`l.id`)} as mg
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id
     join lot b on b.id = l.batch_id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version

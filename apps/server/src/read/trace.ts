@@ -40,7 +40,7 @@ export async function readTrace(reader: Reader, typed: string): Promise<TraceRep
       count: range.last - range.first + 1, packedAt: new Date(node.at).toISOString(),
     })));
   return {
-    subject: { kind: found.kind, code: found.code, title: subject.name, detail: detailOf(subject, jar), lotId: found.lotId, link: null },
+    subject: { kind: found.kind, code: found.code, title: subject.name, detail: detailOf(subject, jar), lotId: found.lotId },
     direction: jar ? 'back' : forward.length === 0 ? 'back' : back.length === 0 ? 'forward' : 'both',
     nodes: nodes.map((node) => ({
       lotId: node.lotId, code: node.code, kind: node.kind, name: node.name, at: new Date(node.at).toISOString(), origin: node.origin, supplier: node.supplier, supplierLotCode: node.supplierLotCode, hold: node.hold,

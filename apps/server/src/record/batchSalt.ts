@@ -25,7 +25,8 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
     from house h
     left join formula f on f.formula_id = ${batch.formulaId} and f.version = ${batch.formulaVersion}
     left join lot b on b.batch_id = ${batch.id} and b.kind = 'preparation'
-    left join salt_acceptance a on a.batch_id = ${batch.id}`);
+    left join salt_acceptance a on a.batch_id = ${batch.id} and not exists (
+      select 1 from movement m where m.to_lot in (${batch.id}, b.id) and m.kind in ('produce.weigh', 'brine.make', 'salt.weigh') and m.seq > a.seq)`);
   if (!row?.data) throw refused('formula.unknown', `${batch.code} stands from before the ledger and has no formula: nothing is weighed into it.`);
   const produceGrams = toGrams(row.produce_mg ?? 0);
   const state = {

@@ -81,7 +81,7 @@ export const traceNode = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),
 });
 export const traceReply = z.strictObject({
-  subject: z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), title: z.string(), detail: z.string(), lotId: id, link: z.string().nullable() }),
+  subject: z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), title: z.string(), detail: z.string(), lotId: id }),
   direction: z.enum(['back', 'forward', 'both']),
   nodes: z.array(traceNode),
   flows: z.array(z.strictObject({ from: id, to: id, grams: z.number() })),

@@ -86,7 +86,13 @@ export const hold = pgTable('hold', {
   liftReason: text(),
 }, (t) => [uniqueIndex('hold_one_open').on(t.lotId).where(sql`${t.liftedAt} is null`)]);
 
-export const saltAcceptance = pgTable('salt_acceptance', { batchId: uuid().primaryKey().references(() => lot.id), reason: text().notNull(), at: moment().notNull() });
+/** A deviation accepted as it stood then: whatever is weighed in or corrected later asks again. */
+export const saltAcceptance = pgTable('salt_acceptance', {
+  batchId: uuid().primaryKey().references(() => lot.id),
+  reason: text().notNull(),
+  at: moment().notNull(),
+  seq: bigint({ mode: 'number' }).notNull().default(0),
+});
 
 /** What stood in a lot by weighing. The latest counts. */
 export const lotCount = pgTable('lot_count', {

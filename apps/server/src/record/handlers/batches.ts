@@ -2,6 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { batchCode, brineCode, checkMass, decideSaltWeigh, decideWeakStart, localDate, scaleFormula } from '@clear-tally/core';
 import { formula, house, lot, material, saltAcceptance } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
+import { lastPh } from '../../db/lotFigures.js';
 import { scalable } from '../../read/scalable.js';
 import { batchState } from '../batchSalt.js';
 import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
@@ -89,10 +90,10 @@ export const saltWeigh: Handler<'salt.weigh'> = async (recording) => {
   return { facts: { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict }, lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])] };
 };
 
-export const saltAccept: Handler<'salt.accept'> = async ({ tx, body, at }) => {
+export const saltAccept: Handler<'salt.accept'> = async ({ tx, body, at, seq }) => {
   const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
   const state = await batchState(tx, batch);
-  await tx.insert(saltAcceptance).values({ batchId: batch.id, reason: body.reason, at }).onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at } });
+  await tx.insert(saltAcceptance).values({ batchId: batch.id, reason: body.reason, at, seq }).onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at, seq } });
   return { facts: { saltInGrams: state.saltInGrams, targetGrams: state.targetGrams }, lots: [batch.id] };
 };
 
@@ -112,7 +113,7 @@ export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
 
 async function refuseAboveLimit(tx: Transaction, lotId: string, code: string): Promise<void> {
   const [row] = await rows<{ value: string | null; limit: string }>(tx, sql`
-    select (select value from live_reading where lot_id = ${lotId} and kind = 'ph' order by at desc, seq desc limit 1) as value, acid_limit as limit from house`);
+    select ${lastPh(sql`${lotId}`)} as value, acid_limit as limit from house`);
   const ph = row?.value == null ? null : Number(row.value);
   if (ph === null) throw refused('pack.noPh', `${code} has no pH reading. A starter is taken only from a vessel whose pH is read.`, { field: 'fromLotId' });
   if (ph > Number(row!.limit)) throw refused('pack.phAboveLimit', `The last pH of ${code} is ${ph}, above the house limit of ${Number(row!.limit)}. It cannot start another batch.`, { field: 'fromLotId' });

@@ -3,6 +3,7 @@ import { checkMass, decideFill, decidePackable, fillCode, formatGrams, jarCode, 
 import type { BodyOf } from '@clear-tally/contract';
 import { house, jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
+import { lastPh } from '../../db/lotFigures.js';
 import { addLot, addMovements, loadLot, openHold, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
 import { nextBatchCode } from './batches.js';
@@ -19,7 +20,7 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
     throw refused('pack.differentBatches', `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`, { field: 'from' });
   }
   const [of] = await tx.select({ acidLimit: house.acidLimit }).from(house);
-  for (const fill of fills) must(decidePackable({ fill: { code: fill.code, lastPh: await lastPh(tx, fill.id), onHold: await openHold(tx, fill.id), closed: fill.closedAt !== null }, acidLimit: of!.acidLimit }));
+  for (const fill of fills) must(decidePackable({ fill: { code: fill.code, lastPh: await lastPhOf(tx, fill.id), onHold: await openHold(tx, fill.id), closed: fill.closedAt !== null }, acidLimit: of!.acidLimit }));
   const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
   for (const part of body.from) must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
   const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
@@ -47,9 +48,9 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
   return { facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) }, lots: [body.runLotId, ...fills.map((fill) => fill.id)] };
 };
 
-async function lastPh(tx: Transaction, lotId: string): Promise<number | null> {
-  const [row] = await rows<{ value: string }>(tx, sql`select value from live_reading where lot_id = ${lotId} and kind = 'ph' order by at desc, seq desc limit 1`);
-  return row ? Number(row.value) : null;
+async function lastPhOf(tx: Transaction, lotId: string): Promise<number | null> {
+  const [row] = await rows<{ value: string | null }>(tx, sql`select ${lastPh(sql`${lotId}`)} as value`);
+  return row?.value ? Number(row.value) : null;
 }
 
 /** Serial ranges, one after the other, in the order of the sizes given. */

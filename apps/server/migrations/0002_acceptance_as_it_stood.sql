@@ -1,0 +1,1 @@
+ALTER TABLE "salt_acceptance" ADD COLUMN "seq" bigint DEFAULT 0 NOT NULL;
