@@ -55,7 +55,7 @@ describe('a formula scaled to a trimmed mass', () => {
       fc.property(fc.double({ min: 500, max: 1e5, noNaN: true }), fc.double({ min: 0.1, max: 10, noNaN: true }), (grams, k) => {
         const once = scaleFormula({ formula: { ...turnips, lines: turnips.lines.slice(0, 2) }, target: { from: 'trimmed', trimmedGrams: grams } });
         const more = scaleFormula({ formula: { ...turnips, lines: turnips.lines.slice(0, 2) }, target: { from: 'trimmed', trimmedGrams: grams * k } });
-        once.lines.forEach((line, i) => expect(more.lines[i]!.grams / (line.grams * k)).toBeCloseTo(1, 9));
+        once.lines.forEach((line, i) => expect(more.lines[i]!.grams! / (line.grams! * k)).toBeCloseTo(1, 9));
         expect(more.waterPhaseSalt).toBeCloseTo(once.waterPhaseSalt, 12);
       }),
     );

@@ -5,3 +5,6 @@ export * from './atTheScale.js';
 export * from './waysBack.js';
 export * from './topUp.js';
 export * from './lateIngredient.js';
+export * from './spoons.js';
+export * from './heavySalt.js';
+export * from './sideWater.js';

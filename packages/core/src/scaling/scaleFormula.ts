@@ -1,15 +1,24 @@
-import { saltGrams } from '../salt/bases.js';
-import { DEFAULT_WATER_FRACTION, waterPhaseSalt } from '../salt/waterPhase.js';
-import type { ScalableFormula, ScaleBy, ScaleTarget } from './formula.js';
-import { chainFromJars, chainFromTrimmed, type YieldChain } from './yieldChain.js';
-import { sayWorking, type Working } from './working.js';
+import { amountsFor, type Amounts } from './amounts.js';
+import type { FormulaLine, ScalableFormula, ScaleTarget } from './formula.js';
+import { formulaHoles, type Hole } from './holes.js';
+import { reachTarget } from './reachTarget.js';
+import { sayWorking, type Working, type YieldSources } from './working.js';
+import type { YieldChain } from './yieldChain.js';
 
 export interface ScaledLine {
   readonly key: string;
   readonly materialId: string | null;
   readonly name: string;
   readonly role: 'produce' | 'water' | 'salt' | 'ingredient';
-  readonly grams: number;
+  /** When it goes in: at mixing, at finishing, into the jar. */
+  readonly stage: 'mix' | 'finish' | 'pack';
+  /** Null: a hole, or recorded only. */
+  readonly grams: number | null;
+  readonly pieces: number | null;
+  readonly pieceName: string | null;
+  /** Outside the line's usual range: the bench asks. */
+  readonly ask: string | null;
+  readonly note: string | null;
   readonly working: Working;
 }
 
@@ -19,49 +28,51 @@ export interface ScaledBatch {
   readonly waterGrams: number;
   readonly saltGrams: number;
   readonly waterPhaseSalt: number;
+  readonly heavy: Amounts['heavy'];
+  readonly filledLitres: number;
+  readonly holes: readonly Hole[];
   readonly lines: readonly ScaledLine[];
   readonly workings: { readonly trimmed: Working; readonly bought: Working; readonly salt: Working; readonly waterPhaseSalt: Working };
 }
 
 /**
- * A formula scaled to jars or to a trimmed mass. Nothing is rounded; each figure carries its working.
- * Source: handbook 2.5.
- * @throws {RangeError} shares that do not add up to one, a yield outside (0, 1]
+ * A formula scaled to a target. Nothing but whole pieces is rounded; each figure carries its working.
+ * `variant` leaves out the lines of other variants; `vesselCount` is what "per vessel" counts;
+ * `measuredLeafSalt` replaces the estimate of a heavy-salted leaf. Source: handbook 2.5.
+ * @throws {RangeError} shares that do not add up to one, a yield outside (0, 1], a stock the formula does not use
  */
-export function scaleFormula(input: { formula: ScalableFormula; target: ScaleTarget }): ScaledBatch {
-  const { formula, target } = input;
+export function scaleFormula(input: { formula: ScalableFormula; target: ScaleTarget; variant?: string | null; vesselCount?: number; measuredLeafSalt?: number | null; yieldSources?: YieldSources }): ScaledBatch {
+  const { formula, target, variant = null } = input;
   const shareSum = formula.produce.reduce((sum, part) => sum + part.share, 0);
   if (Math.abs(shareSum - 1) > 1e-6) throw new RangeError(`shares of the produce add up to one; these add up to ${shareSum}`);
-  const chain =
-    target.from === 'jars'
-      ? chainFromJars({ jars: target.jars, solidsFraction: formula.solidsFraction, yields: formula.yields })
-      : chainFromTrimmed({ trimmedGrams: target.trimmedGrams, solidsFraction: formula.solidsFraction, yields: formula.yields });
-  const produceGrams = chain.trimmedGrams;
-  const waterGrams = produceGrams * formula.waterPerProduce;
-  const salt = saltGrams({ basis: formula.saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction: formula.saltFraction });
-  const everything = produceGrams + waterGrams;
-  const base: Record<ScaleBy, number> = { mainMass: produceGrams, everything, saltMass: salt, batch: 1 };
-  const ingredients = formula.lines.map((line) => ({ line, grams: line.amount * base[line.scaleBy] }));
-  const parts = [
-    ...formula.produce.map((part) => ({ grams: produceGrams * part.share, waterFraction: part.waterFraction ?? DEFAULT_WATER_FRACTION })),
-    { grams: waterGrams, waterFraction: 1 },
-    ...ingredients.map(({ line, grams }) => ({ grams, waterFraction: line.waterFraction ?? 0, saltFraction: line.saltFraction ?? 0 })),
-  ];
-  const wps = waterPhaseSalt({ saltGrams: salt, parts });
-  const say = sayWorking({ formula, target, chain, waterGrams, salt, wps, parts });
+  const chain = reachTarget({ formula, target, variant });
+  const vesselCount = input.vesselCount ?? (target.from === 'vessels' ? target.vessels.length : 1);
+  const amounts = amountsFor({ formula, chain, variant, vesselCount, jars: target.from === 'jars' ? target.jars : [], measuredLeafSalt: input.measuredLeafSalt });
+  const { produceGrams, waterGrams, saltGrams, heavy } = amounts;
+  const say = sayWorking({ formula, target, chain, amounts, yieldSources: input.yieldSources ?? {} });
+  const none = { pieces: null, pieceName: null, ask: null, note: null, stage: 'mix' as const };
   const lines: ScaledLine[] = [
     ...formula.produce.map((part, index) => ({
-      key: `produce-${index}`, materialId: part.materialId, name: `${part.name}, trimmed`, role: 'produce' as const,
+      ...none, key: `produce-${index}`, materialId: part.materialId, name: `${part.name}, trimmed`, role: 'produce' as const,
       grams: produceGrams * part.share, working: say.produce(part, produceGrams * part.share),
     })),
-    ...(waterGrams > 0 ? [{ key: 'water', materialId: null, name: 'Water', role: 'water' as const, grams: waterGrams, working: say.water() }] : []),
-    { key: 'salt', materialId: null, name: 'Salt', role: 'salt' as const, grams: salt, working: say.salt() },
-    ...ingredients.map(({ line, grams }, index) => ({
-      key: `line-${index}`, materialId: line.materialId, name: line.name, role: 'ingredient' as const, grams, working: say.ingredient(line, base[line.scaleBy], grams),
+    ...(waterGrams > 0 ? [{ ...none, key: 'water', materialId: null, name: 'Water', role: 'water' as const, grams: waterGrams, working: say.water() }] : []),
+    { ...none, key: 'salt', materialId: null, name: heavy ? 'Salt for the leaf' : 'Salt', role: 'salt' as const, grams: formula.saltFraction === null || formula.saltBasis === null ? null : saltGrams, working: say.salt() },
+    ...(heavy ? [{ ...none, key: 'paste-salt', materialId: null, name: 'Salt for the paste', role: 'salt' as const, grams: heavy.pasteSaltGrams, working: say.pasteSalt() }] : []),
+    ...amounts.lines.map(({ line, index, grams, pieces, base }): ScaledLine => ({
+      key: `line-${index}`, materialId: line.materialId, name: line.name, role: 'ingredient', grams, pieces, pieceName: line.pieceName ?? null, ask: askAbout(line), note: line.note ?? line.written ?? null,
+      stage: line.scaleBy === 'jar' ? 'pack' : line.scaleBy === 'finishedMass' ? 'finish' : 'mix', working: say.ingredient(line, base, grams, pieces),
     })),
   ];
   return {
-    chain, produceGrams, waterGrams, saltGrams: salt, waterPhaseSalt: wps, lines,
+    chain, produceGrams, waterGrams, saltGrams, waterPhaseSalt: amounts.waterPhaseSalt, heavy, filledLitres: amounts.filledLitres, holes: formulaHoles(formula), lines,
     workings: { trimmed: say.trimmed(), bought: say.bought(), salt: say.salt(), waterPhaseSalt: say.waterPhaseSalt() },
   };
+}
+
+function askAbout(line: FormulaLine): string | null {
+  if (line.amount === null) return null;
+  const under = line.least != null && line.amount < line.least;
+  const over = line.most != null && line.amount > line.most;
+  return under || over ? `${line.name} is ${under ? 'under' : 'over'} its usual range: is that meant?` : null;
 }

@@ -1,8 +1,9 @@
 import type { SaltBasis } from '../salt/bases.js';
-import type { WaterPhasePart } from '../salt/waterPhase.js';
 import { formatGrams, formatPercent } from '../units/format.js';
-import type { FormulaLine, ProducePart, ScalableFormula, ScaleTarget } from './formula.js';
-import type { YieldChain } from './yieldChain.js';
+import type { Amounts } from './amounts.js';
+import { SCALE_WORDS, BY_FRACTION, type FormulaLine, type ProducePart, type ScalableFormula, type ScaleTarget } from './formula.js';
+import { mlPerTrimmedGram } from './reachTarget.js';
+import type { YieldChain, Yields } from './yieldChain.js';
 
 /** How a number came about: the rule, the figures put in, the answer, and where each figure comes from. */
 export interface Working {
@@ -52,35 +53,49 @@ export function saltWorking(input: {
   };
 }
 
+/** Where a yield comes from, when it is not the formula's own: "typed", "median of 5 lots, 0.78 to 0.83". */
+export type YieldSources = Partial<Record<keyof Yields, string>>;
+
 /** Words for every figure of a scaled batch. */
-export function sayWorking(input: {
-  formula: ScalableFormula; target: ScaleTarget; chain: YieldChain; waterGrams: number; salt: number; wps: number; parts: readonly WaterPhasePart[];
-}) {
-  const { formula, target, chain, waterGrams, salt, wps, parts } = input;
+export function sayWorking(input: { formula: ScalableFormula; target: ScaleTarget; chain: YieldChain; amounts: Amounts; yieldSources: YieldSources }) {
+  const { formula, target, chain, amounts } = input;
+  const { waterGrams, saltGrams: salt, waterPhaseSalt: wps, parts, heavy } = amounts;
   const { yields } = formula;
   const v = chain.trimmedGrams;
-  const yieldSource = (name: string, value: number) => ({ what: `${name} yield ${plain(value)}`, from: 'formula default' });
-  const planned = target.from === 'jars' ? 'from the jars wanted' : 'typed';
+  const yieldSource = (name: keyof Yields) => ({ what: `${name} yield ${plain(yields[name] ?? 1)}`, from: input.yieldSources[name] ?? 'formula default' });
+  const planned = { jars: 'from the jars wanted', trimmed: 'typed', bought: 'from what was bought', vessels: 'from the room in the vessels', stock: 'from the stock at hand' }[target.from];
+  const trimmed = (): Working => {
+    const answer = formatGrams(v);
+    switch (target.from) {
+      case 'trimmed': return { rule: 'trimmed produce, as typed', figures: kg(v), answer, sources: [{ what: `produce ${formatGrams(v)}`, from: 'typed' }] };
+      case 'bought': return { rule: 'trimmed = bought × trim yield', figures: `${kg(target.boughtGrams)} × ${plain(yields.trim)}`, answer, sources: [{ what: `bought ${formatGrams(target.boughtGrams)}`, from: 'typed' }, yieldSource('trim')] };
+      case 'vessels': {
+        const ml = mlPerTrimmedGram(formula);
+        return {
+          rule: 'trimmed = usable room of the vessels ÷ room of a kg with its brine', figures: `${((v * ml) / 1000).toFixed(2)} L ÷ ${ml.toFixed(3)} L per kg`, answer,
+          sources: [...target.vessels.map((vessel) => ({ what: `${vessel.tag} ${((vessel.brimMl * vessel.maxFill - vessel.weightVolumeMl) / 1000).toFixed(2)} L`, from: `${(vessel.brimMl / 1000).toFixed(1)} L × ${plain(vessel.maxFill)} less ${plain(vessel.weightVolumeMl)} mL of weights` })), { what: 'room of a kg', from: 'density of the form and the formula’s brine' }],
+        };
+      }
+      case 'stock': return { rule: 'as much as the stock allows', figures: formatGrams(target.grams), answer, sources: [{ what: `stock ${formatGrams(target.grams)}`, from: 'on hand' }, yieldSource('trim')] };
+      case 'jars': return {
+        rule: `trimmed = jars × fill × solids ÷ pack yield ÷ ${yields.finish === undefined ? '' : 'finish yield ÷ '}ferment yield`,
+        figures: `${target.jars.map((jar) => `${jar.count} × ${jar.fillGrams} g`).join(' + ')} = ${kg(chain.filledGrams)}; × ${plain(formula.solidsFraction)} ÷ ${plain(yields.pack)} ÷ ${yields.finish === undefined ? '' : `${plain(yields.finish)} ÷ `}${plain(yields.ferment)}`,
+        answer,
+        sources: [
+          ...target.jars.map((jar) => ({ what: `${jar.count} jars of ${jar.sizeMl} mL`, from: 'typed' })),
+          { what: `solids ${plain(formula.solidsFraction)}`, from: 'formula default' },
+          yieldSource('pack'), ...(yields.finish === undefined ? [] : [yieldSource('finish')]), yieldSource('ferment'),
+        ],
+      };
+    }
+  };
   return {
-    trimmed: (): Working =>
-      target.from === 'trimmed'
-        ? { rule: 'trimmed produce, as typed', figures: kg(v), answer: formatGrams(v), sources: [{ what: `produce ${formatGrams(v)}`, from: 'typed' }] }
-        : {
-            rule: 'trimmed = jars × fill × solids ÷ pack yield ÷ ferment yield',
-            figures: `${target.jars.map((jar) => `${jar.count} × ${jar.fillGrams} g`).join(' + ')} = ${kg(chain.filledGrams)}; × ${plain(formula.solidsFraction)} ÷ ${plain(yields.pack)} ÷ ${plain(yields.ferment)}`,
-            answer: formatGrams(v),
-            sources: [
-              ...target.jars.map((jar) => ({ what: `${jar.count} jars of ${jar.sizeMl} mL`, from: 'typed' })),
-              { what: `solids ${plain(formula.solidsFraction)}`, from: 'formula default' },
-              yieldSource('pack', yields.pack),
-              yieldSource('ferment', yields.ferment),
-            ],
-          },
+    trimmed,
     bought: (): Working => ({
       rule: 'to buy = trimmed ÷ trim yield',
       figures: `${kg(v)} ÷ ${plain(yields.trim)}`,
       answer: formatGrams(chain.boughtGrams),
-      sources: [{ what: `trimmed ${formatGrams(v)}`, from: planned }, yieldSource('trim', yields.trim)],
+      sources: [{ what: `trimmed ${formatGrams(v)}`, from: planned }, yieldSource('trim')],
     }),
     produce: (part: ProducePart, grams: number): Working => ({
       rule: 'share of the trimmed produce',
@@ -90,31 +105,60 @@ export function sayWorking(input: {
     }),
     water: (): Working => ({
       rule: 'water = trimmed produce × water per produce',
-      figures: `${kg(v)} × ${plain(formula.waterPerProduce)}`,
+      figures: `${kg(v)} × ${plain(formula.waterPerProduce ?? 0)}`,
       answer: formatGrams(waterGrams),
-      sources: [{ what: `water per produce ${plain(formula.waterPerProduce)}`, from: 'formula' }],
+      sources: [{ what: `water per produce ${plain(formula.waterPerProduce ?? 0)}`, from: 'formula' }],
     }),
     salt: (): Working =>
-      saltWorking({
-        basis: formula.saltBasis, saltFraction: formula.saltFraction, vegetableGrams: v, waterGrams, saltGrams: salt,
-        vegetableFrom: planned, waterFrom: 'formula, per produce',
-      }),
-    ingredient: (line: FormulaLine, base: number, grams: number): Working => {
-      const on = { mainMass: 'the trimmed produce', everything: 'produce and water', saltMass: 'the salt', batch: 'the batch' }[line.scaleBy];
-      return line.scaleBy === 'batch'
-        ? { rule: 'the same for every batch', figures: formatGrams(line.amount), answer: formatGrams(grams), sources: [{ what: formatGrams(line.amount), from: 'formula' }] }
-        : {
-            rule: `a fraction of ${on}`,
-            figures: `${plain(line.amount)} × ${kg(base)}`,
-            answer: formatGrams(grams),
-            sources: [{ what: `${plain(line.amount * 1000)} g per kg`, from: 'formula' }, { what: `${on} ${formatGrams(base)}`, from: 'this batch' }],
-          };
+      formula.saltBasis === null || formula.saltFraction === null
+        ? { rule: 'the salt is not settled', figures: 'nothing to multiply yet', answer: 'open', sources: [{ what: 'salt', from: 'left open by the recipe: edit the formula' }] }
+        : saltWorking({
+            basis: formula.saltBasis, saltFraction: formula.saltFraction, vegetableGrams: v, waterGrams, saltGrams: salt,
+            vegetableFrom: planned, waterFrom: 'formula, per produce',
+          }),
+    pasteSalt: (): Working => {
+      const h = heavy!;
+      const water = parts.reduce((sum, part) => sum + part.grams * part.waterFraction, 0);
+      return {
+        rule: 'salt for the paste = wanted × (all salt + water) less the salt that is in',
+        figures: `leaf ${formatPercent(h.leafSalt)} after its rinses; with the paste ${formatPercent(h.without)} of ${water.toFixed(0)} g water; wanted ${formatPercent(formula.heavy!.wanted)}`,
+        answer: formatGrams(h.pasteSaltGrams),
+        sources: [
+          { what: `leaf ${formatPercent(h.leafSalt)}`, from: h.measured ? 'measured on the drained juice, in place of the estimate' : `estimate, ${formatPercent(h.band.least, 1)} to ${formatPercent(h.band.most, 1)}: measure the drained juice` },
+          { what: `drained ${formatGrams(h.drainedGrams)}`, from: `drain yield ${plain(formula.heavy!.drainYield)}, formula` },
+        ],
+      };
     },
-    waterPhaseSalt: (): Working => ({
-      rule: 'water-phase salt = salt ÷ (salt + all water)',
-      figures: `${salt.toFixed(1)} g ÷ (${salt.toFixed(1)} g + ${parts.reduce((sum, part) => sum + part.grams * part.waterFraction, 0).toFixed(0)} g)`,
-      answer: formatPercent(wps),
-      sources: [{ what: 'water in produce and ingredients', from: 'water fraction of each material' }, { what: `added water ${formatGrams(waterGrams)}`, from: 'this batch' }],
-    }),
+    ingredient: (line: FormulaLine, base: number, grams: number | null, pieces: number | null): Working => {
+      if (grams === null) return { rule: line.scaleBy === 'toTaste' ? 'to taste: what goes in is weighed and recorded' : 'no amount is settled', figures: line.written ?? 'nothing to multiply yet', answer: 'open', sources: [{ what: line.written ?? line.name, from: 'formula' }] };
+      const rounded = pieces === null ? [] : [{ what: `${pieces} × ${plain(line.pieceGrams!)} g`, from: 'rounded to whole pieces' }];
+      const bent = line.exponent !== undefined && line.exponent !== 1 ? [{ what: `to the power ${plain(line.exponent)}`, from: `this house scales it below linear, from ${formatGrams(formula.referenceGrams ?? 1000)}` }] : [];
+      if (line.scaleBy === 'batch') return { rule: 'the same for every batch', figures: formatGrams(line.amount!), answer: formatGrams(grams), sources: [{ what: formatGrams(line.amount!), from: 'formula' }, ...rounded] };
+      const on = { mainMass: 'the trimmed produce', everything: 'produce and water', saltMass: 'the salt', vesselVolume: 'the filled litres', vessel: 'the vessels', jar: 'the jars', batch: '', finishedMass: 'the finished mass', toTaste: '' }[line.scaleBy];
+      if (!BY_FRACTION.has(line.scaleBy)) {
+        const per = line.scaleBy === 'jar' && line.perMl ? ` of ${line.perMl} mL` : '';
+        return { rule: SCALE_WORDS[line.scaleBy], figures: `${plain(line.amount!)} g × ${plain(base)}`, answer: formatGrams(grams), sources: [{ what: `${plain(line.amount!)} g${per}`, from: 'formula' }, { what: `${on} ${plain(base)}`, from: 'this batch' }, ...rounded] };
+      }
+      return {
+        rule: `a fraction of ${on}`,
+        figures: `${plain(line.amount!)} × ${kg(base)}`,
+        answer: formatGrams(grams),
+        sources: [{ what: `${plain(line.amount! * 1000)} g per kg`, from: 'formula' }, { what: `${on} ${formatGrams(base)}`, from: 'this batch' }, ...bent, ...rounded],
+      };
+    },
+    waterPhaseSalt: (): Working => {
+      const water = parts.reduce((sum, part) => sum + part.grams * part.waterFraction, 0);
+      const all = wps < 1 ? (wps / (1 - wps)) * water : 0;
+      return {
+        rule: 'water-phase salt = salt ÷ (salt + all water)',
+        figures: `${all.toFixed(1)} g ÷ (${all.toFixed(1)} g + ${water.toFixed(0)} g)`,
+        answer: formatPercent(wps),
+        sources: [
+          { what: 'water in produce and ingredients', from: 'water fraction of each material' },
+          { what: `added water ${formatGrams(waterGrams)}`, from: 'this batch' },
+          ...(all - salt > 0.5 && !heavy ? [{ what: `salt ${formatGrams(all - salt)}`, from: 'brought by other ingredients' }] : []),
+        ],
+      };
+    },
   };
 }

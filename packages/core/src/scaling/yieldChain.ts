@@ -3,6 +3,8 @@ export interface Yields {
   readonly trim: number;
   readonly ferment: number;
   readonly pack: number;
+  /** Straining, sieving, blending; 1 where nothing is finished. */
+  readonly finish?: number;
 }
 
 export interface JarOrder {
@@ -21,7 +23,7 @@ export interface YieldChain {
 }
 
 /**
- * From jars back to what to buy: jars × fill × solids ÷ pack ÷ ferment ÷ trim. Nothing is rounded.
+ * From jars back to what to buy: jars × fill × solids ÷ pack ÷ finish ÷ ferment ÷ trim. Nothing is rounded.
  * Source: handbook 2.5, worked case W18.
  * @throws {RangeError} a yield outside (0, 1]
  */
@@ -30,7 +32,7 @@ export function chainFromJars(input: { jars: readonly JarOrder[]; solidsFraction
   checkYields(yields);
   const filledGrams = input.jars.reduce((sum, jar) => sum + jar.count * jar.fillGrams, 0);
   const solidsInJarsGrams = filledGrams * input.solidsFraction;
-  const drainedGrams = solidsInJarsGrams / yields.pack;
+  const drainedGrams = solidsInJarsGrams / yields.pack / (yields.finish ?? 1);
   const trimmedGrams = drainedGrams / yields.ferment;
   return { filledGrams, solidsInJarsGrams, drainedGrams, trimmedGrams, boughtGrams: trimmedGrams / yields.trim };
 }
@@ -40,12 +42,13 @@ export function chainFromTrimmed(input: { trimmedGrams: number; solidsFraction: 
   const { yields, trimmedGrams } = input;
   checkYields(yields);
   const drainedGrams = trimmedGrams * yields.ferment;
-  const solidsInJarsGrams = drainedGrams * yields.pack;
+  const solidsInJarsGrams = drainedGrams * yields.pack * (yields.finish ?? 1);
   return { filledGrams: solidsInJarsGrams / input.solidsFraction, solidsInJarsGrams, drainedGrams, trimmedGrams, boughtGrams: trimmedGrams / yields.trim };
 }
 
 function checkYields(yields: Yields): void {
-  for (const [name, value] of Object.entries(yields)) {
+  for (const [name, value] of Object.entries(yields) as [string, number | undefined][]) {
+    if (value === undefined) continue;
     if (!(value > 0 && value <= 1)) throw new RangeError(`the ${name} yield lies in (0, 1]; ${value} was given`);
   }
 }

@@ -5,3 +5,5 @@ export * from './parsePh.js';
 export * from './temperature.js';
 export * from './volume.js';
 export * from './format.js';
+export * from './readAmount.js';
+export * from './parseVolume.js';

@@ -26,15 +26,15 @@ export const PLAIN_UNITS: Readonly<Record<string, UnitSize>> = {
   l: volume(1000, 'L'),
 };
 
-/** Kitchen measures in millilitres, by nationality. A metric pint, quart or gallon does not exist. */
+/** Kitchen measures in millilitres, by nationality. A metric pint, quart or gallon does not exist; Australia's were the imperial ones. */
 export const KITCHEN_UNITS: Readonly<Record<string, Partial<Record<Nationality, number>>>> = {
   tsp: { us: 4.93, metric: 5, imperial: 5.92, australian: 5 },
   tbsp: { us: 14.787, metric: 15, imperial: 17.758, australian: 20 },
   floz: { us: 29.574, imperial: 28.413 },
   cup: { us: 236.588, metric: 250, imperial: 284.131, australian: 250 },
-  pt: { us: 473.176, imperial: 568.261 },
-  qt: { us: 946.353, imperial: 1136.523 },
-  gal: { us: 3785.412, imperial: 4546.09 },
+  pt: { us: 473.176, imperial: 568.261, australian: 568.261 },
+  qt: { us: 946.353, imperial: 1136.523, australian: 1136.523 },
+  gal: { us: 3785.412, imperial: 4546.09, australian: 4546.09 },
 };
 
 const ALIASES: Readonly<Record<string, string>> = {
@@ -42,8 +42,8 @@ const ALIASES: Readonly<Record<string, string>> = {
   ounce: 'oz', ounces: 'oz', pound: 'lb', pounds: 'lb', lbs: 'lb', tonne: 't',
   millilitre: 'ml', millilitres: 'ml', milliliter: 'ml', milliliters: 'ml',
   litre: 'l', litres: 'l', liter: 'l', liters: 'l', ltr: 'l',
-  teaspoon: 'tsp', teaspoons: 'tsp', tablespoon: 'tbsp', tablespoons: 'tbsp', tbs: 'tbsp',
-  cups: 'cup', pint: 'pt', pints: 'pt', quart: 'qt', quarts: 'qt', gallon: 'gal', gallons: 'gal',
+  teaspoon: 'tsp', teaspoons: 'tsp', tablespoon: 'tbsp', tablespoons: 'tbsp', tbs: 'tbsp', tbl: 'tbsp',
+  cups: 'cup', pint: 'pt', pints: 'pt', quart: 'qt', quarts: 'qt', qts: 'qt', gals: 'gal', gallon: 'gal', gallons: 'gal',
   'fl.oz': 'floz', 'fl oz': 'floz',
 };
 

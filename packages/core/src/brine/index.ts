@@ -1,0 +1,5 @@
+export * from './density.js';
+export * from './strength.js';
+export * from './hydrometer.js';
+export * from './adjust.js';
+export * from './forVessel.js';

@@ -1,0 +1,3 @@
+export * from './sauce.js';
+export * from './countBottles.js';
+export * from './jarMix.js';

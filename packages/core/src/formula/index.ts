@@ -1,0 +1,4 @@
+export * from './scope.js';
+export * from './rate.js';
+export * from './differences.js';
+export * from './startable.js';

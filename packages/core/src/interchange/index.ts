@@ -1,0 +1,2 @@
+export * from './readRecipe.js';
+export * from './writeRecipe.js';

@@ -1,0 +1,3 @@
+export * from './allergens.js';
+export * from './rollUp.js';
+export * from './compare.js';

@@ -1,0 +1,73 @@
+import { rollUpAllergens, type AllergenLine } from './allergens.js';
+
+/** Grams of sodium per gram of salt. Source: handbook 8.4. */
+export const SODIUM_PER_SALT = 0.3934;
+
+/** What a line of a batch brings to the label and the bill. */
+export interface RollUpPart {
+  readonly name: string;
+  readonly grams: number;
+  readonly waterFraction: number;
+  readonly saltFraction: number;
+  readonly allergens: readonly string[];
+  readonly mayContain?: readonly string[];
+  readonly diet?: readonly string[];
+  /** Contents of a bought compound, as its label says. */
+  readonly contents?: string | null;
+  readonly costPerKg?: number | null;
+  /** What is bought for it, when more than goes in (before trimming). */
+  readonly boughtGrams?: number;
+  readonly isSalt?: boolean;
+}
+
+export interface RollUp {
+  readonly totalGrams: number;
+  readonly allergens: readonly AllergenLine[];
+  /** Descending by weight at mixing, compounds with their contents. */
+  readonly statement: readonly { readonly name: string; readonly share: number; readonly contents: string | null; readonly marked: boolean }[];
+  /** Estimates, g per 100 g. */
+  readonly saltPer100: number;
+  readonly sodiumPer100: number;
+  readonly diet: readonly string[];
+  readonly warnings: readonly string[];
+  readonly materialCost: number;
+  /** Names without a price: the cost is then the least it can be. */
+  readonly unpriced: readonly string[];
+  readonly labourMinutes: number;
+  readonly labourCost: number;
+  readonly packagingCost: number;
+  readonly jars: number;
+  readonly costPerJar: number | null;
+}
+
+/**
+ * Label and bill of a scaled batch from the same lines. Salt per 100 g is of the mix, before anything drains.
+ * `labour` in minutes, costs in the house's currency. Source: handbook 2.5.
+ * @throws {RangeError} a negative mass
+ */
+export function rollUp(input: { parts: readonly RollUpPart[]; jars: number; packagingPerJar?: number; labour?: { fixedMinutes: number; minutesPerKg: number; costPerHour: number } }): RollUp {
+  const { parts, jars, packagingPerJar = 0, labour } = input;
+  if (parts.some((part) => part.grams < 0)) throw new RangeError('no part of a batch has a negative mass');
+  const totalGrams = parts.reduce((sum, part) => sum + part.grams, 0);
+  const salt = parts.reduce((sum, part) => sum + part.grams * (part.isSalt ? 1 : part.saltFraction), 0);
+  const merged = new Map<string, { grams: number; contents: string | null; marked: boolean }>();
+  for (const part of parts) {
+    const held = merged.get(part.name) ?? { grams: 0, contents: part.contents ?? null, marked: part.allergens.length > 0 };
+    merged.set(part.name, { ...held, grams: held.grams + part.grams });
+  }
+  const priced = parts.filter((part) => part.costPerKg != null);
+  const materialCost = priced.reduce((sum, part) => sum + ((part.boughtGrams ?? part.grams) / 1000) * part.costPerKg!, 0);
+  const labourMinutes = labour ? labour.fixedMinutes + (labour.minutesPerKg * totalGrams) / 1000 : 0;
+  const labourCost = (labourMinutes / 60) * (labour?.costPerHour ?? 0);
+  const packagingCost = packagingPerJar * jars;
+  const diet = [...new Set(parts.flatMap((part) => part.diet ?? []))].filter((mark) => mark !== 'vegan' || parts.every((part) => part.isSalt || part.name === 'Water' || part.diet?.includes('vegan')));
+  return {
+    totalGrams, allergens: rollUpAllergens(parts),
+    statement: [...merged].filter(([, { grams }]) => grams > 0).sort(([, a], [, b]) => b.grams - a.grams).map(([name, { grams, contents, marked }]) => ({ name, share: totalGrams > 0 ? grams / totalGrams : 0, contents, marked })),
+    saltPer100: totalGrams > 0 ? (salt / totalGrams) * 100 : 0, sodiumPer100: totalGrams > 0 ? (salt / totalGrams) * 100 * SODIUM_PER_SALT : 0,
+    diet, warnings: diet.includes('honey') ? ['Contains honey: not for infants under 12 months.'] : [],
+    materialCost, unpriced: [...new Set(parts.filter((part) => part.costPerKg == null && part.grams > 0 && part.name !== 'Water').map(({ name }) => name))],
+    labourMinutes, labourCost, packagingCost, jars,
+    costPerJar: jars > 0 ? (materialCost + labourCost + packagingCost) / jars : null,
+  };
+}

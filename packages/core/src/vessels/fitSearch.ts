@@ -1,0 +1,133 @@
+/** Vessels that are alike, and how many there are. Millilitres. */
+export interface FitType {
+  readonly count: number;
+  readonly leastMl: number;
+  readonly mostMl: number;
+  /** Brim less weights: what is not contents in it is air. */
+  readonly roomMl: number;
+}
+
+/** Steps in which room still wanted is counted for the bounds. Source: handbook 2.6. */
+export const STEP_ML = 50;
+/** More vessels than the fewest possible are looked at, for alternatives. */
+const MORE_VESSELS = 3;
+/** Nodes looked at per number of vessels before the search of alternatives is cut off. */
+const MOST_NODES = 60_000;
+
+/**
+ * Sets of vessels that hold the whole batch, each inside its window: fewest vessels first, then the least
+ * air. Each answer counts vessels per type.
+ *
+ * For a number of vessels two tables say how little room, and how little lowest filling, the types from one
+ * on can add while they still take so much. Rooms are rounded up in the tables, so they never promise too
+ * little to cut off a good set; best-first search over them ends at sets checked to the millilitre.
+ */
+export function bestSets(input: { batchMl: number; types: readonly FitType[]; wanted: number }): number[][] {
+  const { batchMl, types, wanted } = input;
+  const all = types.reduce((sum, type) => sum + type.count, 0);
+  const fewest = fewestVessels(batchMl, types);
+  const found: number[][] = [];
+  for (let k = fewest; k <= all && found.length < wanted && (found.length === 0 || k <= fewest + MORE_VESSELS); k += 1) {
+    found.push(...setsOf({ batchMl, types, k, wanted: wanted - found.length }));
+  }
+  return found;
+}
+
+function fewestVessels(batchMl: number, types: readonly FitType[]): number {
+  let left = batchMl;
+  let k = 0;
+  for (const type of types) {
+    const take = Math.min(type.count, Math.ceil((left - 1e-9) / type.mostMl));
+    k += take;
+    left -= take * type.mostMl;
+    if (left <= 1e-9) return k;
+  }
+  return Infinity;
+}
+
+interface Node { readonly type: number; readonly counts: readonly number[]; readonly k: number; readonly most: number; readonly least: number; readonly room: number; readonly bound: number }
+
+function setsOf(input: { batchMl: number; types: readonly FitType[]; k: number; wanted: number }): number[][] {
+  const { batchMl, types, k, wanted } = input;
+  const rooms = boundsOf(types, k, batchMl, (type) => type.roomMl);
+  const leasts = boundsOf(types, k, batchMl, (type) => type.leastMl);
+  const queue = new Queue();
+  const push = (node: Omit<Node, 'bound'>): void => {
+    const more = rooms(node.type, k - node.k, batchMl - node.most);
+    const least = leasts(node.type, k - node.k, batchMl - node.most);
+    if (more === Infinity || node.least + least > batchMl + 1e-9) return;
+    queue.add({ ...node, bound: node.room + more });
+  };
+  push({ type: 0, counts: [], k: 0, most: 0, least: 0, room: 0 });
+  const found: number[][] = [];
+  for (let looked = 0; looked < MOST_NODES || found.length === 0; looked += 1) {
+    const node = queue.take();
+    if (!node) break;
+    if (node.type === types.length) {
+      // Rounded rooms may have let a set through that is a few millilitres short.
+      if (node.most >= batchMl - 1e-9) found.push([...node.counts]);
+      if (found.length >= wanted) break;
+      continue;
+    }
+    const type = types[node.type]!;
+    for (let c = 0; c <= Math.min(type.count, k - node.k); c += 1) {
+      push({ type: node.type + 1, counts: [...node.counts, c], k: node.k + c, most: node.most + c * type.mostMl, least: node.least + c * type.leastMl, room: node.room + c * type.roomMl });
+    }
+  }
+  return found;
+}
+
+/** The least of a quantity that exactly k more vessels from a type on add, when they take at least so many mL. */
+function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (type: FitType) => number): (type: number, more: number, roomMl: number) => number {
+  const steps = Math.ceil(batchMl / STEP_ML);
+  const width = steps + 1;
+  const layer = (k + 1) * width;
+  const table = new Float64Array((types.length + 1) * layer).fill(Infinity);
+  table[types.length * layer] = 0;
+  for (let t = types.length - 1; t >= 0; t -= 1) {
+    const type = types[t]!;
+    const room = Math.ceil(type.mostMl / STEP_ML);
+    const adds = of(type);
+    for (let more = 0; more <= k; more += 1) {
+      for (let c = 0; c <= Math.min(type.count, more); c += 1) {
+        const target = t * layer + more * width;
+        const source = (t + 1) * layer + (more - c) * width;
+        for (let m = 0; m <= steps; m += 1) {
+          const rest = table[source + Math.max(0, m - c * room)]! + c * adds;
+          if (rest < table[target + m]!) table[target + m] = rest;
+        }
+      }
+    }
+  }
+  return (type, more, roomMl) => (more < 0 ? Infinity : table[type * layer + more * width + Math.max(0, Math.ceil(roomMl / STEP_ML - 1e-9))]!);
+}
+
+/** Least bound first; of equal bounds the one further on. */
+class Queue {
+  private readonly heap: Node[] = [];
+
+  add(node: Node): void {
+    this.heap.push(node);
+    let i = this.heap.length - 1;
+    while (i > 0 && before(this.heap[i]!, this.heap[(i - 1) >> 1]!)) {
+      [this.heap[i], this.heap[(i - 1) >> 1]] = [this.heap[(i - 1) >> 1]!, this.heap[i]!];
+      i = (i - 1) >> 1;
+    }
+  }
+
+  take(): Node | undefined {
+    const top = this.heap[0];
+    const last = this.heap.pop();
+    if (this.heap.length === 0 || !last) return top;
+    this.heap[0] = last;
+    for (let i = 0; ;) {
+      const left = 2 * i + 1;
+      const least = [left, left + 1].filter((child) => child < this.heap.length).reduce((best, child) => (before(this.heap[child]!, this.heap[best]!) ? child : best), i);
+      if (least === i) return top;
+      [this.heap[i], this.heap[least]] = [this.heap[least]!, this.heap[i]!];
+      i = least;
+    }
+  }
+}
+
+const before = (a: Node, b: Node): boolean => a.bound < b.bound || (a.bound === b.bound && a.type > b.type);

@@ -1,0 +1,5 @@
+export * from './usable.js';
+export * from './headspace.js';
+export * from './gas.js';
+export * from './fit.js';
+export * from './forms.js';
