@@ -2,3 +2,4 @@
 export * from './entries/index.js';
 export * from './problem.js';
 export * from './replies/index.js';
+export * from './files/index.js';

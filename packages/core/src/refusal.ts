@@ -10,10 +10,7 @@ export const REFUSAL_CODES = [
   'quantity.range',
   'quantity.spread',
   'fraction.percentTyped',
-  'fraction.outOfRange',
   'brine.saturated',
-  'brine.tooStrong',
-  'brine.tooWeak',
   'time.future',
   'ph.outOfScale',
   'ph.askAgain',
@@ -55,7 +52,6 @@ export const REFUSAL_CODES = [
   'file.tooLarge',
   'material.unknown',
   'rule.unknown',
-  'rule.lessStrict',
 ] as const;
 
 export type RefusalCode = (typeof REFUSAL_CODES)[number];

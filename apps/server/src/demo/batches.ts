@@ -1,4 +1,4 @@
-import { saltGrams } from '@clear-tally/core';
+import { saltGrams, type SaltBasis } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import type { Actor } from '../record/record.js';
 import type { Diary } from './diary.js';
@@ -48,15 +48,17 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
     const trimmedGrams = Math.round(produceGrams * part.share);
     record('produce.weigh', { batchId, supplyLotId: lots[plan.produce[index]!]!, trimmedGrams, trimWasteGrams: Math.round(trimmedGrams * (1 / formula.yields.trim - 1) * (1 + diary.random.around(0.1))) }, later(35 + index * 4));
   });
-  const waterGrams = Math.round(produceGrams * formula.waterPerProduce);
+  // The formulas lived here have no holes.
+  const { saltBasis, saltFraction, waterPerProduce } = formula as { saltBasis: SaltBasis; saltFraction: number; waterPerProduce: number };
+  const waterGrams = Math.round(produceGrams * waterPerProduce);
   const madeGrams = Math.round(waterGrams * 1.08);
   if (waterGrams > 0) record('brine.make', { brineLotId, batchId, waterLotId: lots['water']!, waterGrams: madeGrams }, later(50));
-  const target = saltGrams({ basis: formula.saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction: formula.saltFraction }) * (waterGrams > 0 ? madeGrams / waterGrams : 1);
+  const target = saltGrams({ basis: saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction }) * (waterGrams > 0 ? madeGrams / waterGrams : 1);
   const salt = Math.round(target * (1 + diary.random.around(0.008)));
   planSalt(diary, plan, { batchId, saltLotId: lots[plan.salt]!, grams: salt, actor, reviewer: house.people.odile, at: later(55) });
   const others = plan.others.map((other, index) => {
     const line = formula.lines[index]!;
-    return { other, grams: Math.round(line.amount * (line.scaleBy === 'saltMass' ? target : produceGrams)) };
+    return { other, grams: Math.round(line.amount! * (line.scaleBy === 'saltMass' ? target : produceGrams)) };
   });
   others.forEach(({ other, grams }, index) => {
     record('ingredient.add', { batchId, fromLotId: lots[other]!, grams }, later(65 + index * 2));

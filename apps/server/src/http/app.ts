@@ -10,6 +10,7 @@ import type { Logger } from 'pino';
 import { problems } from './problems.js';
 import { entryRoutes } from './routes/entries.js';
 import { liveRoutes } from './routes/live.js';
+import { paperRoutes } from './routes/papers.js';
 import { readRoutes } from './routes/reads.js';
 import { sessionRoutes } from './routes/session.js';
 import type { Deps } from './context.js';
@@ -20,6 +21,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   const router = new Router();
   sessionRoutes(router, deps);
   entryRoutes(router, deps);
+  paperRoutes(router, deps);
   readRoutes(router, deps);
   liveRoutes(router, deps);
   app.on('error', (error: NodeJS.ErrnoException) => {
@@ -41,7 +43,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
 /** Files with a hash in their name never change; every other path is a place of the interface. */
 function serveInterface(root: string): Koa.Middleware {
   return async (ctx, next) => {
-    if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/')) return next();
+    if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/') || ctx.path.startsWith('/schemas/')) return next();
     const isFile = /\.[a-z0-9]+$/i.test(ctx.path) && existsSync(join(root, ctx.path));
     ctx.set('Cache-Control', isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache');
     await send(ctx, isFile ? ctx.path : '/index.html', { root });

@@ -1,7 +1,7 @@
 import { asc, sql } from 'drizzle-orm';
 import type { HouseReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
-import { house, material, room, supplier } from '../db/schema/index.js';
+import { house, houseRule, material, room, supplier } from '../db/schema/index.js';
 import { refused } from '../record/refused.js';
 
 /** The house's settings; a refusal when nothing has been founded yet. */
@@ -12,13 +12,15 @@ export async function loadHouse(reader: Reader): Promise<typeof house.$inferSele
 }
 
 export async function readHouse(reader: Reader): Promise<HouseReply> {
-  const { id: _, ...found } = await loadHouse(reader);
+  const { id: _, settings, ...found } = await loadHouse(reader);
   const vessels = await rows<HouseReply['vessels'][number] & { cleanedAt: Date | null; maxFill: string; minFill: string }>(reader, sql`
-    select v.id, v.tag, v.shape, v.brim_ml as "brimMl", v.max_fill as "maxFill", v.min_fill as "minFill", v.closure, v.room_id as "roomId", v.in_use as "inUse",
+    select v.id, v.tag, v.shape, v.brim_ml as "brimMl", v.max_fill as "maxFill", v.min_fill as "minFill", v.closure, v.room_id as "roomId", v.in_use as "inUse", v.weight_volume_ml as "weightVolumeMl", v.inner,
            v.cleaned_at as "cleanedAt", l.code as "takenBy"
     from vessel v left join lot l on l.vessel_id = v.id and l.kind = 'fill' and l.closed_at is null order by v.tag`);
   return {
     ...found,
+    settings: { currency: settings.currency ?? 'EUR', labourPerHour: settings.labourPerHour ?? 0, scaleStepGrams: settings.scaleStepGrams ?? 1 },
+    rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
     vessels: vessels.map((row) => ({ ...row, maxFill: Number(row.maxFill), minFill: Number(row.minFill), cleanedAt: row.cleanedAt ? new Date(row.cleanedAt).toISOString() : null })),
     suppliers: await reader.select({ id: supplier.id, name: supplier.name, prefix: supplier.prefix }).from(supplier).orderBy(asc(supplier.name)),

@@ -21,7 +21,8 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
   const state = await batchState(reader, batch);
   const formula = await readFormula(reader, batch.formulaId!, batch.formulaVersion!);
   const house = await loadHouse(reader);
-  const plan = scaleFormula({ formula: await scalable(reader, state.formula), target: batch.plan! });
+  const ready = await scalable(reader, state.formula);
+  const plan = scaleFormula({ formula: ready, target: batch.plan!, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt });
   const weighed = await rows<WeighedRow>(reader, sql`
     select m.root_entry_id as "entryId", m.kind, s.code as "lotCode", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
       x.water_fraction as "waterFraction", x.salt_fraction as "saltFraction",
@@ -41,7 +42,7 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
   const brineWater = state.brineWaterGrams ?? 0;
   const saltToPour = brineWater > 0 ? (state.saltInGrams * state.waterGrams) / brineWater : state.waterGrams > 0 ? 0 : state.saltInGrams;
   return {
-    batchId, code: batch.code, formula, startedAt: batch.at.toISOString(),
+    batchId, code: batch.code, variant: batch.variant, rules: batch.rules ?? {}, formula: { ...formula, saltBasis: state.basis, saltFraction: state.saltFraction, waterPerProduce: formula.waterPerProduce ?? 0 }, startedAt: batch.at.toISOString(),
     planned: {
       trimmedGrams: plan.produceGrams, boughtGrams: plan.chain.boughtGrams,
       lines: plan.lines.map(({ key, materialId, name, role, grams }) => ({ key, materialId, name, role, grams })),
@@ -52,7 +53,8 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
     plannedWaterGrams: state.waterGrams,
     salt: {
       inGrams: state.saltInGrams, targetGrams: state.targetGrams, tolerance: house.saltTolerance, accepted: state.acceptedReason, portions: of('salt.weigh').map(line),
-      waterPhaseSalt: waterPhaseSalt({
+      // A rinsed leaf is not told by what was weighed: its estimate is, for the produce as weighed.
+      waterPhaseSalt: state.formula.heavy && state.produceGrams > 0 ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt }).waterPhaseSalt : waterPhaseSalt({
         saltGrams: saltToPour,
         parts: [
           ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? 0.97), saltFraction: Number(row.saltFraction ?? 0) })),

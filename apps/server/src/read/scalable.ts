@@ -1,18 +1,29 @@
 import { inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
-import type { ScalableFormula } from '@clear-tally/core';
+import type { ProducePart, ScalableFormula } from '@clear-tally/core';
 import type { Reader } from '../db/database.js';
 import { material } from '../db/schema/index.js';
 
+/** Ready for core, with what the scope asks of its main produce. */
+export type ReadyFormula = Omit<ScalableFormula, 'produce'> & { readonly produce: readonly (ProducePart & { readonly group: string | null })[] };
+
 /** A formula with the names and properties of its materials, ready for core. */
-export async function scalable(reader: Reader, data: BodyOf<'formula.save'>): Promise<ScalableFormula> {
+export async function scalable(reader: Reader, data: BodyOf<'formula.save'>): Promise<ReadyFormula> {
   const ids = [...new Set([...data.produce, ...data.lines].map((line) => line.materialId))];
   const known = new Map((await reader.select().from(material).where(inArray(material.id, ids))).map((row) => [row.id, row]));
   return {
     saltBasis: data.saltBasis, saltFraction: data.saltFraction, waterPerProduce: data.waterPerProduce, solidsFraction: data.solidsFraction, yields: data.yields,
-    produce: data.produce.map((part) => ({ ...part, name: known.get(part.materialId)!.name, waterFraction: known.get(part.materialId)!.waterFraction })),
-    lines: data.lines.map((line) => ({
-      ...line, name: known.get(line.materialId)!.name, waterFraction: known.get(line.materialId)!.waterFraction, saltFraction: known.get(line.materialId)!.saltFraction,
-    })),
+    form: data.form ?? USUAL_FORM[data.style], heavy: data.heavy ?? null, referenceGrams: data.referenceGrams,
+    produce: data.produce.map((part) => {
+      const { name, waterFraction, details } = known.get(part.materialId)!;
+      return { ...part, name, waterFraction, pieceGrams: details.pieceGrams ?? null, group: details.group ?? null };
+    }),
+    lines: data.lines.map((line) => {
+      const { name, waterFraction, saltFraction, kind, details } = known.get(line.materialId)!;
+      return { ...line, name, waterFraction, saltFraction, isStarter: kind === 'starter', pieceName: line.pieceName ?? details.pieceName ?? null };
+    }),
   };
 }
+
+/** How produce of a style packs, when the formula does not say. */
+export const USUAL_FORM = { dryShred: 'shred', brinedWhole: 'wholeSmall', brinedMash: 'mash', heavySaltPaste: 'leaf', drySaltedFruit: 'berries' } as const;

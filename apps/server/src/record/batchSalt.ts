@@ -31,9 +31,10 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
   const produceGrams = toGrams(row.produce_mg ?? 0);
   const state = {
     formula: row.data,
-    basis: row.data.saltBasis, saltFraction: row.data.saltFraction,
+    // A batch starts only when neither is open.
+    basis: row.data.saltBasis!, saltFraction: row.data.saltFraction!,
     produceGrams,
-    waterGrams: produceGrams * row.data.waterPerProduce,
+    waterGrams: produceGrams * (row.data.waterPerProduce ?? 0),
     brineWaterGrams: toGrams(row.water_mg ?? 0),
     saltInGrams: toGrams(row.salt_mg ?? 0),
     tolerance: Number(row.tolerance),

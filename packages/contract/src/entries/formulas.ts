@@ -1,26 +1,89 @@
 import { z } from 'zod';
-import { SALT_BASES, SCALE_BY } from '@clear-tally/core';
+import { CHECK_CONDITION_KEYS, CHECK_KIND_KEYS, FORM_KEYS, OUTSIDE_SCOPE, SALT_BASES, SCALE_BY, type OutsideScope } from '@clear-tally/core';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
-export const FORMULA_STYLES = ['dryShred', 'brinedWhole', 'brinedMash'] as const;
+export const FORMULA_STYLES = ['dryShred', 'brinedWhole', 'brinedMash', 'heavySaltPaste', 'drySaltedFruit'] as const;
 
-export const formulaVersion = z.strictObject({
-  formulaId: id,
-  number: z.int().min(1).max(999),
-  version: z.int().min(1).max(999),
+const days = z.int().min(0).max(800);
+const share = fraction.gt(0).max(1);
+
+export const formulaLine = z.strictObject({
+  materialId: id,
+  scaleBy: z.enum(SCALE_BY),
+  /** A fraction, or grams per litre, vessel, jar or batch; null is a hole. */
+  amount: z.number().positive().nullable(),
+  pieceGrams: grams.positive().nullish(),
+  pieceName: text(40).nullish(),
+  exponent: z.number().min(0.3).max(1.5).optional(),
+  perMl: z.number().min(20).max(20_000).nullish(),
+  least: z.number().min(0).nullish(),
+  most: z.number().min(0).nullish(),
+  variants: z.array(text(60)).max(8).nullish(),
+  written: text(300).nullish(),
+  note: text(500).nullish(),
+});
+
+export const formulaCheck = z.strictObject({
+  what: z.enum(CHECK_KIND_KEYS),
+  words: text(80).nullable(),
+  rule: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('onDays'), days: z.array(days).min(1).max(30), thenEveryDays: z.int().min(1).max(90).nullable() }),
+    z.strictObject({ kind: z.literal('every'), hours: z.number().min(1).max(24 * 90), forDays: days.nullable() }),
+  ]),
+  condition: z.enum(CHECK_CONDITION_KEYS),
+});
+
+export const doneness = z.strictObject({
+  phAtMost: z.number().min(2.5).max(4.6).nullable(),
+  stableHours: z.number().min(1).max(400).nullable(),
+  acidAtLeast: z.number().min(0).max(5).nullable(),
+  days: z.strictObject({ from: days, to: days }).nullable(),
+  colourThrough: z.boolean(),
+  tasteSignOff: z.boolean(),
+  gasQuietDays: days.nullable(),
+});
+
+export const heavySchool = z.strictObject({
+  minutes: z.number().min(0).max(1440), cut: z.enum(['leaf', 'quarters']), rinses: z.int().min(0).max(10), litresPerKg: z.number().min(0).max(20), drainYield: share, wanted: fraction.min(0.015).max(0.08),
+});
+
+/** What a formula is about, without which formula it is: also what a file of formulas holds. */
+export const formulaBody = z.strictObject({
   name: text(120),
   style: z.enum(FORMULA_STYLES),
   produce: z.array(z.strictObject({ materialId: id, share: fraction })).min(1).max(12),
-  saltBasis: z.enum(SALT_BASES),
-  saltFraction: fraction,
+  /** Null: the recipe does not say. */
+  saltBasis: z.enum(SALT_BASES).nullable(),
+  saltFraction: fraction.nullable(),
+  /** The recipe's own words, "7 tbsp to 3 qt". */
+  saltWritten: text(200).nullish(),
+  saltMaterialId: id.nullish(),
   /** Grams of water poured per gram of trimmed produce; 0 for dry salting. */
-  waterPerProduce: z.number().min(0).max(5),
-  lines: z.array(z.strictObject({ materialId: id, scaleBy: z.enum(SCALE_BY), amount: z.number().positive() })).max(40),
-  solidsFraction: fraction.gt(0).max(1),
-  yields: z.strictObject({ trim: fraction.gt(0).max(1), ferment: fraction.gt(0).max(1), pack: fraction.gt(0).max(1) }),
-  jarSizes: z.array(z.strictObject({ sizeMl: z.int().min(20).max(20_000), fillGrams: grams.positive() })).min(1).max(8),
+  waterPerProduce: z.number().min(0).max(5).nullable(),
+  lines: z.array(formulaLine).max(60),
+  solidsFraction: share,
+  yields: z.strictObject({ trim: share, ferment: share, pack: share, finish: share.optional() }),
+  jarSizes: z.array(z.strictObject({ sizeMl: z.int().min(20).max(20_000), fillGrams: grams.positive(), perCase: z.int().min(1).max(200).optional(), packagingCost: z.number().min(0).max(100).optional(), price: z.number().min(0).max(1000).optional() })).min(1).max(8),
   usualDays: z.int().min(1).max(800),
   note: text(1000).nullable(),
+  form: z.enum(FORM_KEYS).optional(),
+  heavy: heavySchool.nullish(),
+  /** Trimmed mass the amounts were found with. */
+  referenceGrams: grams.positive().max(2_000_000).optional(),
+  variants: z.array(text(60)).max(8).optional(),
+  steps: z.array(z.strictObject({ words: text(500), minutes: z.number().min(0).max(10_000).nullable(), irreversible: z.boolean().optional() })).max(60).optional(),
+  checks: z.array(formulaCheck).max(24).optional(),
+  done: doneness.nullish(),
+  labour: z.strictObject({ fixedMinutes: z.number().min(0).max(2000), minutesPerKg: z.number().min(0).max(200) }).nullish(),
+  /** Says of itself that it is no vegetable ferment. */
+  makes: z.enum(Object.keys(OUTSIDE_SCOPE) as [OutsideScope, ...OutsideScope[]]).nullish(),
+  /** House rules this formula differs in. */
+  rules: z.record(z.string().max(40), z.string().max(40)).optional(),
 });
 
+export const formulaVersion = formulaBody.extend({ formulaId: id, number: z.int().min(1).max(999), version: z.int().min(1).max(999) });
+
 export const formulaSave = entryOf('formula.save', formulaVersion);
+
+/** Out of use, or back: nothing is deleted. */
+export const formulaRetire = entryOf('formula.retire', z.strictObject({ formulaId: id, retired: z.boolean(), reason: text(300).nullable() }));

@@ -19,6 +19,13 @@ export const personAdd = entryOf('person.add', z.strictObject({ personId: id, na
 
 export const roomAdd = entryOf('room.add', z.strictObject({ roomId: id, name: text(80), usualCelsius: z.number().min(-5).max(45), position: z.int().min(0).max(999) }));
 
+const mm = z.number().min(10).max(5000);
+export const innerShape = z.discriminatedUnion('shape', [
+  z.strictObject({ shape: z.literal('cylinder'), diameterMm: mm, heightMm: mm }),
+  z.strictObject({ shape: z.literal('taper'), topMm: mm, bottomMm: mm, heightMm: mm }),
+  z.strictObject({ shape: z.literal('neck'), diameterMm: mm, heightMm: mm, neckMm: mm, neckHeightMm: mm }),
+]);
+
 export const vesselAdd = entryOf('vessel.add', z.strictObject({
   vesselId: id,
   tag: z.string().regex(/^[A-Z][A-Z0-9]{0,4}$/, 'a capital letter and up to four letters or digits'),
@@ -30,6 +37,15 @@ export const vesselAdd = entryOf('vessel.add', z.strictObject({
   closure: z.enum(CLOSURES),
   roomId: id,
   inUse: z.boolean(),
+  /** Inner measures, mm, when somebody has taken them. */
+  inner: innerShape.optional(),
 }));
 
 export const vesselClean = entryOf('vessel.clean', z.strictObject({ vesselId: id, agent: text(120) }));
+
+/** A question of the house answered; the last answer counts, all of them stay in the journal. */
+export const houseRule = entryOf('house.rule', z.strictObject({ rule: z.string().max(40), option: z.string().max(40), reason: text(300).nullable() }));
+
+/** What the house reckons with; what is not named stays. */
+export const houseSettings = z.strictObject({ currency: z.string().regex(/^[A-Z]{3}$/, 'three capital letters').optional(), labourPerHour: z.number().min(0).max(1000).optional(), scaleStepGrams: z.number().positive().max(1000).optional() });
+export const houseSet = entryOf('house.set', houseSettings);

@@ -1,15 +1,15 @@
 import { z } from 'zod';
 import { entryCorrect } from './correcting.js';
-import { formulaSave } from './formulas.js';
-import { houseFound, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { formulaRetire, formulaSave } from './formulas.js';
+import { houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh, lotTransfer, vesselFill } from './making.js';
 import { lotOpen, packRun } from './packing.js';
-import { materialAdd, supplierAdd, supplyReceive } from './stores.js';
+import { materialAdd, materialChange, supplierAdd, supplyReceive } from './stores.js';
 import { holdLift, holdPlace, lossRecord, lotCount, phRead, temperatureRead } from './watching.js';
 
 /** Every entry a person or a tool can record. */
 export const entrySchema = z.discriminatedUnion('kind', [
-  houseFound, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, supplyReceive, formulaSave,
+  houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, formulaSave, formulaRetire,
   batchStart, produceWeigh, brineMake, saltWeigh, saltAccept, ingredientAdd, vesselFill, lotTransfer,
   phRead, temperatureRead, holdPlace, holdLift, lossRecord, lotCount, packRun, lotOpen, entryCorrect,
 ]);
@@ -26,7 +26,7 @@ export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min
 
 /** Kinds that only an owner may record; all others are an owner's or a maker's. An inspector records nothing. */
 export const OWNER_KINDS: readonly EntryKind[] = [
-  'house.found', 'person.add', 'room.add', 'vessel.add', 'supplier.add', 'material.add', 'formula.save', 'hold.lift',
+  'house.found', 'house.rule', 'house.set', 'person.add', 'room.add', 'vessel.add', 'supplier.add', 'material.add', 'material.change', 'formula.save', 'formula.retire', 'hold.lift',
 ];
 
 export * from './shape.js';

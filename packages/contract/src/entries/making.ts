@@ -1,11 +1,12 @@
 import { z } from 'zod';
-import { entryOf, grams, id, text } from './shape.js';
+import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const jarOrder = z.strictObject({ sizeMl: z.int().min(20).max(20_000), count: z.int().min(1).max(99_999), fillGrams: grams.positive() });
 
 export const scaleTarget = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('jars'), jars: z.array(jarOrder).min(1).max(8) }),
-  z.strictObject({ from: z.literal('trimmed'), trimmedGrams: grams }),
+  /** `aim` keeps what it was planned from: vessels, bought mass, a stock. */
+  z.strictObject({ from: z.literal('trimmed'), trimmedGrams: grams, aim: text(200).optional() }),
 ]);
 
 export const batchStart = entryOf('batch.start', z.strictObject({
@@ -14,6 +15,9 @@ export const batchStart = entryOf('batch.start', z.strictObject({
   version: z.int().min(1),
   plan: scaleTarget,
   weakSaltReason: text(500).optional(),
+  variant: text(60).optional(),
+  /** Water-phase salt measured on the drained leaf, in place of the estimate. */
+  measuredLeafSalt: fraction.min(0).max(0.2).optional(),
 }));
 
 /** Produce is weighed after trimming; what was trimmed off is recorded beside it. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS } from '@clear-tally/core';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter'] as const;
@@ -10,7 +11,32 @@ export const supplierAdd = entryOf('supplier.add', z.strictObject({
   prefix: z.string().regex(/^[A-Z]{2,3}$/, 'two or three capital letters'),
 }));
 
-export const materialAdd = entryOf('material.add', z.strictObject({
+/** What a house knows of a material beyond its water and salt; each one may be unknown. */
+export const materialDetails = z.strictObject({
+  group: z.enum(PRODUCE_GROUPS).nullish(),
+  form: z.enum(FORM_KEYS).nullish(),
+  /** True density: what it displaces. */
+  gramsPerMl: z.number().min(0.05).max(3).nullish(),
+  trimYield: fraction.gt(0).max(1).nullish(),
+  pieceGrams: grams.positive().max(50_000).nullish(),
+  pieceName: text(40).nullish(),
+  mayContain: z.array(text(40)).max(14).optional(),
+  /** vegan, honey, milk, fish ... */
+  diet: z.array(text(30)).max(8).optional(),
+  /** Contents of a bought compound, from its label. */
+  contents: text(500).nullish(),
+  costPerKg: z.number().min(0).max(100_000).nullish(),
+  sugarPerKg: z.number().min(0).max(1000).nullish(),
+  grain: z.enum(GRAIN_KEYS).nullish(),
+  purity: fraction.min(0.5).max(1).nullish(),
+  iodised: z.boolean().optional(),
+  antiCaking: z.boolean().optional(),
+  gramsPer15Ml: grams.min(2).max(40).nullish(),
+  /** Weighed in this house, not taken from a table. */
+  spoonWeighed: z.boolean().optional(),
+});
+
+const materialBody = z.strictObject({
   materialId: id,
   name: text(120),
   kind: z.enum(MATERIAL_KINDS),
@@ -19,7 +45,12 @@ export const materialAdd = entryOf('material.add', z.strictObject({
   allergens: z.array(text(40)).max(14),
   /** Something to mind at the bench, such as an anti-caking agent. */
   caution: text(300).nullable(),
-}));
+  details: materialDetails.optional(),
+});
+
+export const materialAdd = entryOf('material.add', materialBody);
+/** What is known now; what was computed before keeps what was known then. */
+export const materialChange = entryOf('material.change', materialBody);
 
 export const supplyReceive = entryOf('supply.receive', z.strictObject({
   lotId: id,

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { CLOSURES, FORMULA_STYLES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaVersion } from '../entries/index.js';
+import { SALT_BASES } from '@clear-tally/core';
+import { CLOSURES, FORMULA_STYLES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
 const id = z.uuid();
@@ -17,10 +18,13 @@ export const houseReply = z.strictObject({
   rooms: z.array(z.strictObject({ id, name: z.string(), usualCelsius: z.number() })),
   vessels: z.array(z.strictObject({
     id, tag: z.string(), shape: z.enum(VESSEL_SHAPES), brimMl: z.number(), maxFill: z.number(), minFill: z.number(), closure: z.enum(CLOSURES), roomId: id, inUse: z.boolean(),
-    takenBy: z.string().nullable(), cleanedAt: iso.nullable(),
+    takenBy: z.string().nullable(), cleanedAt: iso.nullable(), weightVolumeMl: z.number(), inner: innerShape.nullable(),
   })),
   suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string() })),
-  materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable() })),
+  materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable(), details: materialDetails })),
+  /** Answers given on the house rules page, by rule. */
+  rules: z.record(z.string(), z.string()),
+  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number() }),
 });
 
 export const shelfVessel = z.strictObject({
@@ -29,13 +33,23 @@ export const shelfVessel = z.strictObject({
 });
 export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel) });
 
-export const formulaReply = formulaVersion.extend({
+const learned = z.strictObject({ median: z.number(), least: z.number(), most: z.number(), lots: z.int() }).nullable();
+export const formulaReply = formulaVersion.required({ variants: true, steps: true, checks: true, rules: true, form: true, referenceGrams: true }).extend({
   style: z.enum(FORMULA_STYLES),
-  produce: z.array(z.strictObject({ materialId: id, share: z.number(), name: z.string(), waterFraction: z.number() })),
-  lines: z.array(z.strictObject({ materialId: id, scaleBy: z.string(), amount: z.number(), name: z.string(), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()) })),
+  produce: z.array(z.strictObject({ materialId: id, share: z.number(), name: z.string(), waterFraction: z.number(), pieceGrams: z.number().nullable() })),
+  lines: z.array(formulaLine.extend({ name: z.string(), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), isStarter: z.boolean() })),
+  saltName: z.string().nullable(),
   pastWaterPhaseSalt: z.array(z.number()),
+  /** What the house's last lots of this formula gave. */
+  learned: z.strictObject({ trim: learned, ferment: learned, pack: learned }),
+  versions: z.array(z.strictObject({ version: z.int(), savedAt: iso, by: z.string() })),
+  retired: z.string().nullable(),
+  /** Why it gets no check plan and no release. */
+  outsideScope: z.string().nullable(),
 });
-export const formulasReply = z.strictObject({ formulas: z.array(z.strictObject({ formulaId: id, number: z.int(), version: z.int(), name: z.string(), style: z.enum(FORMULA_STYLES), saltBasis: z.string(), saltFraction: z.number(), usualDays: z.int(), batches: z.int() })) });
+export const formulasReply = z.strictObject({ formulas: z.array(z.strictObject({
+  formulaId: id, number: z.int(), version: z.int(), name: z.string(), style: z.enum(FORMULA_STYLES), saltBasis: z.string().nullable(), saltFraction: z.number().nullable(), usualDays: z.int(), batches: z.int(), holes: z.int(), retired: z.string().nullable(), outsideScope: z.boolean(),
+})) });
 
 export const supplyLot = z.strictObject({ lotId: id, code: z.string(), materialId: id, materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), onHandGrams: z.number().nullable(), receivedAt: iso, useBy: z.string().nullable(), hold: z.string().nullable() });
 export const suppliesReply = z.strictObject({ lots: z.array(supplyLot) });
@@ -44,8 +58,11 @@ export const workingReply = z.strictObject({ rule: z.string(), figures: z.string
 
 const weighed = z.strictObject({ entryId: id, lotCode: z.string(), materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), grams: z.number(), at: iso, by: z.string() });
 export const makeReply = z.strictObject({
-  batchId: id, code: z.string(), formula: formulaReply, startedAt: iso,
-  planned: z.strictObject({ trimmedGrams: z.number(), boughtGrams: z.number(), lines: z.array(z.strictObject({ key: z.string(), materialId: id.nullable(), name: z.string(), role: z.string(), grams: z.number() })) }),
+  /** Of a started batch: its salt and water are settled. */
+  formula: formulaReply.extend({ saltBasis: z.enum(SALT_BASES), saltFraction: z.number(), waterPerProduce: z.number() }),
+  batchId: id, code: z.string(), startedAt: iso,
+  planned: z.strictObject({ trimmedGrams: z.number(), boughtGrams: z.number(), lines: z.array(z.strictObject({ key: z.string(), materialId: id.nullable(), name: z.string(), role: z.string(), grams: z.number().nullable() })) }),
+  variant: z.string().nullable(), rules: z.record(z.string(), z.string()),
   produce: z.array(weighed.extend({ trimWasteGrams: z.number() })),
   produceGrams: z.number(),
   brine: z.strictObject({ lotId: id, code: z.string(), waterGrams: z.number(), saltGrams: z.number(), onHandGrams: z.number() }).nullable(),
@@ -100,6 +117,7 @@ export type ShelfVessel = z.infer<typeof shelfVessel>;
 export type ShelfReply = z.infer<typeof shelfReply>;
 export type FormulaReply = z.infer<typeof formulaReply>;
 export type FormulasReply = z.infer<typeof formulasReply>;
+export type Material = HouseReply['materials'][number];
 export type SupplyLot = z.infer<typeof supplyLot>;
 export type SuppliesReply = z.infer<typeof suppliesReply>;
 export type MakeReply = z.infer<typeof makeReply>;

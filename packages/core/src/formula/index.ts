@@ -2,3 +2,4 @@ export * from './scope.js';
 export * from './rate.js';
 export * from './differences.js';
 export * from './startable.js';
+export * from './checks.js';

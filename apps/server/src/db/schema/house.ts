@@ -1,4 +1,5 @@
-import { boolean, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import type { BodyOf } from '@clear-tally/contract';
 import { decimal, moment } from './columns.js';
 
 export const house = pgTable('house', {
@@ -9,7 +10,11 @@ export const house = pgTable('house', {
   decimalMark: text({ enum: ['point', 'comma'] }).notNull(),
   acidLimit: decimal().notNull(),
   saltTolerance: decimal().notNull(),
+  settings: jsonb().$type<BodyOf<'house.set'>>().notNull().default({}),
 });
+
+/** The answers to the house's questions as they stand; the journal keeps the earlier ones. */
+export const houseRule = pgTable('house_rule', { rule: text().primaryKey(), option: text().notNull(), seq: bigint({ mode: 'number' }).notNull() });
 
 export const person = pgTable('person', {
   id: uuid().primaryKey(),
@@ -48,4 +53,5 @@ export const vessel = pgTable('vessel', {
   roomId: uuid().notNull().references(() => room.id),
   inUse: boolean().notNull(),
   cleanedAt: moment(),
+  inner: jsonb().$type<NonNullable<BodyOf<'vessel.add'>['inner']>>(),
 });

@@ -24,6 +24,10 @@ export const lot = pgTable('lot', {
   formulaId: uuid(),
   formulaVersion: integer(),
   plan: jsonb().$type<BodyOf<'batch.start'>['plan']>(),
+  variant: text(),
+  measuredLeafSalt: decimal(),
+  /** House rules in force when it started. */
+  rules: jsonb().$type<Record<string, string>>(),
   materialId: uuid().references(() => material.id),
   supplierId: uuid().references(() => supplier.id),
   supplierLotCode: text(),

@@ -1,4 +1,4 @@
-import { integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal } from './columns.js';
 
@@ -12,6 +12,7 @@ export const material = pgTable('material', {
   saltFraction: decimal().notNull(),
   allergens: text().array().notNull(),
   caution: text(),
+  details: jsonb().$type<NonNullable<BodyOf<'material.add'>['details']>>().notNull().default({}),
 });
 
 export const formula = pgTable('formula', {
@@ -21,3 +22,11 @@ export const formula = pgTable('formula', {
   name: text().notNull(),
   data: jsonb().$type<BodyOf<'formula.save'>>().notNull(),
 }, (t) => [primaryKey({ columns: [t.formulaId, t.version] })]);
+
+/** Whether a formula is in use; without a row it is. */
+export const formulaState = pgTable('formula_state', {
+  formulaId: uuid().primaryKey(),
+  retired: boolean().notNull(),
+  reason: text(),
+  seq: bigint({ mode: 'number' }).notNull(),
+});

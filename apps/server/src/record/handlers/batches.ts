@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { batchCode, brineCode, checkMass, decideSaltWeigh, decideWeakStart, localDate, scaleFormula } from '@clear-tally/core';
-import { formula, house, lot, material, saltAcceptance } from '../../db/schema/index.js';
+import { batchCode, brineCode, checkMass, decideSaltWeigh, decideScope, decideStart, decideWeakStart, formulaHoles, localDate, rulesInForce, scaleFormula } from '@clear-tally/core';
+import { formula, formulaState, house, houseRule, lot, material, saltAcceptance } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
 import { lastPh } from '../../db/lotFigures.js';
 import { scalable } from '../../read/scalable.js';
@@ -24,12 +24,20 @@ export const batchStart: Handler<'batch.start'> = async (recording) => {
   const { tx, body, at } = recording;
   const [of] = await tx.select().from(formula).where(and(eq(formula.formulaId, body.formulaId), eq(formula.version, body.version)));
   if (!of) throw refused('formula.unknown', `Version ${body.version} of this formula is not known. Choose a formula from the book.`, { field: 'formulaId' });
+  const [state] = await tx.select().from(formulaState).where(eq(formulaState.formulaId, of.formulaId));
+  const ready = await scalable(tx, of.data);
+  must(decideScope({ makes: of.data.makes, groups: ready.produce.map((part) => part.group) }));
+  must(decideStart({ name: of.name, retired: state?.retired ?? false, holes: formulaHoles(ready) }));
+  if (body.variant !== undefined && !of.data.variants?.includes(body.variant)) throw refused('formula.unknown', `“${body.variant}” is no variant of ${of.name}. Accepted: ${of.data.variants?.join(', ') || 'none, it has no variants'}.`, { field: 'variant' });
+  if (body.variant === undefined && (of.data.variants?.length ?? 0) > 0) throw refused('formula.hole', `${of.name} is made in variants: ${of.data.variants!.join(', ')}. Choose one.`, { field: 'variant' });
   if (body.plan.from === 'trimmed') must(checkMass({ grams: body.plan.trimmedGrams, what: 'the trimmed produce', field: 'plan' }));
-  const scaled = scaleFormula({ formula: await scalable(tx, of.data), target: body.plan });
+  const scaled = scaleFormula({ formula: ready, target: body.plan, variant: body.variant, measuredLeafSalt: body.measuredLeafSalt });
   must(checkMass({ grams: scaled.produceGrams, what: 'the trimmed produce of these jars', field: 'plan' }));
   must(decideWeakStart({ waterPhaseSalt: scaled.waterPhaseSalt, isReviewer: recording.isOwner, reason: body.weakSaltReason }));
   const code = await nextBatchCode(tx, at);
-  await addLot(recording, { id: body.batchId, code, kind: 'batch', name: of.name, origin: 'made', at, batchId: body.batchId, formulaId: of.formulaId, formulaVersion: of.version, plan: body.plan });
+  const chosen = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
+  const rules = rulesInForce(chosen, of.data.rules);
+  await addLot(recording, { id: body.batchId, code, kind: 'batch', name: of.name, origin: 'made', at, batchId: body.batchId, formulaId: of.formulaId, formulaVersion: of.version, plan: body.plan, variant: body.variant, measuredLeafSalt: body.measuredLeafSalt, rules });
   return { facts: { code, waterPhaseSalt: scaled.waterPhaseSalt }, lots: [body.batchId] };
 };
 
@@ -60,10 +68,10 @@ export const brineMake: Handler<'brine.make'> = async (recording) => {
   if (what?.kind !== 'water') throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, { field: 'waterLotId' });
   must(checkMass({ grams: body.waterGrams, what: 'water', field: 'waterGrams' }));
   const before = await batchState(tx, batch);
-  if (before.waterGrams === 0 && before.formula.waterPerProduce > 0) {
+  if (before.waterGrams === 0 && (before.formula.waterPerProduce ?? 0) > 0) {
     throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', { field: 'waterGrams' });
   }
-  if (before.formula.waterPerProduce === 0) throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, { field: 'batchId' });
+  if ((before.formula.waterPerProduce ?? 0) === 0) throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, { field: 'batchId' });
   const brineLotId = before.brine?.lotId ?? body.brineLotId;
   const code = before.brine?.code ?? brineCode(batch.code, 1);
   if (!before.brine) {

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
-import { house, person, room, vessel } from '../../db/schema/index.js';
+import { HOUSE_RULES } from '@clear-tally/core';
+import { house, houseRule, person, room, vessel } from '../../db/schema/index.js';
 import { refused } from '../refused.js';
 import type { Handler } from '../handler.js';
 
@@ -30,4 +31,23 @@ export const vesselClean: Handler<'vessel.clean'> = async ({ tx, body, at }) => 
   const changed = await tx.update(vessel).set({ cleanedAt: at }).where(eq(vessel.id, body.vesselId)).returning({ tag: vessel.tag });
   if (changed.length === 0) throw refused('vessel.unknown', `No vessel ${body.vesselId} is known in this house. Choose it from the list.`, { field: 'vesselId' });
   return { facts: { tag: changed[0]!.tag } };
+};
+
+/** An answer to one of the house's questions. The limit of pH is kept where every decision reads it. */
+export const houseRuled: Handler<'house.rule'> = async ({ tx, body, seq }) => {
+  const rule = HOUSE_RULES.find((one) => one.key === body.rule);
+  if (!rule) throw refused('rule.unknown', `“${body.rule}” is no question of the house rules.`, { field: 'rule' });
+  const chosen = rule.options.find((one) => one.key === body.option);
+  if (!chosen) throw refused('rule.unknown', `“${body.option}” was given. Accepted are: ${rule.options.map((one) => one.words).join('; ')}.`, { field: 'option' });
+  if (chosen.asks && !body.reason) throw refused('rule.unknown', `“${chosen.words}” asks something in exchange: ${chosen.asks} Write down how this house does that.`, { field: 'reason' });
+  await tx.insert(houseRule).values({ rule: rule.key, option: chosen.key, seq }).onConflictDoUpdate({ target: houseRule.rule, set: { option: chosen.key, seq } });
+  if (rule.key === 'acidLimit') await tx.update(house).set({ acidLimit: Number(chosen.key) });
+  return { facts: { question: rule.question, answer: chosen.words } };
+};
+
+export const houseSet: Handler<'house.set'> = async ({ tx, body }) => {
+  const [now] = await tx.select().from(house);
+  if (!now) throw refused('resource.unknown', 'This ledger has no house yet.');
+  await tx.update(house).set({ settings: { ...now.settings, ...body } });
+  return {};
 };

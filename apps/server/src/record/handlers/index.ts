@@ -3,23 +3,27 @@ import type { Handler } from '../handler.js';
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh } from './batches.js';
 import { entryCorrect } from './correcting.js';
 import { lotTransfer, vesselFill } from './filling.js';
-import { formulaSave } from './formulas.js';
-import { houseFound, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { formulaRetire, formulaSave } from './formulas.js';
+import { houseFound, houseRuled, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
 import { lotOpen, packRun } from './packing.js';
-import { materialAdd, supplierAdd, supplyReceive } from './stores.js';
+import { materialAdd, materialChange, supplierAdd, supplyReceive } from './stores.js';
 import { holdLift, holdPlace, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
 
 /** One handler for every kind of entry: the compiler demands it. */
 export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'house.found': houseFound,
+  'house.rule': houseRuled,
+  'house.set': houseSet,
   'person.add': personAdd,
   'room.add': roomAdd,
   'vessel.add': vesselAdd,
   'vessel.clean': vesselClean,
   'supplier.add': supplierAdd,
   'material.add': materialAdd,
+  'material.change': materialChange,
   'supply.receive': supplyReceive,
   'formula.save': formulaSave,
+  'formula.retire': formulaRetire,
   'batch.start': batchStart,
   'produce.weigh': produceWeigh,
   'brine.make': brineMake,

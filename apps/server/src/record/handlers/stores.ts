@@ -16,6 +16,16 @@ export const materialAdd: Handler<'material.add'> = async ({ tx, body }) => {
   return {};
 };
 
+/** Properties change as more is known; a material's kind does not, because lots stand under it. */
+export const materialChange: Handler<'material.change'> = async ({ tx, body }) => {
+  const { materialId, ...row } = body;
+  const [known] = await tx.select().from(material).where(eq(material.id, materialId));
+  if (!known) throw refused('material.unknown', 'This material is not known in this house. Add it first.', { field: 'materialId' });
+  if (known.kind !== row.kind) throw refused('lot.wrongKind', `${known.name} is ${known.kind}, and stays so: its lots are kept under that. Add another material instead.`, { field: 'kind' });
+  await tx.update(material).set({ ...row, details: row.details ?? known.details }).where(eq(material.id, materialId));
+  return {};
+};
+
 /** A delivery becomes a supply lot with a code of the house beside the supplier's own. */
 export const supplyReceive: Handler<'supply.receive'> = async (recording) => {
   const { tx, body, at } = recording;

@@ -1,0 +1,63 @@
+import type Router from '@koa/router';
+import { z } from 'zod';
+import { formulaFileSchema } from '@clear-tally/contract';
+import { writeRecipe } from '@clear-tally/core';
+import { askedBatch, aimWords, paperQuery } from '../../papers/asked.js';
+import { batchCsv } from '../../papers/batchCsv.js';
+import { formulaFileOf } from '../../papers/formulaFileOf.js';
+import { worksheet } from '../../papers/worksheet.js';
+import { loadHouse } from '../../read/house.js';
+import { signedIn, type Ctx, type Deps } from '../context.js';
+
+const uuid = z.uuid();
+
+/** What leaves the house as a file: open formats and printed sheets. */
+export function paperRoutes(router: Router, deps: Deps): void {
+  router.get('/schemas/formula.json', (ctx) => {
+    ctx.type = 'application/schema+json';
+    ctx.body = JSON.stringify(formulaFileSchema(), null, 2);
+  });
+  router.get('/api/formulas.json', async (ctx) => {
+    await signedIn(ctx, deps);
+    attach(ctx, 'formulas.json', 'application/json');
+    ctx.body = JSON.stringify(await formulaFileOf(deps.db), null, 2);
+  });
+  router.get('/api/formulas/:id/formula.json', async (ctx) => {
+    await signedIn(ctx, deps);
+    const file = await formulaFileOf(deps.db, uuid.parse(ctx.params['id']));
+    attach(ctx, `${slug(file.formulas[0]!.name)}.json`, 'application/json');
+    ctx.body = JSON.stringify(file, null, 2);
+  });
+  router.get('/api/formulas/:id/recipe.jsonld', async (ctx) => {
+    const asked = await askedOf(ctx, deps);
+    const { formula, scaled } = asked;
+    attach(ctx, `${slug(formula.name)}.jsonld`, 'application/ld+json');
+    ctx.body = JSON.stringify(writeRecipe({ name: formula.name, note: formula.note, steps: formula.steps.map(({ words }) => words), scaled, yieldWords: aimWords(asked), saltName: formula.saltName ?? 'Salt', waterName: 'Water' }), null, 2);
+  });
+  router.get('/api/formulas/:id/batch.csv', async (ctx) => {
+    const asked = await askedOf(ctx, deps);
+    attach(ctx, `${slug(asked.formula.name)}.csv`, 'text/csv; charset=utf-8');
+    ctx.body = batchCsv(asked);
+  });
+  router.get('/api/formulas/:id/worksheet.pdf', async (ctx) => {
+    const asked = await askedOf(ctx, deps);
+    const { name, timeZone } = await loadHouse(deps.db);
+    const printedAt = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(deps.now());
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', `inline; filename="${slug(asked.formula.name)}-worksheet.pdf"`);
+    ctx.body = await worksheet(asked, { name, printedAt });
+  });
+}
+
+async function askedOf(ctx: Parameters<Parameters<Router['get']>[1]>[0], deps: Deps) {
+  await signedIn(ctx as unknown as Ctx, deps);
+  return askedBatch(deps.db, uuid.parse(ctx.params['id']), paperQuery.parse(ctx.query));
+}
+
+const attach = (ctx: { set(name: string, value: string): void; type: string }, name: string, type: string): void => {
+  ctx.type = type;
+  ctx.set('Content-Disposition', `attachment; filename="${name}"`);
+};
+
+/** A file name of plain letters. */
+const slug = (name: string): string => name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 60) || 'formula';

@@ -1,0 +1,64 @@
+/** What is looked at on a round. A house may add kinds of its own, in words. Source: handbook 3.1. */
+export const CHECK_KINDS = {
+  ph: 'pH', temperature: 'temperature', look: 'look', press: 'press down, floaters', level: 'brine level', burp: 'burp', airlock: 'airlock water', skim: 'skim', taste: 'taste', move: 'move', salt: 'measure the salt', photo: 'photo', own: '',
+} as const;
+export type CheckKind = keyof typeof CHECK_KINDS;
+export const CHECK_KIND_KEYS = Object.keys(CHECK_KINDS) as [CheckKind, ...CheckKind[]];
+
+/** When a rule of the plan counts. */
+export const CHECK_CONDITIONS = { always: '', sealed: 'while the closure is sealed', aboveLimit: 'while the pH is above the limit', full: 'when filled above 0.88' } as const;
+export type CheckCondition = keyof typeof CHECK_CONDITIONS;
+export const CHECK_CONDITION_KEYS = Object.keys(CHECK_CONDITIONS) as [CheckCondition, ...CheckCondition[]];
+
+export type CheckRule =
+  | { readonly kind: 'onDays'; readonly days: number[]; readonly thenEveryDays: number | null }
+  | { readonly kind: 'every'; readonly hours: number; readonly forDays: number | null };
+
+export interface Check {
+  readonly what: CheckKind;
+  /** The house's own kind. */
+  readonly words: string | null;
+  readonly rule: CheckRule;
+  readonly condition: CheckCondition;
+}
+
+/** `checkWords(…) //=> 'pH on days 1, 2, 3, 5, 7, then every 7 days'` */
+export function checkWords(check: Check): string {
+  const name = check.words || CHECK_KINDS[check.what];
+  const { rule } = check;
+  const when = rule.kind === 'onDays'
+    ? `on day${rule.days.length > 1 ? 's' : ''} ${rule.days.join(', ')}${rule.thenEveryDays ? `, then every ${rule.thenEveryDays} days` : ''}`
+    : `every ${rule.hours % 24 === 0 ? (rule.hours === 24 ? 'day' : `${rule.hours / 24} days`) : `${rule.hours} hours`}${rule.forDays ? ` for ${rule.forDays} days` : ''}`;
+  return [name, when, CHECK_CONDITIONS[check.condition]].filter(Boolean).join(' ');
+}
+
+const onDays = (what: CheckKind, days: number[], thenEveryDays: number | null = null): Check => ({ what, words: null, rule: { kind: 'onDays', days, thenEveryDays }, condition: 'always' });
+const every = (what: CheckKind, hours: number, forDays: number | null, condition: CheckCondition = 'always'): Check => ({ what, words: null, rule: { kind: 'every', hours, forDays }, condition });
+
+/** The plan a house starts from; day 0 is the day of filling. Source: handbook 3.1. */
+export const usualChecks = (firstTasteDay: number): Check[] => [
+  onDays('ph', [1, 2, 3, 5, 7], 7), every('temperature', 12, null), every('level', 24, 7), every('burp', 24, 5, 'sealed'), every('airlock', 72, null), onDays('taste', [firstTasteDay]),
+];
+
+/** What has to be met before a lot can be called done; every part that is set counts. Source: handbook 3.5. */
+export interface Doneness {
+  readonly phAtMost: number | null;
+  /** Two readings at least so many hours apart, within 0.1. */
+  readonly stableHours: number | null;
+  readonly acidAtLeast: number | null;
+  readonly days: { readonly from: number; readonly to: number } | null;
+  readonly colourThrough: boolean;
+  readonly tasteSignOff: boolean;
+  readonly gasQuietDays: number | null;
+}
+
+export function donenessWords(done: Doneness): string[] {
+  return [
+    done.phAtMost !== null && `pH ${done.phAtMost} or lower${done.stableHours === null ? '' : `, and the same ${done.stableHours} hours later`}`,
+    done.acidAtLeast !== null && `titratable acidity ${done.acidAtLeast} % or more`,
+    done.days !== null && `between day ${done.days.from} and day ${done.days.to}`,
+    done.colourThrough && 'colour all the way through',
+    done.tasteSignOff && 'taste signed off',
+    done.gasQuietDays !== null && `gas quiet for ${done.gasQuietDays} days`,
+  ].filter((words): words is string => words !== false);
+}
