@@ -2,8 +2,10 @@ import { provideHttpClient, withFetch } from '@angular/common/http';
 import { type ApplicationConfig, inject, isDevMode, provideEnvironmentInitializer, provideZonelessChangeDetection } from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
-import { provideStore, Store } from '@ngrx/store';
+import { provideState, provideStore, Store } from '@ngrx/store';
 import { routes } from './routes';
+import { draftsFeature } from './state/drafts';
+import { DraftsEffects, waitingDrafts } from './state/drafts.effects';
 import { ReadsEffects } from './state/reads.effects';
 import { readsFeature } from './state/reads';
 import { RecordingEffects } from './state/recording.effects';
@@ -22,7 +24,8 @@ export const appConfig: ApplicationConfig = {
       { [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer },
       { runtimeChecks: { strictStateImmutability: strict, strictActionImmutability: strict, strictStateSerializability: strict } },
     ),
-    provideEffects(SessionEffects, ReadsEffects, RecordingEffects),
+    provideState(draftsFeature.name, draftsFeature.reducer, { initialState: waitingDrafts }),
+    provideEffects(SessionEffects, ReadsEffects, RecordingEffects, DraftsEffects),
     provideEnvironmentInitializer(() => inject(Store).dispatch(appOpened())),
   ],
 };

@@ -13,6 +13,9 @@ const PLACES = [
   { path: '/lots', name: 'Lots' },
   { path: '/trace', name: 'Trace' },
   { path: '/formulas', name: 'Formulas' },
+  { path: '/tools', name: 'Tools' },
+  { path: '/materials', name: 'Stores' },
+  { path: '/house-rules', name: 'Office' },
 ] as const;
 
 /** Shelf on top, the page in the middle, the places as words along the bottom edge where thumbs are. */

@@ -41,7 +41,7 @@ interface Step { readonly key: StepKey; readonly name: string; readonly figure: 
           @switch (now()) {
             @case ('produce') { <ct-produce-step [batch]="b" (done)="chosen.set(null)" /> }
             @case ('water') { <ct-water-step [batch]="b" (done)="chosen.set(null)" /> }
-            @case ('salt') { <ct-salt-step [batch]="b" (done)="chosen.set(null)" (step)="chosen.set($event)" /> }
+            @case ('salt') { <ct-salt-step [batch]="b" [proposed]="proposed()" (done)="chosen.set(null)" (step)="chosen.set($event)" /> }
             @case ('ingredients') { <ct-ingredient-step [batch]="b" (done)="chosen.set('fill')" /> }
             @case ('fill') { <ct-fill-step [batch]="b" /> }
           }
@@ -56,9 +56,12 @@ interface Step { readonly key: StepKey; readonly name: string; readonly figure: 
 })
 export class Bench {
   readonly batchId = input.required<string>();
+  /** Salt worked out elsewhere, put on the scale's field. */
+  readonly grams = input<string>();
   protected readonly read = shown<MakeReply>(computed(() => `/api/making/${this.batchId()}`));
   protected readonly batch = this.read.data;
   protected readonly chosen = signal<StepKey | null>(null);
+  protected readonly proposed = computed(() => (Number(this.grams()) > 0 ? Number(this.grams()) : null));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected readonly steps = computed((): Step[] => {
@@ -72,7 +75,7 @@ export class Bench {
       { key: 'produce', name: 'Weigh trimmed produce', figure: formatGrams(b.produceGrams), done: b.produce.length > 0 && b.formula.produce.every((part) => b.produce.some((row) => row.materialName === part.name)) },
       ...(brined ? [{ key: 'water' as const, name: 'Water for the brine', figure: formatGrams(b.brine?.waterGrams ?? 0), done: (b.brine?.waterGrams ?? 0) >= b.plannedWaterGrams * 0.999 && b.plannedWaterGrams > 0 }] : []),
       { key: 'salt', name: 'Weigh the salt', figure: salt.targetGrams > 0 ? `${formatGrams(salt.inGrams)} of ${formatGrams(salt.targetGrams)}` : formatGrams(salt.inGrams), done: inTolerance || salt.accepted !== null },
-      { key: 'ingredients', name: 'Flavourings, starter', figure: `${b.ingredients.length}`, done: b.formula.lines.length > 0 && b.formula.lines.every((line) => b.ingredients.some((row) => row.materialName === line.name)) },
+      { key: 'ingredients', name: 'Flavourings, starter', figure: `${b.ingredients.length}`, done: b.formula.lines.length > 0 && b.planned.lines.filter((line) => line.role === 'ingredient' && (line.grams ?? 0) > 0).every((line) => b.ingredients.some((row) => row.materialName === line.name)) },
       { key: 'fill', name: 'Fill vessels', figure: `${b.fills.length}`, done: b.fills.length > 0 && b.inBowlsGrams <= b.produceGrams * 0.02 },
     ];
   });

@@ -52,8 +52,8 @@ export class IngredientStep {
     }));
     return [...own, ...kept];
   });
-  protected readonly wanted = computed(() => this.batch().planned.lines.filter((line) => line.role === 'ingredient').map((line) => ({
-    key: line.key, name: line.name, grams: formatGrams(line.grams * this.actualOverPlan()), done: this.batch().ingredients.some((row) => row.materialName === line.name),
+  protected readonly wanted = computed(() => this.batch().planned.lines.filter((line) => line.role === 'ingredient' && line.grams !== null).map((line) => ({
+    key: line.key, name: line.name, grams: formatGrams(line.grams! * this.actualOverPlan()), done: this.batch().ingredients.some((row) => row.materialName === line.name),
   })));
   protected readonly mass = (grams: number): string => formatGrams(grams);
   /** Flavourings follow what was really weighed, as the salt does. */

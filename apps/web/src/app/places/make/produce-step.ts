@@ -54,7 +54,7 @@ export class ProduceStep {
     return this.supplies.options().filter((option) => names.some((name) => option.label.endsWith(` ${name}`)));
   });
   protected readonly wanted = computed(() => this.batch().planned.lines.filter((line) => line.role === 'produce').map((line) => ({
-    ...line, planned: formatGrams(line.grams),
+    ...line, planned: formatGrams(line.grams ?? 0),
     weighed: formatGrams(this.batch().produce.filter((row) => line.name.startsWith(`${row.materialName},`)).reduce((sum, row) => sum + row.grams, 0)),
   })));
   protected readonly general = computed(() => (this.form.problemAt('trimmedGrams', 'trimWasteGrams') ? null : this.form.problem()));

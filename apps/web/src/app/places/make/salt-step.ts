@@ -1,4 +1,4 @@
-import { Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { Component, computed, input, linkedSignal, output, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
@@ -26,6 +26,8 @@ import { WeighedList } from './weighed-list';
 })
 export class SaltStep {
   readonly batch = input.required<MakeReply>();
+  /** From the quick tools: a figure to begin with. */
+  readonly proposed = input<number | null>(null);
   readonly done = output();
   /** A way back leads to another step. */
   readonly step = output<'produce' | 'water'>();
@@ -33,7 +35,7 @@ export class SaltStep {
   private readonly field = viewChild(QuantityInput);
 
   protected readonly lotId = signal<string | null>(null);
-  protected readonly grams = signal<number | null>(null);
+  protected readonly grams = linkedSignal<number | null>(() => this.proposed());
   protected readonly reason = signal('');
   protected readonly why = signal(false);
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));

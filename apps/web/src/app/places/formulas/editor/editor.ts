@@ -1,0 +1,276 @@
+import { CdkDrag, CdkDragHandle, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import {
+  FORMS, type Form, FORM_KEYS, formatPercent, HOUSE_RULES, NATIONALITIES, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, saltBand, SALT_BANDS, SCALE_BY, SCALE_WORDS, scaleFormula, type Nationality, type SaltBasis, type ScaleBy,
+} from '@clear-tally/core';
+import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
+import { draftInHand } from '../../../state/draft';
+import { injectHouse } from '../../../state/house';
+import { recordingForm } from '../../../state/form';
+import { shown } from '../../../state/shown';
+import { Refusal } from '../../../ui/refusal';
+import { SaltRuler } from '../../../ui/salt-ruler';
+import { TextField } from '../../../ui/text-field';
+import { Waiting } from '../../../ui/waiting';
+import { type Draft, type DraftLine, emptyLine, emptyStep, newDraft, newKey, STYLE_DEFAULTS, STYLE_WORDS, type Style, USUAL_HEAVY } from '../draft/draft';
+import { draftFromFormula } from '../draft/draftFrom';
+import { readDraft, saidAt, type Said, stableIds } from '../draft/readDraft';
+import { PlanEditor } from './plan-editor';
+
+/** Writes a formula: new, a new version, or a copy. Everything stays as typed; holes are shown, not filled. */
+@Component({
+  selector: 'ct-editor',
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, PlanEditor, Refusal, RouterLink, SaltRuler, TextField, Waiting],
+  templateUrl: './editor.html',
+  styleUrl: './editor.less',
+  host: { '(keydown)': 'keyed($event)' },
+})
+export class Editor {
+  /** Of an existing formula; none for a new one. */
+  readonly formulaId = input<string>();
+  readonly copy = input<string>();
+  /** From the quick tools: a salt to begin with. */
+  readonly salt = input<string>();
+  readonly basis = input<string>();
+  readonly water = input<string>();
+  private readonly router = inject(Router);
+  private readonly page = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly house = injectHouse();
+  private readonly ids = stableIds();
+
+  protected readonly key = computed(() => `formula:${this.formulaId() ?? (this.copy() ? `copy:${this.copy()}` : 'new')}`);
+  protected readonly hand = draftInHand<Draft>(this.key);
+  protected readonly draft = this.hand.draft;
+  private readonly source = computed(() => this.formulaId() ?? this.copy() ?? null);
+  protected readonly read = shown<FormulaReply>(computed(() => (this.source() ? `/api/formulas/${this.source()}` : null)));
+  private readonly book = shown<FormulasReply>(signal('/api/formulas'));
+
+  protected readonly reading = computed(() => {
+    const draft = this.draft();
+    return draft && readDraft(draft, this.house.house()?.materials ?? [], this.ids);
+  });
+  /** Somebody saved a newer version while this one was written. */
+  protected readonly overtaken = computed(() => {
+    const formula = this.read.data();
+    const draft = this.draft();
+    return draft && formula && this.formulaId() && formula.version > draft.base ? formula.version : null;
+  });
+  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).map(({ name, kind }) => ({ name, kind })));
+  protected readonly outside = computed(() => {
+    const draft = this.draft();
+    const known = new Map((this.house.house()?.materials ?? []).map((one) => [one.name.toLowerCase(), one.details.group]));
+    return draft && outsideScope({ makes: draft.makes, groups: draft.produce.map((part) => known.get(part.material.trim().toLowerCase())) });
+  });
+  protected readonly wps = computed(() => {
+    const scalable = this.reading()?.scalable;
+    if (!scalable || scalable.saltFraction === null || scalable.saltBasis === null || scalable.waterPerProduce === null) return null;
+    return scaleFormula({ formula: scalable, target: { from: 'trimmed', trimmedGrams: scalable.referenceGrams ?? 1000 } }).waterPhaseSalt;
+  });
+  protected readonly band = computed(() => (this.wps() === null ? null : SALT_BANDS.find(({ band }) => band === saltBand(this.wps()!))!));
+  protected readonly allergens = computed(() => {
+    const names = new Set([...(this.draft()?.produce ?? []), ...(this.draft()?.lines ?? [])].map((line) => line.material.trim().toLowerCase()));
+    return rollUpAllergens((this.house.house()?.materials ?? []).filter((one) => names.has(one.name.toLowerCase())).map((one) => ({ name: one.name, allergens: one.allergens, mayContain: one.details.mayContain })));
+  });
+  protected readonly save = recordingForm('formula.save', () => {
+    const id = this.draft()?.formulaId;
+    this.hand.close();
+    void this.router.navigate(['/formulas', id]);
+  });
+
+  protected readonly styles = Object.entries(STYLE_WORDS) as [Style, string][];
+  protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
+  protected readonly bases: readonly [SaltBasis | null, string][] = [['ofVegetable', 'the vegetable'], ['ofWater', 'the water'], ['ofSolution', 'the brine'], ['ofEverything', 'everything'], [null, 'it does not say']];
+  protected readonly nations: readonly [Nationality | null, string][] = [...NATIONALITIES.map((key) => [key, { us: 'US', metric: 'metric', imperial: 'imperial', australian: 'Australian' }[key]] as [Nationality, string]), [null, 'not known']];
+  protected readonly scaleBy = SCALE_BY.map((key) => ({ key, words: SCALE_WORDS[key] }));
+  protected readonly outsides = Object.entries(OUTSIDE_SCOPE);
+  protected readonly houseRules = HOUSE_RULES.filter((rule) => rule.byFormula);
+  protected readonly percent = formatPercent;
+
+  constructor() {
+    // A draft that waited here goes on; otherwise the formula is opened, or a new one begun.
+    effect(() => {
+      if (this.draft()) return;
+      const book = this.book.data();
+      const formula = this.read.data();
+      if (!book || (this.source() && !formula)) return;
+      const number = Math.max(0, ...book.formulas.map((one) => one.number)) + 1;
+      untracked(() => this.hand.open(formula ? draftFromFormula(formula, this.copy() ? { number } : undefined) : newDraft(number, this.begun())));
+    });
+  }
+
+  protected said(field: string): Said {
+    const reading = this.reading();
+    return reading ? saidAt(reading, field) : { say: null, problem: null };
+  }
+
+  protected edit(field: string, change: Partial<Draft>): void {
+    this.hand.edit(field, change);
+    this.save.edited();
+  }
+
+  protected chooseStyle(style: Style): void {
+    this.edit('style', { style, ...STYLE_DEFAULTS[style] });
+  }
+
+  protected editProduce(key: string, change: object): void {
+    this.edit(`produce.${key}.${Object.keys(change)[0]}`, { produce: this.draft()!.produce.map((row) => (row.key === key ? { ...row, ...change } : row)) });
+  }
+
+  protected addProduce(): void {
+    this.edit('produce+', { produce: [...this.draft()!.produce, { key: newKey(), material: '', amount: '' }] });
+  }
+
+  protected dropProduce(key: string): void {
+    this.edit('produce-', { produce: this.draft()!.produce.filter((row) => row.key !== key) });
+  }
+
+  protected editLine(key: string, change: Partial<DraftLine>): void {
+    this.edit(`line.${key}.${Object.keys(change)[0]}`, { lines: this.draft()!.lines.map((line) => (line.key === key ? { ...line, ...change } : line)) });
+  }
+
+  protected addLine(): void {
+    const line = emptyLine();
+    this.edit('line+', { lines: [...this.draft()!.lines, line] });
+    this.focusLater(`[data-line='${line.key}'] input`);
+  }
+
+  protected dropLine(key: string): void {
+    this.edit('line-', { lines: this.draft()!.lines.filter((line) => line.key !== key) });
+  }
+
+  /** A line that turns out to be what the formula is about. */
+  protected makeProduce(line: DraftLine): void {
+    const produce = this.draft()!.produce.filter((row) => row.material.trim() !== '' || row.amount.trim() !== '');
+    this.edit('produce+', { produce: [...produce, { key: newKey(), material: line.material, amount: line.amount }], lines: this.draft()!.lines.filter((one) => one.key !== line.key) });
+  }
+
+  protected dropped(event: CdkDragDrop<unknown>): void {
+    this.move(event.previousIndex, event.currentIndex);
+  }
+
+  protected moveByKey(event: KeyboardEvent, index: number, key: string): void {
+    const to = event.key === 'ArrowUp' ? index - 1 : event.key === 'ArrowDown' ? index + 1 : null;
+    if (to === null) return;
+    event.preventDefault();
+    if (to < 0 || to >= this.draft()!.lines.length) return;
+    this.move(index, to);
+    this.focusLater(`[data-line='${key}'] .handle`);
+  }
+
+  private move(from: number, to: number): void {
+    if (from === to) return;
+    const lines = [...this.draft()!.lines];
+    moveItemInArray(lines, from, to);
+    this.edit('line move', { lines });
+  }
+
+  protected inVariant(line: DraftLine, variant: string): boolean {
+    return line.variants === null || line.variants.includes(variant);
+  }
+
+  protected toggleVariant(line: DraftLine, variant: string): void {
+    const all = this.draft()!.variants;
+    const now = line.variants ?? all;
+    const next = now.includes(variant) ? now.filter((one) => one !== variant) : all.filter((one) => one === variant || now.includes(one));
+    this.editLine(line.key, { variants: next.length === all.length ? null : next });
+  }
+
+  /** "With and without" an ingredient, in one tap. */
+  protected withAndWithout(line: DraftLine): void {
+    const name = line.material.trim().toLowerCase();
+    if (!name) return;
+    const [yes, no] = [`with ${name}`, `without ${name}`];
+    this.edit('variants', { variants: [...new Set([...this.draft()!.variants, yes, no])], lines: this.draft()!.lines.map((one) => (one.key === line.key ? { ...one, variants: [yes] } : one)) });
+  }
+
+  protected dropVariants(): void {
+    this.edit('variants', { variants: [], lines: this.draft()!.lines.map((line) => ({ ...line, variants: null })) });
+  }
+
+  protected heavyOn(on: boolean): void {
+    this.edit('heavy', { heavy: on ? USUAL_HEAVY : null });
+  }
+
+  protected editHeavy(change: object): void {
+    this.edit(`heavy.${Object.keys(change)[0]}`, { heavy: { ...this.draft()!.heavy!, ...change } });
+  }
+
+  protected editJar(index: number, change: object): void {
+    this.edit(`jar.${index}.${Object.keys(change)[0]}`, { jars: this.draft()!.jars.map((jar, at) => (at === index ? { ...jar, ...change } : jar)) });
+  }
+
+  protected addJar(): void {
+    this.edit('jar+', { jars: [...this.draft()!.jars, { sizeMl: '', fillGrams: '', perCase: '', packagingCost: '', price: '' }] });
+  }
+
+  protected editStep(key: string, change: object): void {
+    this.edit(`step.${key}.${Object.keys(change)[0]}`, { steps: this.draft()!.steps.map((step) => (step.key === key ? { ...step, ...change } : step)) });
+  }
+
+  protected addStep(): void {
+    const step = emptyStep();
+    this.edit('step+', { steps: [...this.draft()!.steps, step] });
+    this.focusLater(`[data-step='${step.key}'] input`);
+  }
+
+  protected dropStep(key: string): void {
+    this.edit('step-', { steps: this.draft()!.steps.filter((step) => step.key !== key) });
+  }
+
+  protected chooseRule(rule: string, option: string): void {
+    const { [rule]: _, ...rest } = this.draft()!.rules;
+    this.edit(`rule.${rule}`, { rules: option ? { ...rest, [rule]: option } : rest });
+  }
+
+  protected chooseForm(form: string): void {
+    this.edit('form', { form: form as Form });
+  }
+
+  protected chooseScaleBy(key: string, scaleBy: string): void {
+    this.editLine(key, { scaleBy: scaleBy as ScaleBy });
+  }
+
+  protected keep(): void {
+    const reading = this.reading();
+    if (!reading?.body) return;
+    const body = this.outside() ? { ...reading.body, checks: [] } : reading.body;
+    this.save.record(...reading.newMaterials.map((material) => this.save.entry('material.add', material)), this.save.entry('formula.save', body));
+  }
+
+  protected throwAway(): void {
+    this.hand.close();
+    void this.router.navigate(this.formulaId() ? ['/formulas', this.formulaId()] : ['/formulas']);
+  }
+
+  /** The newest version is looked at first; what was typed stays until it is thrown away. */
+  protected rebase(): void {
+    this.edit('rebase', { base: this.overtaken()! });
+  }
+
+  protected keyed(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+    const key = event.key.toLowerCase();
+    if (key === 'z' || key === 'y') {
+      event.preventDefault();
+      if (key === 'y' || event.shiftKey) this.hand.redo();
+      else this.hand.undo();
+    }
+    if (key === 's') {
+      event.preventDefault();
+      this.keep();
+    }
+  }
+
+  protected newNames(added: readonly { name: string }[]): string {
+    return added.map(({ name }) => name).join(', ');
+  }
+
+  private begun(): Partial<Draft> {
+    return { ...(this.salt() ? { salt: this.salt()! } : {}), ...(this.basis() ? { saltBasis: this.basis() as SaltBasis } : {}), ...(this.water() ? { water: this.water()! } : {}) };
+  }
+
+  private focusLater(selector: string): void {
+    setTimeout(() => this.page.nativeElement.querySelector<HTMLElement>(selector)?.focus());
+  }
+}

@@ -1,0 +1,81 @@
+import { Component, computed, signal } from '@angular/core';
+import { HOUSE_RULES, ruleInForce, type HouseRule } from '@clear-tally/core';
+import { injectHouse } from '../../state/house';
+import { recordingForm } from '../../state/form';
+import { FigureInput } from '../../ui/figure-input';
+import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+
+/** Every question on which schools differ: the house's answer, and what a riskier one asks in exchange. */
+@Component({
+  selector: 'ct-house-rules',
+  imports: [FigureInput, Refusal, TextField],
+  template: `
+    <div class="page with-outline">
+      <nav class="outline" aria-label="Questions"><ol>@for (row of rows(); track row.rule.key) { <li><button type="button" [attr.aria-current]="row.rule.key === open() ? 'true' : null" (click)="choose(row.rule.key)"><span>{{ row.rule.question }}</span><span class="small answer">{{ row.option.words }}</span></button></li> }</ol></nav>
+      <div class="main stack">
+        <h1>House rules</h1>
+        @if (now(); as row) {
+          <h2 class="question">{{ row.rule.question }}</h2>
+          <div class="stack" role="radiogroup" [attr.aria-label]="row.rule.question">
+            @for (option of row.rule.options; track option.key) {
+              <label class="option" [class.on]="picked() === option.key"><input type="radio" [name]="row.rule.key" [checked]="picked() === option.key" (change)="pick(option.key)" /><span><b>{{ option.words }}</b>@if (option.asks) { <br /><span class="mustard">In exchange: {{ option.asks }}</span> }</span>@if (row.option.key === option.key) { <span class="soft small">{{ row.from === 'house' ? 'chosen here' : 'the careful way, until somebody chooses' }}</span> }</label>
+            }
+          </div>
+          @if (asks()) { <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" /> }
+          <p class="soft small">{{ row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. ' }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.</p>
+          <ct-refusal [message]="save.problem()" />
+          <div><button type="button" class="go" [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()" (click)="keep(row.rule)">Make this the house rule</button></div>
+        }
+        <section class="rule stack">
+          <h2>What the house reckons with</h2>
+          <div class="row"><ct-figure label="Work costs per hour" [unit]="settings()?.currency ?? ''" [least]="0" [most]="1000" [value]="labour() ?? settings()?.labourPerHour ?? null" (valueChange)="labour.set($event)" /><ct-figure label="The bench scale shows" kind="grams" [least]="0.001" [most]="1000" [value]="step() ?? settings()?.scaleStepGrams ?? null" (valueChange)="step.set($event)" />
+            <button type="button" [disabled]="(labour() === null && step() === null) || set.saving()" (click)="keepSettings()">Keep these</button></div>
+          <ct-refusal [message]="set.problem()" />
+        </section>
+      </div>
+    </div>
+  `,
+  styles: `
+    li button { width: 100%; display: grid; justify-items: start; gap: 2px; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 8px 10px; font-weight: 600; } .answer { font-weight: 400; color: var(--soft); } li button[aria-current] { background: var(--ink); color: #fff; } [aria-current] .answer { color: #dfe6e4; }
+    .question { color: var(--ink); font-size: 22px; } .option { display: grid; grid-template-columns: 28px 1fr auto; gap: 10px; align-items: start; padding: 12px; border: 1px solid var(--hair); background: var(--sheet); color: var(--ink); font-size: 17px; font-weight: 400; margin: 0; cursor: pointer; } .option.on { border: 2px solid var(--ink); padding: 11px; } .option input { width: 22px; height: 22px; accent-color: var(--brine); margin-top: 2px; }
+  `,
+})
+export class HouseRules {
+  private readonly house = injectHouse();
+  protected readonly open = signal(HOUSE_RULES[0]!.key);
+  protected readonly choice = signal<string | null>(null);
+  protected readonly reason = signal('');
+  protected readonly labour = signal<number | null>(null);
+  protected readonly step = signal<number | null>(null);
+  protected readonly save = recordingForm('house.rule', () => this.choose(this.open()));
+  protected readonly set = recordingForm('house.set', () => {
+    this.labour.set(null);
+    this.step.set(null);
+  });
+  protected readonly settings = computed(() => this.house.house()?.settings);
+  protected readonly rows = computed(() => HOUSE_RULES.map((rule) => ({ rule, ...ruleInForce(rule, this.house.house()?.rules ?? {}) })));
+  protected readonly now = computed(() => this.rows().find((row) => row.rule.key === this.open()));
+  protected readonly picked = computed(() => this.choice() ?? this.now()?.option.key);
+  protected readonly asks = computed(() => this.picked() !== this.now()?.option.key && (this.now()?.rule.options.find((one) => one.key === this.picked())?.asks ?? null) !== null);
+
+  protected choose(key: string): void {
+    this.open.set(key);
+    this.choice.set(null);
+    this.reason.set('');
+    this.save.edited();
+  }
+
+  protected pick(option: string): void {
+    this.choice.set(option);
+    this.save.edited();
+  }
+
+  protected keep(rule: HouseRule): void {
+    this.save.record(this.save.entry('house.rule', { rule: rule.key, option: this.picked()!, reason: this.reason().trim() || null }));
+  }
+
+  protected keepSettings(): void {
+    this.set.record(this.set.entry('house.set', { ...(this.labour() === null ? {} : { labourPerHour: this.labour()! }), ...(this.step() === null ? {} : { scaleStepGrams: this.step()! }) }));
+  }
+}

@@ -1,0 +1,64 @@
+import { Component, computed, input, model, signal } from '@angular/core';
+import { type Nationality, type Outcome, parseNumber, parseTemperature, parseVolume } from '@clear-tally/core';
+import { TextField } from './text-field';
+
+const UNITS = { number: '', percent: '%', celsius: '°C', litres: 'L', grams: 'g' } as const;
+export type FigureKind = keyof typeof UNITS;
+
+/** A figure that is no mass: a number, a share, a temperature, a volume. Shares are held as fractions, volumes in mL. */
+@Component({
+  selector: 'ct-figure',
+  imports: [TextField],
+  template: `<ct-text [label]="label()" [figures]="true" [unit]="unitShown()" [value]="text()" [problem]="problem()" [say]="say()" (valueChange)="typed($event)" />`,
+  styles: ':host { display: block; width: var(--figure-width, 150px); }',
+})
+export class FigureInput {
+  readonly label = input.required<string>();
+  readonly kind = input<FigureKind>('number');
+  readonly unit = input<string>();
+  readonly nationality = input<Nationality | null>(null);
+  /** Beyond these the figure is refused, with its words. */
+  readonly least = input(-Infinity);
+  readonly most = input(Infinity);
+  readonly say = input<string | null>(null);
+  readonly value = model<number | null>(null);
+
+  private readonly own = signal<string | null>(null);
+  protected readonly text = computed(() => {
+    const own = this.own();
+    const value = this.value();
+    if (own !== null && this.read(own).value === value) return own;
+    if (value === null) return own ?? '';
+    return String(Number((this.kind() === 'percent' ? value * 100 : this.kind() === 'litres' ? value / 1000 : value).toPrecision(6)));
+  });
+  protected readonly problem = computed(() => (this.text().trim() === '' ? null : this.read(this.text()).problem));
+  protected readonly unitShown = computed(() => (/[a-z%°]/i.test(this.text()) ? '' : (this.unit() ?? UNITS[this.kind()])));
+
+  protected typed(text: string): void {
+    this.own.set(text);
+    this.value.set(this.read(text).value);
+  }
+
+  private read(text: string): { value: number | null; problem: string | null } {
+    if (text.trim() === '') return { value: null, problem: null };
+    const outcome = this.parse(text.trim());
+    if (!outcome.ok) return { value: null, problem: outcome.refusal.message };
+    const value = outcome.value;
+    if (value >= this.least() && value <= this.most()) return { value, problem: null };
+    const shown = (bound: number): string => `${Number((this.kind() === 'percent' ? bound * 100 : this.kind() === 'litres' ? bound / 1000 : bound).toPrecision(6))}`;
+    const range = this.most() === Infinity ? `${shown(this.least())} or more is accepted` : this.least() === -Infinity ? `up to ${shown(this.most())} is accepted` : `${shown(this.least())} to ${shown(this.most())} is accepted`;
+    return { value: null, problem: `${text.trim()} was given; ${range}.` };
+  }
+
+  private parse(text: string): Outcome<number> {
+    switch (this.kind()) {
+      case 'celsius': return parseTemperature({ text });
+      case 'litres': return parseVolume({ text, defaultUnit: 'L', nationality: this.nationality(), what: this.label() });
+      case 'percent': {
+        const number = parseNumber({ text: text.replace(/\s*(%|per ?cent)$/i, '') });
+        return number.ok ? { ok: true, value: number.value / 100 } : number;
+      }
+      default: return parseNumber({ text });
+    }
+  }
+}
