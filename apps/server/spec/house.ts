@@ -116,6 +116,12 @@ export class Client {
     return { status: reply.status, body: (await reply.json()) as T };
   }
 
+  /** What is no JSON: a sheet, a table. */
+  async text(path: string): Promise<string> {
+    const reply = await fetch(this.address + path, { headers: { cookie: this.cookie } });
+    return Buffer.from(await reply.arrayBuffer()).toString('latin1');
+  }
+
   async post(body: unknown): Promise<{ status: number; body: Problem & { recorded: Recorded[] } }> {
     const reply = await fetch(`${this.address}/api/entries`, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'application/json' }, body: typeof body === 'string' ? body : JSON.stringify(body) });
     return { status: reply.status, body: (await reply.json()) as never };

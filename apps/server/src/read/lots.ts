@@ -9,6 +9,7 @@ import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
 import { refused } from '../record/refused.js';
 import { bookLines } from './bookLines.js';
 import { loadHouse } from './house.js';
+import { lotAllergens } from './lotAllergens.js';
 import { tallyOf } from './tallyOf.js';
 
 export async function lotByCode(reader: Reader, code: string): Promise<LotRow> {
@@ -40,6 +41,7 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
     relatives: await relatives(reader, lot.id),
     lines: await bookLines(reader, family.map((row) => row.id)),
     tally: await tallyOf(reader, lot), waterPhaseSalt: await evenedOut(reader, lot), acidLimit: house.acidLimit,
+    allergens: await lotAllergens(reader, lot.id),
     packable: packable && !packable.ok ? packable.refusal.message : null,
   };
 }

@@ -53,7 +53,7 @@ export async function readTrace(reader: Reader, typed: string): Promise<TraceRep
 }
 
 // Ancestry follows time: backward only to movements at or before, forward only to movements at or after.
-const walkBack = (lotId: string): SQL => sql`
+export const walkBack = (lotId: string): SQL => sql`
   with recursive walk(lot, at, seq, id, mg, to_lot) as (
     select ${lotId}::uuid, 'infinity'::timestamptz, 9223372036854775807::bigint, null::bigint, null::bigint, null::uuid
     union

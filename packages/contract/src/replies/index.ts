@@ -89,6 +89,8 @@ export const lotReply = z.strictObject({
   jars: z.array(z.strictObject({ sizeMl: z.int(), netGrams: z.number(), first: z.string(), last: z.string(), count: z.int() })),
   relatives: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), grams: z.number(), direction: z.enum(['in', 'out']) })),
   lines: z.array(bookLine), tally: tallyReply, waterPhaseSalt: z.number().nullable(), acidLimit: z.number(), packable: z.string().nullable(),
+  /** Of everything that went in, in time: also what came with kept brine. */
+  allergens: z.array(z.strictObject({ words: z.string(), certain: z.boolean(), from: z.array(z.string()) })),
 });
 export const lotsReply = z.strictObject({ lots: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), at: iso, state: z.string(), lastPh: z.number().nullable(), onHandGrams: z.number().nullable(), vesselTag: z.string().nullable(), jars: z.int().nullable() })), next: z.string().nullable() });
 

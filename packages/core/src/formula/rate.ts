@@ -1,7 +1,7 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { BY_FRACTION, type ScaleBy } from '../scaling/formula.js';
 import { formatGrams } from '../units/format.js';
-import type { Nationality } from '../units/measures.js';
+import { KITCHEN_NAMES, unitKey, type Nationality } from '../units/measures.js';
 import { parseNumber, type DecimalMark } from '../units/parseNumber.js';
 import { readAmount, type Amount } from '../units/readAmount.js';
 
@@ -70,7 +70,7 @@ function gramsOf(amount: Amount, input: RateInput, what: string): Outcome<number
     return accept(amount.count * input.pieceGrams);
   }
   if (!input.gramsPerMl) return refuse('mass.volumeOfSolid', `“${input.text.trim()}” is a volume, and how much a volume of ${what} weighs depends on its grain. Weigh it once, or enter its density with the material.`);
-  if (amount.most - amount.least > 1e-6) return refuse('quantity.spread', `A ${amount.unit} is ${round(amount.least / amount.count)} to ${round(amount.most / amount.count)} mL, by country. Say which country’s it is, or type grams.`, { facts: { leastMl: amount.least, mostMl: amount.most } });
+  if (amount.most - amount.least > 1e-6) return refuse('quantity.spread', `A ${KITCHEN_NAMES[unitKey(amount.unit) ?? ''] ?? amount.unit} is ${round(amount.least / amount.count)} to ${round(amount.most / amount.count)} mL, by country. Say which country’s it is, or type grams.`, { facts: { leastMl: amount.least, mostMl: amount.most } });
   return accept(amount.least * input.gramsPerMl);
 }
 

@@ -32,7 +32,7 @@ const plain = (value: number): string => String(Number(value.toPrecision(4)));
 
 /** The salt working on its own, for the bench where the actual weight has replaced the plan. */
 export function saltWorking(input: {
-  basis: SaltBasis; saltFraction: number; vegetableGrams: number; waterGrams: number; saltGrams: number; vegetableFrom: string; waterFrom: string;
+  basis: SaltBasis; saltFraction: number; vegetableGrams: number; waterGrams: number; saltGrams: number; vegetableFrom: string; waterFrom: string; fractionFrom?: string;
 }): Working {
   const { basis, saltFraction: p, vegetableGrams: v, waterGrams: w } = input;
   const figures = {
@@ -46,7 +46,7 @@ export function saltWorking(input: {
     figures,
     answer: `${input.saltGrams.toFixed(1)} g`,
     sources: [
-      { what: `p ${formatPercent(p, 1)}`, from: `${BASIS_WORDS[basis]}, from the formula` },
+      { what: `p ${formatPercent(p, 1)}`, from: `${BASIS_WORDS[basis]}, ${input.fractionFrom ?? 'from the formula'}` },
       { what: `produce ${formatGrams(v)}`, from: input.vegetableFrom },
       ...(basis === 'ofVegetable' ? [] : [{ what: `water ${formatGrams(w)}`, from: input.waterFrom }]),
     ],

@@ -47,6 +47,9 @@ const ALIASES: Readonly<Record<string, string>> = {
   'fl.oz': 'floz', 'fl oz': 'floz',
 };
 
+/** One of a kitchen measure, in full: `KITCHEN_NAMES.qt //=> 'quart'`. */
+export const KITCHEN_NAMES: Readonly<Record<string, string>> = { tsp: 'teaspoon', tbsp: 'tablespoon', floz: 'fluid ounce', cup: 'cup', pt: 'pint', qt: 'quart', gal: 'gallon' };
+
 /** The key of a unit as people write it, or undefined: `unitKey('Pounds') //=> 'lb'`. */
 export function unitKey(text: string): string | undefined {
   const lower = text.trim().toLowerCase().replace(/\.$/, '');

@@ -1,6 +1,6 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { readAmount } from './readAmount.js';
-import type { Nationality } from './measures.js';
+import { KITCHEN_NAMES, unitKey, type Nationality } from './measures.js';
 import type { DecimalMark } from './parseNumber.js';
 
 /**
@@ -15,7 +15,7 @@ export function parseVolume(input: { text: string; defaultUnit: 'mL' | 'L'; nati
   const { measures, least, most, unit } = amount.value;
   if (measures !== 'volume') return refuse('quantity.unknownUnit', `“${input.text.trim()}” is not a volume. ${input.what ?? 'This'} is measured in mL, L, or a kitchen measure.`);
   if (most - least > 1e-6) {
-    return refuse('quantity.spread', `A ${unit} is ${trim(least / amount.value.count)} to ${trim(most / amount.value.count)} mL, by country. Say which country’s it is, or type millilitres.`, { facts: { leastMl: least, mostMl: most } });
+    return refuse('quantity.spread', `A ${KITCHEN_NAMES[unitKey(unit) ?? ''] ?? unit} is ${trim(least / amount.value.count)} to ${trim(most / amount.value.count)} mL, by country. Say which country’s it is, or type millilitres.`, { facts: { leastMl: least, mostMl: most } });
   }
   return least > 0 ? accept(least) : refuse('mass.notPositive', `${input.text.trim()} was given. A volume is more than zero.`);
 }

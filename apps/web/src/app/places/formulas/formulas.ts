@@ -25,10 +25,10 @@ import { STYLE_WORDS } from './draft/draft';
             @for (formula of rows(); track formula.formulaId) {
               <tr [class.gone]="formula.retired !== null">
                 <td class="figure">{{ formula.number }}</td>
-                <td><a class="big" [routerLink]="['/formulas', formula.formulaId]">{{ formula.name }}</a> <span class="soft small">version {{ formula.version }}</span>
-                  @if (formula.holes > 0) { <span class="mustard small"> {{ formula.holes }} open</span> } @if (formula.retired !== null) { <span class="soft small"> retired</span> } @if (formula.outsideScope) { <span class="beet small"> noted only, outside the scope</span> }</td>
+                <td><a class="big" [routerLink]="['/formulas', formula.formulaId]">{{ formula.name }}</a>&ngsp;<span class="soft small">version {{ formula.version }}</span>
+                  @if (formula.holes > 0) { <span class="mustard small">&ngsp;· {{ formula.holes }} open</span> } @if (formula.retired !== null) { <span class="soft small">&ngsp;· retired</span> } @if (formula.outsideScope) { <span class="beet small">&ngsp;· noted only, outside the scope</span> }</td>
                 <td>{{ formula.styleWords }}</td>
-                <td class="right"><span class="figure">{{ formula.salt }}</span> <span class="soft small">{{ formula.basisWords }}</span></td>
+                <td class="right"><span class="figure">{{ formula.salt }}</span>&ngsp;<span class="soft small">{{ formula.basisWords }}</span></td>
                 <td class="right figure">{{ formula.usualDays }}</td>
                 <td class="right figure">{{ formula.batches }}</td>
               </tr>

@@ -29,7 +29,7 @@ import { TextField } from '../../ui/text-field';
         }
         <section class="rule stack">
           <h2>What the house reckons with</h2>
-          <div class="row"><ct-figure label="Work costs per hour" [unit]="settings()?.currency ?? ''" [least]="0" [most]="1000" [value]="labour() ?? settings()?.labourPerHour ?? null" (valueChange)="labour.set($event)" /><ct-figure label="The bench scale shows" kind="grams" [least]="0.001" [most]="1000" [value]="step() ?? settings()?.scaleStepGrams ?? null" (valueChange)="step.set($event)" />
+          <div class="row"><ct-figure label="Work costs per hour" [unit]="settings()?.currency ?? ''" [least]="0" [most]="1000" [value]="labour() ?? settings()?.labourPerHour ?? null" (valueChange)="labour.set($event)" /><ct-figure label="Bench scale, steps" kind="grams" [least]="0.001" [most]="1000" [value]="step() ?? settings()?.scaleStepGrams ?? null" (valueChange)="step.set($event)" />
             <button type="button" [disabled]="(labour() === null && step() === null) || set.saving()" (click)="keepSettings()">Keep these</button></div>
           <ct-refusal [message]="set.problem()" />
         </section>
@@ -37,7 +37,7 @@ import { TextField } from '../../ui/text-field';
     </div>
   `,
   styles: `
-    li button { width: 100%; display: grid; justify-items: start; gap: 2px; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 8px 10px; font-weight: 600; } .answer { font-weight: 400; color: var(--soft); } li button[aria-current] { background: var(--ink); color: #fff; } [aria-current] .answer { color: #dfe6e4; }
+    li button { width: 100%; display: grid; grid-template-columns: minmax(0, 1fr); justify-content: stretch; gap: 2px; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 8px 10px; font-weight: 600; } .answer { font-weight: 400; color: var(--soft); } li button[aria-current] { background: var(--ink); color: #fff; } [aria-current] .answer { color: #dfe6e4; }
     .question { color: var(--ink); font-size: 22px; } .option { display: grid; grid-template-columns: 28px 1fr auto; gap: 10px; align-items: start; padding: 12px; border: 1px solid var(--hair); background: var(--sheet); color: var(--ink); font-size: 17px; font-weight: 400; margin: 0; cursor: pointer; } .option.on { border: 2px solid var(--ink); padding: 11px; } .option input { width: 22px; height: 22px; accent-color: var(--brine); margin-top: 2px; }
   `,
 })

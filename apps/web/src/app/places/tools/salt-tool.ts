@@ -18,14 +18,14 @@ import { Send } from './send';
       <ct-quantity label="Trimmed produce" what="the produce" [(grams)]="produce" /><ct-quantity label="Water" what="the water" [gramsPerMl]="0.99821" [zero]="true" [(grams)]="water" /><ct-figure label="Salt wanted" kind="percent" [least]="0.0001" [most]="0.35" [(value)]="wanted" />
       <ct-figure label="Water in the produce" kind="percent" [least]="0.5" [most]="1" [(value)]="wet" />
     </div>
+    <div class="row">
+      <ct-quantity label="Salt that is in" what="the salt" [(grams)]="inGrams" /><ct-figure label="Scale, steps of" kind="grams" [least]="0.001" [most]="1000" [(value)]="step" /><ct-figure label="Bowls" [least]="1" [most]="40" [(value)]="bowls" />
+    </div>
     @if (refused(); as message) { <p class="grave" role="alert">{{ message }}</p> }
     @if (dose(); as grams) {
-      <p class="answer">Salt <b class="figure">{{ one(grams) }} g</b>@if (wps() !== null) { <span> · water phase <b class="figure">{{ percent(wps()!) }}</b> {{ band() }}</span> }</p>
-      <ct-working [working]="working()" />
+      <p class="answer">Salt <b class="figure">{{ one(grams) }} g</b>@if (wps() !== null) { <span> · water phase <b class="figure">{{ percent(wps()!) }}</b>&ngsp;{{ band() }}</span> }</p>
+      <details><summary>Show the working</summary><ct-working [working]="working()" /></details>
     }
-    <div class="row">
-      <ct-quantity label="Salt that is in" what="the salt" [(grams)]="inGrams" /><ct-figure label="The scale shows steps of" kind="grams" [least]="0.001" [most]="1000" [(value)]="step" /><ct-figure label="Over so many bowls" [least]="1" [most]="40" [(value)]="bowls" />
-    </div>
     @if (said(); as all) { <p class="answer">{{ mass(inGrams()!) }} of salt is <b>{{ all }}</b>@if (wpsIn() !== null) { <span>; water phase <b class="figure">{{ percent(wpsIn()!) }}</b> {{ bandIn() }}</span> }</p> }
     @if (verdict(); as v) { <p [class]="v.tone">{{ v.words }}</p> }
     @if (coarse(); as message) { <p class="watch">{{ message }}</p> }
@@ -57,7 +57,7 @@ export class SaltTool {
     if (this.wanted() === null || this.refused() || (this.basis() === 'ofVegetable' ? !this.produce() : !this.water())) return null;
     return saltGrams(this.input());
   });
-  protected readonly working = computed(() => saltWorking({ ...this.input(), saltGrams: this.dose() ?? 0, vegetableFrom: 'typed', waterFrom: 'typed' }));
+  protected readonly working = computed(() => saltWorking({ ...this.input(), saltGrams: this.dose() ?? 0, vegetableFrom: 'typed', waterFrom: 'typed', fractionFrom: 'typed' }));
   private readonly phase = (grams: number): number => waterPhaseSalt({ saltGrams: grams, parts: [{ grams: this.produce() ?? 0, waterFraction: this.wet() ?? 0.92 }, { grams: this.water() ?? 0, waterFraction: 1 }] });
   protected readonly wps = computed(() => (this.dose() === null || !this.produce() ? null : this.phase(this.dose()!)));
   protected readonly wpsIn = computed(() => (this.inGrams() === null || !this.produce() ? null : this.phase(this.inGrams()!)));

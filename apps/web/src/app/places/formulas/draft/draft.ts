@@ -82,7 +82,8 @@ export const STYLE_DEFAULTS: Record<Style, Partial<Draft>> = {
   dryShred: { form: 'shred', solids: '100', saltBasis: 'ofVegetable', heavy: null },
   brinedWhole: { form: 'wholeSmall', solids: '58', heavy: null },
   brinedMash: { form: 'mash', solids: '100', heavy: null },
-  heavySaltPaste: { form: 'leaf', solids: '100', saltBasis: 'ofVegetable', heavy: USUAL_HEAVY },
+  // Paste is the rest of the jar; what drains off after the rinses counts with the ferment.
+  heavySaltPaste: { form: 'leaf', solids: '72', ferment: '76', saltBasis: 'ofVegetable', heavy: USUAL_HEAVY },
   drySaltedFruit: { form: 'berries', solids: '100', saltBasis: 'ofVegetable', heavy: null },
 };
 

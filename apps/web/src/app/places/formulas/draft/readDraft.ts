@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
 import {
-  checkSaltFraction, formulaHoles, GRAINS, type Hole, kitchenBrine, parseNumber, readAmount, readRate, type SaltBasis, type ScalableFormula, spoonGrams, unitKey, WATER_GRAMS_PER_ML,
+  checkSaltFraction, formulaHoles, type Grain, GRAIN_KEYS, GRAINS, type Hole, kitchenBrine, parseNumber, readAmount, readRate, type SaltBasis, type ScalableFormula, spoonGrams, unitKey, WATER_GRAMS_PER_ML,
 } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import type { Draft, DraftLine } from './draft';
@@ -79,7 +79,7 @@ class Reading {
     if (/^(0|none|no|dry)$/i.test(text)) return 0;
     const rate = readRate({ text: /^[\d.,]+$/.test(text) ? `${text} g` : text, scaleBy: 'mainMass', baseGrams: reference, gramsPerMl: WATER_GRAMS_PER_ML, nationality: this.draft.nationality, what: 'water' });
     if (!rate.ok) return this.open('water', rate.refusal.message);
-    this.fields['water'] = { say: `= ${rate.value.understood}`, problem: null };
+    this.fields['water'] = { say: rate.value.understood === text ? null : `= ${rate.value.understood}`, problem: null };
     return round(rate.value.amount);
   }
 
@@ -110,7 +110,8 @@ class Reading {
     let grams = amount.value.least;
     if (amount.value.measures === 'volume') {
       const known = this.known(this.draft.saltMaterial)?.details;
-      const per15 = known?.gramsPer15Ml ?? (known?.grain ? GRAINS[known.grain].gramsPer15Ml : null);
+      const grain = known?.grain ?? grainIn(this.draft.saltMaterial);
+      const per15 = known?.gramsPer15Ml ?? (grain ? GRAINS[grain].gramsPer15Ml : null);
       if (per15 === null || amount.value.most - amount.value.least > 1e-6) return this.open('salt', this.spread(text));
       grams = spoonGrams({ spoons: 1, spoonMl: amount.value.least, gramsPer15Ml: per15 });
     } else if (amount.value.measures !== 'mass') return this.open('salt', 'Salt is weighed: type grams, or spoons of a salt the house has weighed.');
@@ -126,13 +127,14 @@ class Reading {
   private spread(text: string): string {
     const salt = readAmount({ text });
     const water = readAmount({ text: this.draft.water });
-    const grain = this.known(this.draft.saltMaterial)?.details;
-    const missing = [this.draft.nationality === null ? 'whose measures these are' : null, grain?.gramsPer15Ml || grain?.grain ? null : 'which salt it is'].filter(Boolean).join(' and ');
+    const details = this.known(this.draft.saltMaterial)?.details;
+    const grain = { gramsPer15Ml: details?.gramsPer15Ml, grain: details?.grain ?? grainIn(this.draft.saltMaterial) };
+    const missing = [this.draft.nationality === null ? 'whose measures these are' : null, grain.gramsPer15Ml || grain.grain ? null : 'which salt it is'].filter(Boolean).join(' and ');
     const ask = `Say ${missing}, or weigh it. A spoon differs by 15 % either way even then.`;
     if (!salt.ok || !water.ok || salt.value.measures !== 'volume' || water.value.measures !== 'volume') return `A spoon of salt weighs 9 to 18 g, by grain. ${ask}`;
     const all = kitchenBrine({
       brine: { saltAmount: salt.value.count, saltUnit: unitKey(salt.value.unit) ?? '', waterAmount: water.value.count, waterUnit: unitKey(water.value.unit) ?? '' },
-      nationality: this.draft.nationality, grain: grain?.grain ?? null, gramsPer15Ml: grain?.gramsPer15Ml ?? null,
+      nationality: this.draft.nationality, grain: grain.grain, gramsPer15Ml: grain.gramsPer15Ml ?? null,
     }).map(({ ofWater }) => ofWater * 100);
     return all.length === 0 ? `A spoon of salt weighs 9 to 18 g, by grain. ${ask}` : `This can mean ${Math.min(...all).toFixed(1)} to ${Math.max(...all).toFixed(1)} % of the water. ${ask}`;
   }
@@ -225,7 +227,8 @@ class Reading {
     if (known) return known.id;
     const key = clean.toLowerCase();
     const water = { produce: 0.92, salt: 0, water: 1, flavouring: 0.7, starter: 0.95 }[kind];
-    const added = this.added.get(key) ?? { materialId: this.idFor(key), name: clean, kind, waterFraction: water, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null };
+    const grain = kind === 'salt' ? grainIn(clean) : null;
+    const added = this.added.get(key) ?? { materialId: this.idFor(key), name: clean, kind, waterFraction: water, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null, ...(grain ? { details: { grain } } : {}) };
     this.added.set(key, added);
     this.fields[field] = { say: 'new here: added with the formula', problem: null };
     return added.materialId;
@@ -251,6 +254,11 @@ class Reading {
     this.inTheWay.push(problem);
     return null;
   }
+}
+
+/** "fine sea salt", "flake salt": a recipe that names the grain has said it. */
+function grainIn(name: string): Grain | null {
+  return GRAIN_KEYS.find((grain) => new RegExp(`\\b${grain}s?\\b`, 'i').test(name)) ?? null;
 }
 
 const saltBase = (basis: SaltBasis, vegetable: number, water: number): number => ({ ofVegetable: vegetable, ofWater: water, ofSolution: water, ofEverything: vegetable + water })[basis];

@@ -1,0 +1,13 @@
+import { sql } from 'drizzle-orm';
+import { rollUpAllergens } from '@clear-tally/core';
+import type { LotReply } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+import { walkBack } from './trace.js';
+
+/** Allergens of a lot by its ancestry: what a donor's spices brought into its brine comes along. Source: handbook 7. */
+export async function lotAllergens(reader: Reader, lotId: string): Promise<LotReply['allergens']> {
+  const found = await rows<{ name: string; allergens: string[]; mayContain: string[] | null }>(reader, sql`
+    select distinct x.name, x.allergens, x.details->'mayContain' as "mayContain" from (${walkBack(lotId)}) w join lot l on l.id = w."from" join material x on x.id = l.material_id
+    union select x.name, x.allergens, x.details->'mayContain' from lot l join material x on x.id = l.material_id where l.id = ${lotId}`);
+  return rollUpAllergens(found.map(({ name, allergens, mayContain }) => ({ name, allergens, mayContain: mayContain ?? [] }))).map(({ words, certain, from }) => ({ words, certain, from: [...from] }));
+}
