@@ -28,7 +28,7 @@ export type HouseVessel = HouseReply['vessels'][number];
       @if (would(); as words) { <p class="watch">{{ words }}</p> }
       @if (f.sets.length > 1) {
         <p class="soft small">Also possible:</p>
-        <ul>@for (set of f.sets; track $index) { @if ($index !== index()) { <li><button type="button" class="plain" (click)="index.set($index)">{{ names(set) }}</button> <span class="soft small">{{ set.leftoverMl > 1 ? litres(set.leftoverMl) + ' left' : 'full to ' + share(set) }}</span></li> } }</ul>
+        <ul>@for (set of f.sets; track $index) { @if ($index !== index()) { <li><button type="button" class="plain" (click)="index.set($index)">{{ names(set) }}</button>&ngsp;<span class="soft small">{{ set.leftoverMl > 1 ? litres(set.leftoverMl) + ' left' : 'full to ' + share(set) }}</span></li> } }</ul>
       }
     } @else { <p class="soft">Fitting …</p> }
   `,

@@ -8,6 +8,7 @@ import type { EntriesReply, Entry, HouseReply, ShelfReply } from '@clear-tally/c
 import { Api, type WireProblem } from '../api/api';
 import { HouseDates } from '../ui/dates';
 import { House } from './house';
+import { draftsFeature } from './drafts';
 import { readsFeature } from './reads';
 import { ReadsEffects } from './reads.effects';
 import { recordingFeature } from './recording';
@@ -40,7 +41,7 @@ export class FakeApi {
   choices = (): Observable<never> => EMPTY;
 }
 
-export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [] };
+export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [], rules: {}, settings: { currency: 'EUR', labourPerHour: 0, scaleStepGrams: 1 } };
 
 /** Wherever a link leads. */
 @Component({ selector: 'ct-elsewhere', template: '' })
@@ -51,7 +52,7 @@ export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}): void {
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(), provideRouter([{ path: '**', component: Elsewhere }]),
-      provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer }),
+      provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [draftsFeature.name]: draftsFeature.reducer }),
       provideEffects(ReadsEffects, RecordingEffects),
       { provide: Api, useValue: api },
       { provide: House, useValue: { house: signal({ ...A_HOUSE, ...house }), shelf: signal<ShelfReply | null>(null), shelfProblem: signal(null), dates: signal(new HouseDates('UTC')), again: () => undefined } satisfies Record<keyof House, unknown> },
@@ -69,10 +70,17 @@ export const within = (fixture: ComponentFixture<unknown>) => {
   const button = (words: string): HTMLButtonElement => [...element.querySelectorAll('button')].find((one) => one.textContent!.trim().startsWith(words))!;
   return {
     text: (): string => element.textContent!.replace(/\s+/g, ' '),
+    element,
     field, button,
     type: async (label: string, text: string): Promise<void> => {
       field(label).value = text;
       field(label).dispatchEvent(new Event('input'));
+      await fixture.whenStable();
+    },
+    select: async (label: string, value: string): Promise<void> => {
+      const chosen = field(label) as unknown as HTMLSelectElement;
+      chosen.value = value;
+      chosen.dispatchEvent(new Event('change'));
       await fixture.whenStable();
     },
     press: async (words: string): Promise<void> => {

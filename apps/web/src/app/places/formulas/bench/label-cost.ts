@@ -12,7 +12,7 @@ import type { FormulaReply, HouseReply, Material } from '@clear-tally/contract';
         <p>@for (one of r.statement; track one.name) {<span [class.marked]="one.marked">{{ one.name }}</span>{{ one.contents ? ' (' + one.contents + ')' : '' }}{{ $last ? '.' : ', ' }}}</p>
       </div>
       @if (r.allergens.length > 0) {
-        <div class="watch"><b>Allergens</b><ul>@for (one of r.allergens; track one.allergen) { <li>{{ one.certain ? '' : 'may contain ' }}<b>{{ one.words }}</b> <span class="small">from {{ one.from.join(', ') }}{{ one.us ? '' : ' · not among the nine of the US' }}</span></li> }</ul></div>
+        <div class="watch"><b>Allergens</b><ul>@for (one of r.allergens; track one.allergen) { <li>{{ one.certain ? '' : 'may contain ' }}<b>{{ one.words }}</b>&ngsp;<span class="small">from {{ one.from.join(', ') }}{{ one.us ? '' : ' · not among the nine of the US' }}</span></li> }</ul></div>
       } @else { <p class="soft">No allergen of the EU or US sets is known of in it.</p> }
       @for (said of r.warnings; track said) { <p class="grave">{{ said }}</p> }
       <dl>

@@ -189,7 +189,7 @@ class Reading {
     if (!heavy) return null;
     const [minutes, rinses, litres, drain, wanted] = [this.number('heavy.minutes', heavy.minutes, 0, 1440), this.number('heavy.rinses', heavy.rinses, 0, 10), this.number('heavy.litresPerKg', heavy.litresPerKg, 0, 20), this.number('heavy.drain', heavy.drain, 10, 100), this.number('heavy.wanted', heavy.wanted, 1.5, 8)];
     if (minutes === null || rinses === null || litres === null || drain === null || wanted === null) return this.stop('heavy', 'The rest, the rinses, the drained share and the salt wanted (1.5 to 8 %) are figures.');
-    return { minutes, cut: heavy.cut, rinses: Math.round(rinses), litresPerKg: litres, drainYield: drain / 100, wanted: wanted / 100 };
+    return { minutes, cut: heavy.cut, rinses: Math.round(rinses), litresPerKg: litres, drainYield: round(drain / 100), wanted: round(wanted / 100) };
   }
 
   private scalable(input: { produce: Body['produce']; reference: number | null; water: number | null; salt: number | null; lines: Body['lines']; numbers: NonNullable<ReturnType<Reading['numbers']>> }): ScalableFormula {

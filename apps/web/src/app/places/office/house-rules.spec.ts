@@ -1,0 +1,47 @@
+import { ApplicationRef } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { FakeApi, inHouse, within } from '../../state/testing';
+import { HouseRules } from './house-rules';
+
+describe('house rules', () => {
+  let api: FakeApi;
+  const open = async () => {
+    api = new FakeApi();
+    inHouse(api, { rules: { starter: 'kept' } });
+    const fixture = TestBed.createComponent(HouseRules);
+    await fixture.whenStable();
+    return within(fixture);
+  };
+  const pick = async (page: Awaited<ReturnType<typeof open>>, words: string): Promise<void> => {
+    [...page.element.querySelectorAll('label')].find((label) => label.textContent!.includes(words))!.querySelector('input')!.click();
+    await TestBed.inject(ApplicationRef).whenStable();
+  };
+  it('shows every question with the house’s answer, or the careful way', async () => {
+    const page = await open();
+    expect(page.text()).toContain('How does a batch start?With kept brine');
+    expect(page.text()).toContain('What happens to white film?Held, and decided by the reviewer');
+  });
+  it('a riskier way says what it asks, and is kept with how the house does it', async () => {
+    const page = await open();
+    await page.press('What happens to white film?');
+    expect(page.text()).toContain('In exchange: Only flat white film');
+    await pick(page, 'Skimmed');
+    expect(page.button('Make this the house rule').disabled).toBeTrue();
+    await page.type('How this house does that', 'Odile decides');
+    await page.press('Make this the house rule');
+    expect(api.sent[0]![0]!.body).toEqual({ rule: 'film', option: 'skim', reason: 'Odile decides' } as never);
+  });
+  it('a careful way asks nothing', async () => {
+    const page = await open();
+    await page.press('How does a batch start?');
+    await pick(page, 'Wild');
+    await page.press('Make this the house rule');
+    expect(api.sent[0]![0]!.body).toEqual({ rule: 'starter', option: 'wild', reason: null } as never);
+  });
+  it('keeps what the house reckons with', async () => {
+    const page = await open();
+    await page.type('Work costs per hour', '21.5');
+    await page.press('Keep these');
+    expect(api.sent[0]![0]!.body).toEqual({ labourPerHour: 21.5 } as never);
+  });
+});
