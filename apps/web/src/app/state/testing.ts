@@ -17,6 +17,8 @@ import { sessionFeature, sessionWire } from './session';
 
 export const INES = { id: '018f6b1e-0000-7000-8000-000000000001', name: 'Ines Calloway', initials: 'IC', role: 'maker' as const };
 
+export const ODILE = { id: '018f6b1e-0000-7000-8000-000000000002', name: 'Odile Marr', initials: 'OM', role: 'owner' as const };
+
 /** A wire that answers from memory and keeps what was sent. */
 export class FakeApi {
   readonly sent: Entry[][] = [];
@@ -48,7 +50,7 @@ export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC',
 class Elsewhere {}
 
 /** Sets a component in a house with a store and a fake wire, signed in as a maker. */
-export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}): void {
+export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE = INES): void {
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(), provideRouter([{ path: '**', component: Elsewhere }]),
@@ -58,7 +60,7 @@ export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}): void {
       { provide: House, useValue: { house: signal({ ...A_HOUSE, ...house }), shelf: signal<ShelfReply | null>(null), shelfProblem: signal(null), dates: signal(new HouseDates('UTC')), again: () => undefined } satisfies Record<keyof House, unknown> },
     ],
   });
-  TestBed.inject(Store).dispatch(sessionWire.sessionKnown({ person: INES }));
+  TestBed.inject(Store).dispatch(sessionWire.sessionKnown({ person }));
 }
 
 export const within = (fixture: ComponentFixture<unknown>) => {

@@ -1,7 +1,7 @@
 import { ApplicationRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { FormulaReply, HouseReply } from '@clear-tally/contract';
-import { FakeApi, inHouse, within } from '../../state/testing';
+import { FakeApi, inHouse, ODILE, within } from '../../state/testing';
 import { Formula } from './formula';
 
 const ID = '018f6b1e-0000-7000-8000-0000000000f1';
@@ -26,7 +26,7 @@ describe('the scaling bench', () => {
   let api: FakeApi;
   const open = async (of: FormulaReply = formula) => {
     api = new FakeApi({ [`/api/formulas/${ID}`]: of });
-    inHouse(api, HOUSE);
+    inHouse(api, HOUSE, ODILE);
     const fixture = TestBed.createComponent(Formula);
     fixture.componentRef.setInput('formulaId', ID);
     await fixture.whenStable();

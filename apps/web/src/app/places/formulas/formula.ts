@@ -9,6 +9,7 @@ import { fitted } from '../../fitting/fitting';
 import { VesselFit } from '../../fitting/vessel-fit';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
+import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
@@ -38,6 +39,7 @@ export class Formula {
   private readonly house = injectHouse();
   protected readonly read = shown<FormulaReply>(computed(() => `/api/formulas/${this.formulaId()}${this.version() ? `?version=${this.version()}` : ''}`));
   protected readonly formula = this.read.data;
+  protected readonly rights = injectRights();
   protected readonly theHouse = this.house.house;
 
   protected readonly froms = Object.entries(FROM) as [From, string][];

@@ -2,6 +2,7 @@ import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { BASIS_WORDS, formatPercent, type SaltBasis } from '@clear-tally/core';
 import type { FormulasReply } from '@clear-tally/contract';
+import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
@@ -15,7 +16,7 @@ import { STYLE_WORDS } from './draft/draft';
     <div class="page"><div class="main stack">
       <div class="head">
         <h1>Formulas</h1>
-        <p class="row"><a class="button go" routerLink="/formulas/new">New formula</a><a class="button" routerLink="/formulas/take-in">Take a recipe in</a><a class="button" href="/api/formulas.json">The book as a file</a></p>
+        <p class="row">@if (rights.isOwner()) { <a class="button go" routerLink="/formulas/new">New formula</a><a class="button" routerLink="/formulas/take-in">Take a recipe in</a> }<a class="button" href="/api/formulas.json">The book as a file</a></p>
       </div>
       @if (read.data(); as reply) {
         <div class="row find"><ct-text label="Find" placeholder="name, school, number" [value]="search()" (valueChange)="search.set($event)" />@if (retired() > 0) { <label class="tick"><input type="checkbox" [checked]="withRetired()" (change)="withRetired.set($any($event.target).checked)" /> show {{ retired() }} retired</label> }</div>
@@ -47,6 +48,7 @@ import { STYLE_WORDS } from './draft/draft';
 })
 export class Formulas {
   protected readonly read = shown<FormulasReply>(signal('/api/formulas'));
+  protected readonly rights = injectRights();
   protected readonly search = signal('');
   protected readonly withRetired = signal(false);
   protected readonly retired = computed(() => (this.read.data()?.formulas ?? []).filter((formula) => formula.retired !== null).length);

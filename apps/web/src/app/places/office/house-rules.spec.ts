@@ -1,13 +1,13 @@
 import { ApplicationRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { FakeApi, inHouse, within } from '../../state/testing';
+import { FakeApi, inHouse, ODILE, within } from '../../state/testing';
 import { HouseRules } from './house-rules';
 
 describe('house rules', () => {
   let api: FakeApi;
   const open = async () => {
     api = new FakeApi();
-    inHouse(api, { rules: { starter: 'kept' } });
+    inHouse(api, { rules: { starter: 'kept' } }, ODILE);
     const fixture = TestBed.createComponent(HouseRules);
     await fixture.whenStable();
     return within(fixture);

@@ -1,6 +1,7 @@
 import { Component, computed, signal } from '@angular/core';
 import { HOUSE_RULES, ruleInForce, type HouseRule } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
+import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
 import { FigureInput } from '../../ui/figure-input';
 import { Refusal } from '../../ui/refusal';
@@ -25,12 +26,12 @@ import { TextField } from '../../ui/text-field';
           @if (asks()) { <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" /> }
           <p class="soft small">{{ row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. ' }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.</p>
           <ct-refusal [message]="save.problem()" />
-          <div><button type="button" class="go" [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()" (click)="keep(row.rule)">Make this the house rule</button></div>
+          @if (rights.isOwner()) { <div><button type="button" class="go" [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()" (click)="keep(row.rule)">Make this the house rule</button></div> } @else { <p class="soft small">The owner answers these.</p> }
         }
         <section class="rule stack">
           <h2>What the house reckons with</h2>
           <div class="row"><ct-figure label="Work costs per hour" [unit]="settings()?.currency ?? ''" [least]="0" [most]="1000" [value]="labour() ?? settings()?.labourPerHour ?? null" (valueChange)="labour.set($event)" /><ct-figure label="Bench scale, steps" kind="grams" [least]="0.001" [most]="1000" [value]="step() ?? settings()?.scaleStepGrams ?? null" (valueChange)="step.set($event)" />
-            <button type="button" [disabled]="(labour() === null && step() === null) || set.saving()" (click)="keepSettings()">Keep these</button></div>
+            @if (rights.isOwner()) { <button type="button" [disabled]="(labour() === null && step() === null) || set.saving()" (click)="keepSettings()">Keep these</button> }</div>
           <ct-refusal [message]="set.problem()" />
         </section>
       </div>
@@ -43,6 +44,7 @@ import { TextField } from '../../ui/text-field';
 })
 export class HouseRules {
   private readonly house = injectHouse();
+  protected readonly rights = injectRights();
   protected readonly open = signal(HOUSE_RULES[0]!.key);
   protected readonly choice = signal<string | null>(null);
   protected readonly reason = signal('');

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { HouseReply } from '@clear-tally/contract';
-import { FakeApi, inHouse, within } from '../../state/testing';
+import { FakeApi, inHouse, ODILE, within } from '../../state/testing';
 import { Materials } from './materials';
 
 const house: Partial<HouseReply> = {
@@ -14,7 +14,7 @@ describe('materials', () => {
   let api: FakeApi;
   const open = async (of = house) => {
     api = new FakeApi();
-    inHouse(api, of);
+    inHouse(api, of, ODILE);
     const fixture = TestBed.createComponent(Materials);
     await fixture.whenStable();
     return within(fixture);

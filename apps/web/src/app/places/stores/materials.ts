@@ -2,6 +2,7 @@ import { Component, computed, effect, signal, untracked } from '@angular/core';
 import { ALLERGEN_KEYS, ALLERGENS, FORM_KEYS, FORMS, formatPercent, GRAIN_KEYS, GRAINS, PRODUCE_GROUPS } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
+import { injectRights } from '../../state/person';
 import { newId, recordingForm } from '../../state/form';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
@@ -25,6 +26,7 @@ const KINDS: readonly [Body['kind'], string][] = [['produce', 'produce'], ['salt
 })
 export class Materials {
   private readonly house = injectHouse();
+  protected readonly rights = injectRights();
   protected readonly search = signal('');
   protected readonly body = signal<Body | null>(null);
   protected readonly isNew = signal(false);

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { FormulaReply, HouseReply } from '@clear-tally/contract';
-import { FakeApi, inHouse, within } from '../../../state/testing';
+import { FakeApi, inHouse, ODILE, within } from '../../../state/testing';
 import { Editor } from './editor';
 import { readRule } from './plan-editor';
 
@@ -24,7 +24,7 @@ describe('the formula editor', () => {
   const open = async (formulaId?: string) => {
     localStorage.clear();
     api = new FakeApi({ '/api/formulas': { formulas: [{ number: 8 }] }, [`/api/formulas/${id('f1')}`]: existing });
-    inHouse(api, house);
+    inHouse(api, house, ODILE);
     const fixture = TestBed.createComponent(Editor);
     if (formulaId) fixture.componentRef.setInput('formulaId', formulaId);
     for (let i = 0; i < 3; i += 1) await fixture.whenStable();

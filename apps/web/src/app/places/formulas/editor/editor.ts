@@ -8,6 +8,7 @@ import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../../state/draft';
 import { injectHouse } from '../../../state/house';
 import { recordingForm } from '../../../state/form';
+import { injectRights } from '../../../state/person';
 import { shown } from '../../../state/shown';
 import { Refusal } from '../../../ui/refusal';
 import { SaltRuler } from '../../../ui/salt-ruler';
@@ -39,6 +40,7 @@ export class Editor {
   private readonly house = injectHouse();
   private readonly ids = stableIds();
 
+  protected readonly rights = injectRights();
   protected readonly key = computed(() => `formula:${this.formulaId() ?? (this.copy() ? `copy:${this.copy()}` : 'new')}`);
   protected readonly hand = draftInHand<Draft>(this.key);
   protected readonly draft = this.hand.draft;
@@ -233,7 +235,7 @@ export class Editor {
 
   protected keep(): void {
     const reading = this.reading();
-    if (!reading?.body) return;
+    if (!reading?.body || !this.rights.isOwner()) return;
     const body = this.outside() ? { ...reading.body, checks: [] } : reading.body;
     this.save.record(...reading.newMaterials.map((material) => this.save.entry('material.add', material)), this.save.entry('formula.save', body));
   }
