@@ -2,6 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import { rescaling, vesselFit } from './bench-page.mjs';
 import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
@@ -17,11 +18,11 @@ await run(async () => {
   spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/main.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, DATABASE_URL: cluster.appUrl('bench'), DATABASE_OWNER_URL: cluster.ownerUrl('bench') } });
   cluster.stop();
   firstLoad();
-  await placeChanges();
+  await onThePage();
 });
 
 /** From the key to the first heading of the place, in the demo house, after each place was opened once. */
-async function placeChanges() {
+async function onThePage() {
   const { chromium } = await import('@playwright/test');
   const port = 4390;
   const house = spawn(process.execPath, [inRoot('tools/start.mjs'), '--port', String(port), '--fresh', '--yes'], { cwd: ROOT, env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house') }, stdio: ['ignore', 'pipe', 'inherit'] });
@@ -33,7 +34,7 @@ async function placeChanges() {
   await page.getByLabel('PIN').fill('2711');
   await page.keyboard.press('Enter');
   await page.waitForURL('**/make');
-  const places = ['Make', 'Pack', 'Lots', 'Trace', 'Formulas'];
+  const places = ['Make', 'Pack', 'Lots', 'Trace', 'Formulas', 'Tools', 'Stores', 'Office'];
   const times = [];
   for (let round = 0; round < 6; round += 1) {
     for (const place of places) {
@@ -50,6 +51,8 @@ async function placeChanges() {
   }
   times.sort((a, b) => a - b);
   say(`place change: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, worst ${times.at(-1).toFixed(0)} ms`);
+  await vesselFit(page, `http://127.0.0.1:${port}`);
+  await rescaling(page, `http://127.0.0.1:${port}`);
   await browser.close();
   house.kill('SIGINT');
   await new Promise((resolve) => house.once('exit', resolve));
