@@ -77,7 +77,7 @@ test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 j
   hands.count += 1;
   expect(await worksheet(page)).toContain('%PDF-');
   expect(hands.count).toBeLessThanOrEqual(40);
-  console.log(`notebook: ${hands.count} fields and taps`);
+  test.info().annotations.push({ type: 'fields and taps', description: String(hands.count) });
 });
 
 test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page }) => {
@@ -110,7 +110,7 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
   hands.count += 1;
   expect(await worksheet(page)).toContain('%PDF-');
   expect(hands.count).toBeLessThanOrEqual(40);
-  console.log(`leaf and paste: ${hands.count} fields and taps`);
+  test.info().annotations.push({ type: 'fields and taps', description: String(hands.count) });
 });
 
 test('unsaved work outlives a reload; lines move by mouse and by key, and back', async ({ page }) => {

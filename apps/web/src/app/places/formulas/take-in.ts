@@ -9,7 +9,7 @@ import { shown } from '../../state/shown';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import type { Draft } from './draft/draft';
-import { draftFromFile, draftFromRecipe } from './draft/draftFrom';
+import { draftFromFile, draftFromRecipe, houseNation } from './draft/draftFrom';
 import { takeIn, type TakenIn } from './takeIn';
 
 /** A recipe comes in as it stands: typed line by line, or as a file. What is sound is kept, the rest is marked. */
@@ -68,6 +68,7 @@ export class TakeIn {
   protected readonly example = '2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme';
   protected readonly roles = { produce: 'main produce', salt: 'salt', water: 'water', line: 'also' };
   protected readonly lines = computed((): ReadLine[] => this.words().split('\n').map((line) => line.trim()).filter(Boolean).slice(0, 60).map(readLine));
+  private readonly nation = computed(() => houseNation(this.house.house()?.rules));
   private readonly number = computed(() => Math.max(0, ...(this.book.data()?.formulas ?? []).map((one) => one.number)) + 1);
 
   protected role(line: ReadLine): ReadLine['role'] {
@@ -76,7 +77,8 @@ export class TakeIn {
 
   protected write(): void {
     if (this.lines().length === 0) return;
-    this.hand.open(draftFromRecipe({ name: this.name().trim(), lines: this.lines(), steps: [], note: null, marks: [] }, this.number(), (name) => this.isProduce(name)));
+    const draft = draftFromRecipe({ name: this.name().trim(), lines: this.lines(), steps: [], note: null, marks: [] }, this.number(), (name) => this.isProduce(name));
+    this.hand.open({ ...draft, nationality: this.nation() });
     this.toEditor();
   }
 
@@ -96,7 +98,7 @@ export class TakeIn {
   /** Materials of the file that this house does not know come in with it, as the file describes them. */
   protected open(found: TakenIn): void {
     const draft = found.formula ? draftFromFile(found.formula, this.number()) : draftFromRecipe(found.recipe!, this.number(), (name) => this.isProduce(name));
-    this.hand.open({ ...draft, marks: found.marks });
+    this.hand.open({ ...draft, nationality: this.nation(), marks: found.marks });
     const known = new Set((this.house.house()?.materials ?? []).map((one) => one.name.toLowerCase()));
     const unknown = found.materials.filter((one) => !known.has(one.name.toLowerCase()));
     if (unknown.length === 0) return this.toEditor();

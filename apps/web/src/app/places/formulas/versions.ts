@@ -48,7 +48,10 @@ export class Versions {
   protected readonly old = shown<FormulaReply>(computed(() => (this.before() ? `/api/formulas/${this.formulaId()}?version=${this.before()}` : null)));
   protected readonly rows = computed(() => {
     const [before, after] = [this.old.data(), this.now.data()];
-    return before && after ? differences(formulaWords(before), formulaWords(after)) : null;
+    if (!before || !after) return null;
+    // A line that came or went has moved the others: their order is news only when the lines are the same.
+    const names = (formula: FormulaReply): string => formula.lines.map(({ name }) => name).sort().join();
+    return differences(formulaWords(before), formulaWords(after)).filter((row) => row.what !== 'Order of the lines' || names(before) === names(after));
   });
   protected readonly when = (iso: string): string => this.house.dates().day(iso);
 }

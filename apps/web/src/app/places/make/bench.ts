@@ -1,6 +1,6 @@
 import { Component, computed, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams, saltAtScale } from '@clear-tally/core';
+import { formatGrams, saltAtScale, HOUSE_RULES } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { shown } from '../../state/shown';
 import { Mark } from '../../ui/mark';
@@ -22,7 +22,7 @@ interface Step { readonly key: StepKey; readonly name: string; readonly figure: 
     @if (batch(); as b) {
       <div class="page with-outline">
         <div class="outline stack">
-          <div><p class="figure soft"><b>{{ b.code }}</b></p><h2 style="color: var(--ink); font-size: 21px">{{ b.formula.name }}</h2><p class="soft small">formula {{ b.formula.number }}, version {{ b.formula.version }} · planned {{ mass(b.planned.trimmedGrams) }}</p></div>
+          <div><p class="figure soft"><b>{{ b.code }}</b></p><h2 style="color: var(--ink); font-size: 21px">{{ b.formula.name }}</h2><p class="soft small">formula {{ b.formula.number }}, version {{ b.formula.version }} · planned {{ mass(b.planned.trimmedGrams) }}{{ b.variant ? ' · ' + b.variant : '' }}</p></div>
           <ol>
             @for (step of steps(); track step.key) {
               <li><button type="button" class="step" [class.on]="now() === step.key" [attr.aria-current]="now() === step.key ? 'step' : null" (click)="chosen.set(step.key)">
@@ -35,6 +35,7 @@ interface Step { readonly key: StepKey; readonly name: string; readonly figure: 
               @for (fill of b.fills; track fill.lotId) { <a [routerLink]="['/lots', fill.code]" class="figure">{{ fill.code }} · {{ mass(fill.grams) }}</a> }
             </div>
           }
+          <details class="small"><summary>House rules in force</summary>@for (rule of rules(); track rule.question) { <p class="in-force"><b>{{ rule.question }}</b><br />{{ rule.words }}</p> }</details>
           <p class="small soft">In the bowls: <b class="figure">{{ mass(b.inBowlsGrams) }}</b></p>
         </div>
         <div class="main">
@@ -50,6 +51,7 @@ interface Step { readonly key: StepKey; readonly name: string; readonly figure: 
     } @else { <div class="page"><div class="main"><ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" /></div></div> }
   `,
   styles: `
+    summary { cursor: pointer; padding: 6px 0; } .in-force { padding: 4px 0; border-bottom: 1px solid var(--hair); }
     .step { width: 100%; display: grid; grid-template-columns: 22px 1fr auto; gap: 10px; align-items: center; justify-items: start; border: 0; border-bottom: 1px solid var(--hair); background: none; min-height: 54px; padding: 0 10px; font-weight: 600; text-align: left; }
     .step .figure { font-weight: 500; font-size: 16px; } .step.on { background: var(--ink); color: #fff; } .step i { width: 3px; height: 16px; background: var(--hair); justify-self: center; }
   `,
@@ -79,6 +81,8 @@ export class Bench {
       { key: 'fill', name: 'Fill vessels', figure: `${b.fills.length}`, done: b.fills.length > 0 && b.inBowlsGrams <= b.produceGrams * 0.02 },
     ];
   });
+  /** As they stood when the batch was started. */
+  protected readonly rules = computed(() => HOUSE_RULES.flatMap((rule) => { const chosen = rule.options.find((one) => one.key === this.batch()?.rules[rule.key]); return chosen ? [{ question: rule.question, words: chosen.words }] : []; }));
   /** The chosen step, or the first that is not done. */
   protected readonly now = computed((): StepKey => this.chosen() ?? this.steps().find((step) => !step.done)?.key ?? 'fill');
 }

@@ -1,6 +1,9 @@
-import { BY_FRACTION, type ReadRecipe, type ScaleBy } from '@clear-tally/core';
+import { BY_FRACTION, NATIONALITIES, type Nationality, type ReadRecipe, type ScaleBy } from '@clear-tally/core';
 import type { FileFormula, FormulaReply } from '@clear-tally/contract';
 import { type Draft, type DraftHeavy, emptyStep, newDraft, newKey } from './draft';
+
+/** Whose spoons and quarts are meant when nobody says; null where the house asks each time. */
+export const houseNation = (rules: Readonly<Record<string, string>> | undefined): Nationality | null => NATIONALITIES.find((nation) => nation === rules?.['measures']) ?? null;
 
 const plain = (value: number): string => String(Number(value.toPrecision(6)));
 const perCent = (fraction: number | undefined): string => (fraction === undefined ? '' : plain(fraction * 100));

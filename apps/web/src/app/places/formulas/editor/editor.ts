@@ -15,7 +15,7 @@ import { SaltRuler } from '../../../ui/salt-ruler';
 import { TextField } from '../../../ui/text-field';
 import { Waiting } from '../../../ui/waiting';
 import { type Draft, type DraftLine, emptyLine, emptyStep, newDraft, newKey, STYLE_DEFAULTS, STYLE_WORDS, type Style, USUAL_HEAVY } from '../draft/draft';
-import { draftFromFormula } from '../draft/draftFrom';
+import { draftFromFormula, houseNation } from '../draft/draftFrom';
 import { readDraft, saidAt, type Said, stableIds } from '../draft/readDraft';
 import { PlanEditor } from './plan-editor';
 
@@ -95,9 +95,9 @@ export class Editor {
       if (this.draft()) return;
       const book = this.book.data();
       const formula = this.read.data();
-      if (!book || (this.source() && !formula)) return;
+      if (!book || !this.house.house() || (this.source() && !formula)) return;
       const number = Math.max(0, ...book.formulas.map((one) => one.number)) + 1;
-      untracked(() => this.hand.open(formula ? draftFromFormula(formula, this.copy() ? { number } : undefined) : newDraft(number, this.begun())));
+      untracked(() => this.hand.open(formula ? draftFromFormula(formula, this.copy() ? { number } : undefined) : newDraft(number, { nationality: houseNation(this.house.house()?.rules), ...this.begun() })));
     });
   }
 
