@@ -35,8 +35,7 @@ export async function readFormula(reader: Reader, formulaId: string, version?: n
   const ready = await scalable(reader, data);
   const [state] = await reader.select().from(formulaState).where(eq(formulaState.formulaId, formulaId));
   const versions = await rows<{ version: number; at: Date; by: string }>(reader, sql`
-    select (j.entry::jsonb->'body'->>'version')::int as version, j.recorded_at as at, p.initials as by from journal j join person p on p.id = j.by
-    where j.kind = 'formula.save' and j.entry::jsonb->'body'->>'formulaId' = ${formulaId} order by 1 desc`);
+    select f.version, f.saved_at as at, p.initials as by from formula f join person p on p.id = f.by where f.formula_id = ${formulaId} order by 1 desc`);
   return {
     ...data,
     form: data.form ?? USUAL_FORM[data.style], referenceGrams: data.referenceGrams ?? 1000, variants: data.variants ?? [], steps: data.steps ?? [], checks: data.checks ?? [], rules: data.rules ?? {},

@@ -1,6 +1,6 @@
 import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
-import { decimal } from './columns.js';
+import { decimal, moment } from './columns.js';
 
 export const supplier = pgTable('supplier', { id: uuid().primaryKey(), name: text().notNull().unique(), prefix: text().notNull().unique(), lotsReceived: integer().notNull().default(0) });
 
@@ -21,6 +21,8 @@ export const formula = pgTable('formula', {
   number: integer().notNull(),
   name: text().notNull(),
   data: jsonb().$type<BodyOf<'formula.save'>>().notNull(),
+  savedAt: moment().notNull(),
+  by: uuid().notNull(),
 }, (t) => [primaryKey({ columns: [t.formulaId, t.version] })]);
 
 /** Whether a formula is in use; without a row it is. */

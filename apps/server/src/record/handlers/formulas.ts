@@ -7,7 +7,7 @@ import { must, refused } from '../refused.js';
 import type { Handler } from '../handler.js';
 
 /** A change makes a new version; batches keep theirs. A formula is kept with its holes. */
-export const formulaSave: Handler<'formula.save'> = async ({ tx, body }) => {
+export const formulaSave: Handler<'formula.save'> = async ({ tx, body, entry, at }) => {
   if (body.saltBasis !== null && body.saltFraction !== null) must(checkSaltFraction({ basis: body.saltBasis, saltFraction: body.saltFraction }));
   const shares = body.produce.reduce((sum, part) => sum + part.share, 0);
   if (Math.abs(shares - 1) > 1e-6) {
@@ -24,7 +24,7 @@ export const formulaSave: Handler<'formula.save'> = async ({ tx, body }) => {
   if (body.version !== next) {
     throw refused('name.taken', `Version ${body.version} was given; the next version of this formula is ${next}. Somebody may have saved it meanwhile: look at the newest first.`, { field: 'version', facts: { next } });
   }
-  await tx.insert(formula).values({ formulaId: body.formulaId, version: body.version, number: body.number, name: body.name, data: body });
+  await tx.insert(formula).values({ formulaId: body.formulaId, version: body.version, number: body.number, name: body.name, data: body, savedAt: at, by: entry.by });
   return {};
 };
 

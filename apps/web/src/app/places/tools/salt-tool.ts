@@ -5,13 +5,14 @@ import {
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { SaltRuler } from '../../ui/salt-ruler';
+import { TextField } from '../../ui/text-field';
 import { WorkingShower } from '../../ui/working-shower';
 import { Send } from './send';
 
 /** Salt for a weight, on any of the four bases; what is in already, said on all of them, and the ways back. */
 @Component({
   selector: 'ct-salt-tool',
-  imports: [FigureInput, QuantityInput, SaltRuler, Send, WorkingShower],
+  imports: [FigureInput, QuantityInput, SaltRuler, Send, TextField, WorkingShower],
   template: `
     <div class="choices" role="group" aria-label="Salt counted on">@for (one of bases; track one) { <button type="button" [attr.aria-pressed]="basis() === one" (click)="basis.set(one)">{{ words[one] }}</button> }</div>
     <div class="row">
@@ -19,7 +20,7 @@ import { Send } from './send';
       <ct-figure label="Water in the produce" kind="percent" [least]="0.5" [most]="1" [(value)]="wet" />
     </div>
     <div class="row">
-      <ct-quantity label="Salt that is in" what="the salt" [(grams)]="inGrams" /><ct-figure label="Scale, steps of" kind="grams" [least]="0.001" [most]="1000" [(value)]="step" /><ct-figure label="Bowls" [least]="1" [most]="40" [(value)]="bowls" />
+      <ct-quantity label="Salt that is in" what="the salt" [(grams)]="inGrams" /><ct-figure label="Scale, steps of" kind="grams" [least]="0.001" [most]="1000" [(value)]="step" /><ct-text style="width: 220px" label="Bowls, or stages" placeholder="3 · 4.2 3.1 5 kg · 1:2" [figures]="true" [value]="bowls()" [problem]="oddBowls()" (valueChange)="bowls.set($event)" />
     </div>
     @if (refused(); as message) { <p class="grave" role="alert">{{ message }}</p> }
     @if (dose(); as grams) {
@@ -29,7 +30,7 @@ import { Send } from './send';
     @if (said(); as all) { <p class="answer">{{ mass(inGrams()!) }} of salt is <b>{{ all }}</b>@if (wpsIn() !== null) { <span>; water phase <b class="figure">{{ percent(wpsIn()!) }}</b> {{ bandIn() }}</span> }</p> }
     @if (verdict(); as v) { <p [class]="v.tone">{{ v.words }}</p> }
     @if (coarse(); as message) { <p class="watch">{{ message }}</p> }
-    @if (parts(); as each) { <p class="answer">Bowl by bowl: <b class="figure">{{ each }}</b></p> }
+    @if (parts(); as each) { <p class="answer">One after the other: <b class="figure">{{ each }}</b></p> }
     @if (wpsIn() ?? wps(); as at) { <ct-salt-ruler [now]="at" subject="this" /> }
     <ct-send [fraction]="refused() ? null : wanted()" [basis]="basis()" [water]="waterWords()" [grams]="dose()" />
   `,
@@ -44,7 +45,9 @@ export class SaltTool {
   protected readonly wet = signal<number | null>(0.92);
   protected readonly inGrams = signal<number | null>(null);
   protected readonly step = signal<number | null>(1);
-  protected readonly bowls = signal<number | null>(null);
+  protected readonly bowls = signal('');
+  private readonly shares = computed(() => readShares(this.bowls()));
+  protected readonly oddBowls = computed(() => (this.bowls().trim() !== '' && !this.shares() ? 'A number of bowls, what each holds, or shares such as 1:2.' : null));
 
   protected readonly refused = computed(() => {
     if (this.wanted() === null) return null;
@@ -85,12 +88,21 @@ export class SaltTool {
     return tooCoarse ? `A scale of ${this.step()} g is ${formatPercent(stepOfDose, 1)} of this dose. Use the fine scale, or weigh for several vessels at once and divide.` : null;
   });
   protected readonly parts = computed(() => {
-    const n = Math.floor(this.bowls() ?? 0);
-    return this.dose() && n > 1 ? splitDose({ doseGrams: this.dose()!, shares: Array<number>(n).fill(1), stepGrams: this.step() ?? 1 }).map((part) => `${part} g`).join(' + ') : null;
+    const shares = this.shares();
+    return this.dose() && shares && shares.length > 1 ? splitDose({ doseGrams: this.dose()!, shares, stepGrams: this.step() ?? 1 }).map((part) => `${part} g`).join(' + ') : null;
   });
   protected readonly waterWords = computed(() => (this.produce() && this.water() ? `${Math.round((this.water()! / this.produce()!) * 1000)} g per kg` : null));
   protected readonly percent = formatPercent;
   protected readonly mass = (grams: number): string => formatGrams(grams, grams < 100 ? { stepGrams: 0.1 } : {});
   protected readonly one = (grams: number): string => grams.toFixed(1);
   private readonly name = (wps: number | null): string => (wps === null ? '' : SALT_BANDS.find(({ band }) => band === saltBand(wps))!.words);
+}
+
+/** "3" is three alike; "4.2 3.1 5 kg" and "1:2" are shares. Null when it is neither. */
+export function readShares(text: string): number[] | null {
+  const words = text.replace(/\s*k?g\b/gi, ' ').trim().split(/[\s:;+]+/).filter(Boolean);
+  const shares = words.map((word) => Number(word.replace(',', '.')));
+  if (shares.length === 0 || shares.length > 40 || shares.some((share) => !(share > 0))) return null;
+  if (shares.length > 1) return shares;
+  return Number.isInteger(shares[0]) && shares[0]! <= 40 ? Array<number>(shares[0]!).fill(1) : null;
 }

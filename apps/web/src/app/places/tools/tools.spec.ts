@@ -43,10 +43,16 @@ describe('quick tools', () => {
     await page.fill({ 'Trimmed produce': '5363.6', 'Salt that is in': '', 'Scale, steps of': '5' });
     expect(page.text()).toContain('4.2 % of this dose');
   });
-  it('a dose over bowls adds up', async () => {
+  it('a dose over bowls, or in stages, adds up', async () => {
     const page = await open(SaltTool);
-    await page.fill({ 'Trimmed produce': '5000', 'Salt wanted': '2', Bowls: '3' });
+    await page.fill({ 'Trimmed produce': '5000', 'Salt wanted': '2', 'Bowls, or stages': '3' });
     expect(page.text()).toContain('34 g + 33 g + 33 g');
+    await page.type('Bowls, or stages', '1:2');
+    expect(page.text()).toContain('33 g + 67 g');
+    await page.type('Bowls, or stages', '2.5 1.5 1 kg');
+    expect(page.text()).toContain('50 g + 30 g + 20 g');
+    await page.type('Bowls, or stages', 'some');
+    expect(page.text()).toContain('such as 1:2');
   });
   it('sends a result to a batch that waits, and into a formula', async () => {
     const page = await open(SaltTool);

@@ -220,6 +220,17 @@ export class Editor {
     this.edit('step-', { steps: this.draft()!.steps.filter((step) => step.key !== key) });
   }
 
+  protected moveStep(event: KeyboardEvent, index: number, key: string): void {
+    const to = event.key === 'ArrowUp' ? index - 1 : event.key === 'ArrowDown' ? index + 1 : null;
+    if (to === null) return;
+    event.preventDefault();
+    const steps = [...this.draft()!.steps];
+    if (to < 0 || to >= steps.length) return;
+    moveItemInArray(steps, index, to);
+    this.edit('step move', { steps });
+    this.focusLater(`[data-step='${key}'] .handle`);
+  }
+
   protected chooseRule(rule: string, option: string): void {
     const { [rule]: _, ...rest } = this.draft()!.rules;
     this.edit(`rule.${rule}`, { rules: option ? { ...rest, [rule]: option } : rest });
