@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { compareRollUps, HOUSE_RULES, jarMix, parseVolume, readAmount, readLine, readRecipe, rollUp, rollUpAllergens, ruleInForce, rulesInForce, sauce, scaleFormula, setOut, writeRecipe, type RollUpPart, type ScalableFormula } from '../src/index.js';
+import { checkFile, compareRollUps, HOUSE_RULES, jarMix, parseVolume, readAmount, readLine, readRecipe, rollUp, rollUpAllergens, ruleInForce, rulesInForce, sauce, scaleFormula, setOut, writeRecipe, type RollUpPart, type ScalableFormula } from '../src/index.js';
 
 const codeOf = (outcome: { ok: boolean; refusal?: { code: string } }): string => (outcome.ok ? 'read' : outcome.refusal!.code);
 
@@ -113,6 +113,10 @@ describe('recipes in and out', () => {
   });
   it('what is no recipe is refused, whatever it is', () => {
     for (const hostile of [null, 7, 'x', [], {}, { '@type': 'Person' }, { '@graph': [[[[[[[[{ '@type': 'Recipe' }]]]]]]]] }]) expect(codeOf(readRecipe(hostile))).toBe('file.unreadable');
+  });
+  it('a film is refused before it is read', () => {
+    expect(codeOf(checkFile({ name: 'film.json', bytes: 50_000_000 }))).toBe('file.tooLarge');
+    expect(checkFile({ name: 'a.json', bytes: 2_000_000 }).ok).toBeTrue();
   });
   it('law: nothing thrown at it makes it throw', () => fc.assert(fc.property(fc.jsonValue(), (value) => void readRecipe({ '@type': 'Recipe', name: value, recipeIngredient: value, recipeInstructions: value }))));
   it('out and in again keeps every mass', () => {

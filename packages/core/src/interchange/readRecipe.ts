@@ -22,6 +22,12 @@ export interface ReadLine {
 
 /** Files are formulas, not films. */
 export const MOST_FILE_BYTES = 2_000_000;
+
+/** Refuses a file too large to be formulas before a byte of it is read. */
+export function checkFile(input: { name: string; bytes: number }): Outcome<void> {
+  if (input.bytes <= MOST_FILE_BYTES) return accept(undefined);
+  return refuse('file.tooLarge', `${input.name} has ${(input.bytes / 1_000_000).toFixed(1)} MB. Formulas are text: up to 2 MB is read. Nothing was changed.`, { field: 'file', facts: { bytes: input.bytes } });
+}
 const MOST_LINES = 60;
 
 /**

@@ -1,5 +1,5 @@
 import { Component, computed, input, model, signal } from '@angular/core';
-import { type Nationality, type Outcome, parseNumber, parseTemperature, parseVolume } from '@clear-tally/core';
+import { type Outcome, parseNumber, parseTemperature, parseVolume } from '@clear-tally/core';
 import { TextField } from './text-field';
 
 const UNITS = { number: '', percent: '%', celsius: '°C', litres: 'L', grams: 'g' } as const;
@@ -16,7 +16,6 @@ export class FigureInput {
   readonly label = input.required<string>();
   readonly kind = input<FigureKind>('number');
   readonly unit = input<string>();
-  readonly nationality = input<Nationality | null>(null);
   /** Beyond these the figure is refused, with its words. */
   readonly least = input(-Infinity);
   readonly most = input(Infinity);
@@ -53,7 +52,7 @@ export class FigureInput {
   private parse(text: string): Outcome<number> {
     switch (this.kind()) {
       case 'celsius': return parseTemperature({ text });
-      case 'litres': return parseVolume({ text, defaultUnit: 'L', nationality: this.nationality(), what: this.label() });
+      case 'litres': return parseVolume({ text, defaultUnit: 'L', what: this.label() });
       case 'percent': {
         const number = parseNumber({ text: text.replace(/\s*(%|per ?cent)$/i, '') });
         return number.ok ? { ok: true, value: number.value / 100 } : number;

@@ -2,7 +2,7 @@ import { Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
   BASIS_WORDS, checkWords, donenessWords, formatGrams, formatPercent, mlPerTrimmedGram, rulesInForce, HOUSE_RULES, saltBand, saltOnAllBases, SALT_BANDS, scaleFormula, scaleTooCoarse, splitGrams, tasteReference, usableMl, wholeCases, wholeHeads,
-  type JarOrder, type ScalableFormula, type ScaledLine, type ScaleTarget, type Working, type Yields, type YieldSources,
+  type JarOrder, type ScalableFormula, type ScaledLine, type ScaleTarget, type Working,
 } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { fitted } from '../../fitting/fitting';
@@ -19,15 +19,15 @@ import { SaltRuler } from '../../ui/salt-ruler';
 import { Waiting } from '../../ui/waiting';
 import { WorkingShower } from '../../ui/working-shower';
 import { LabelCost } from './bench/label-cost';
+import { type ChosenYields, YieldsChoice } from './bench/yields-choice';
 
 const FROM = { jars: 'Jars', trimmed: 'Trimmed', bought: 'Bought', vessels: 'Vessels', stock: 'Stock' } as const;
 type From = keyof typeof FROM;
-type YieldKey = 'trim' | 'ferment' | 'pack';
 
 /** A formula and its scaling bench: from jars, masses, vessels or a stock; each figure opens its working. */
 @Component({
   selector: 'ct-formula',
-  imports: [CountInput, FigureInput, LabelCost, QuantityInput, Refusal, RouterLink, SaltRuler, VesselFit, Waiting, WorkingShower],
+  imports: [CountInput, FigureInput, LabelCost, QuantityInput, Refusal, RouterLink, SaltRuler, VesselFit, Waiting, WorkingShower, YieldsChoice],
   templateUrl: './formula.html',
   styleUrl: './formula.less',
 })
@@ -51,8 +51,7 @@ export class Formula {
   protected readonly taken = signal<readonly string[]>([]);
   protected readonly variant = signal<string | null>(null);
   protected readonly leaf = signal<number | null>(null);
-  protected readonly typedYields = signal<Readonly<Partial<Record<YieldKey, number | null>>>>({});
-  protected readonly fromPast = signal<ReadonlySet<YieldKey>>(new Set());
+  protected readonly chosenYields = signal<ChosenYields | null>(null);
   protected readonly tab = signal<'why' | 'vessels' | 'label' | 'plan'>('why');
   protected readonly opened = signal<string>('salt');
   protected readonly weakReason = signal('');
@@ -64,25 +63,7 @@ export class Formula {
   private startedId = '';
 
   protected readonly chosenVariant = computed(() => this.variant() ?? this.formula()?.variants[0] ?? null);
-  protected readonly yieldRows = computed(() => {
-    const formula = this.formula();
-    return formula ? (['trim', 'ferment', 'pack'] as const).map((key) => {
-      const past = formula.learned[key];
-      return { key, own: formatPercent(formula.yields[key], 0), past: past && `${formatPercent(past.median, 0)}, median of ${past.lots} ${past.lots === 1 ? 'lot' : 'lots'}, ${formatPercent(past.least, 0)} to ${formatPercent(past.most, 0)}` };
-    }) : [];
-  });
-  private readonly yields = computed((): { values: Yields; sources: YieldSources } | null => {
-    const formula = this.formula();
-    if (!formula) return null;
-    const values: Record<string, number> = { ...formula.yields } as never;
-    const sources: Record<string, string> = {};
-    for (const { key, past } of this.yieldRows()) {
-      const typed = this.typedYields()[key];
-      const learned = formula.learned[key];
-      if (typed) { values[key] = typed; sources[key] = 'typed here'; } else if (learned && past && this.fromPast().has(key)) { values[key] = learned.median; sources[key] = `median of the last ${learned.lots} lots, ${formatPercent(learned.least, 0)} to ${formatPercent(learned.most, 0)}`; }
-    }
-    return { values: values as unknown as Yields, sources };
-  });
+  private readonly yields = computed((): ChosenYields | null => this.chosenYields() ?? (this.formula() ? { values: this.formula()!.yields, sources: {} } : null));
   private readonly scalable = computed((): ScalableFormula | null => {
     const formula = this.formula();
     return formula && { ...formula, yields: this.yields()!.values };
@@ -232,14 +213,6 @@ export class Formula {
 
   protected toggleVessel(id: string): void {
     this.taken.update((taken) => (taken.includes(id) ? taken.filter((one) => one !== id) : [...taken, id]));
-  }
-
-  protected togglePast(key: YieldKey, on: boolean): void {
-    this.fromPast.update((keys) => new Set(on ? [...keys, key] : [...keys].filter((one) => one !== key)));
-  }
-
-  protected typeYield(key: YieldKey, value: number | null): void {
-    this.typedYields.update((yields) => ({ ...yields, [key]: value }));
   }
 
   protected open(key: string): void {

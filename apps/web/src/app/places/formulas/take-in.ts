@@ -1,6 +1,6 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import { MOST_FILE_BYTES, readLine, readRecipe, type ReadLine } from '@clear-tally/core';
+import { checkFile, readLine, readRecipe, type ReadLine } from '@clear-tally/core';
 import { fileFormula, fileMaterial, FORMULA_FORMAT, type BodyOf, type FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../state/draft';
 import { injectHouse } from '../../state/house';
@@ -87,7 +87,8 @@ export class TakeIn {
     this.files.set([]);
     this.refused.set(null);
     if (!file) return;
-    if (file.size > MOST_FILE_BYTES) return this.refused.set(`${file.name} has ${(file.size / 1_000_000).toFixed(1)} MB. Formulas are text: up to 2 MB is read. Nothing was changed.`);
+    const size = checkFile({ name: file.name, bytes: file.size });
+    if (!size.ok) return this.refused.set(size.refusal.message);
     const taken = takeIn(await file.text(), { fileFormula, fileMaterial, format: FORMULA_FORMAT, readRecipe });
     if (typeof taken === 'string') this.refused.set(taken);
     else this.files.set(taken);

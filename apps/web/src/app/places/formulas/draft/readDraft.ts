@@ -1,9 +1,8 @@
 import { v7 } from 'uuid';
-import {
-  checkSaltFraction, formulaHoles, type Grain, GRAIN_KEYS, GRAINS, type Hole, kitchenBrine, parseNumber, readAmount, readRate, type SaltBasis, type ScalableFormula, spoonGrams, unitKey, WATER_GRAMS_PER_ML,
-} from '@clear-tally/core';
+import { formulaHoles, type Hole, parseNumber, readAmount, readRate, type ScalableFormula, WATER_GRAMS_PER_ML } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import type { Draft, DraftLine } from './draft';
+import { grainIn, readSalt, saltBase } from './readSalt';
 
 export interface Said { readonly say: string | null; readonly problem: string | null }
 type Body = BodyOf<'formula.save'>;
@@ -84,59 +83,11 @@ class Reading {
   }
 
   private salt(reference: number | null, water: number | null): number | null {
-    const text = this.draft.salt.trim();
-    const basis = this.draft.saltBasis;
-    if (text === '') return null;
-    const percent = /^([\d.,]+)\s*(%|per ?cent)?$/i.exec(text);
-    const fraction = percent ? this.saltShare(percent[1]!) : this.saltAmount(text, reference, water);
-    if (fraction === null) return null;
-    if (basis === null) return this.open('salt', 'Of what? Choose what the salt is counted on.');
-    const checked = checkSaltFraction({ basis, saltFraction: fraction });
-    if (!checked.ok) return this.open('salt', checked.refusal.message);
-    if (!percent) this.fields['salt'] = { say: `= ${Number((fraction * 100).toPrecision(4))} %`, problem: null };
-    return round(fraction);
-  }
-
-  private saltShare(text: string): number | null {
-    const number = parseNumber({ text });
-    return number.ok ? number.value / 100 : this.open('salt', number.refusal.message);
-  }
-
-  /** Salt as a mass or in spoons, for the recipe as written. */
-  private saltAmount(text: string, reference: number | null, water: number | null): number | null {
-    const basis = this.draft.saltBasis;
-    const amount = readAmount({ text, nationality: this.draft.nationality });
-    if (!amount.ok) return this.open('salt', amount.refusal.message);
-    let grams = amount.value.least;
-    if (amount.value.measures === 'volume') {
-      const known = this.known(this.draft.saltMaterial)?.details;
-      const grain = known?.grain ?? grainIn(this.draft.saltMaterial);
-      const per15 = known?.gramsPer15Ml ?? (grain ? GRAINS[grain].gramsPer15Ml : null);
-      if (per15 === null || amount.value.most - amount.value.least > 1e-6) return this.open('salt', this.spread(text));
-      grams = spoonGrams({ spoons: 1, spoonMl: amount.value.least, gramsPer15Ml: per15 });
-    } else if (amount.value.measures !== 'mass') return this.open('salt', 'Salt is weighed: type grams, or spoons of a salt the house has weighed.');
-    if (basis === null) return this.open('salt', 'Of what? Choose what the salt is counted on.');
-    if (basis !== 'ofVegetable' && water === null) return this.open('salt', 'Say first how much water.');
-    if (reference === null) return this.open('salt', 'Say first how much produce.');
-    const waterGrams = (water ?? 0) * reference;
-    if (basis === 'ofSolution') return grams / (grams + waterGrams);
-    return grams / saltBase(basis, reference, waterGrams);
-  }
-
-  /** "2.3 to 4.8 % of the water": what spoons of an unknown nation and grain can mean. */
-  private spread(text: string): string {
-    const salt = readAmount({ text });
-    const water = readAmount({ text: this.draft.water });
-    const details = this.known(this.draft.saltMaterial)?.details;
-    const grain = { gramsPer15Ml: details?.gramsPer15Ml, grain: details?.grain ?? grainIn(this.draft.saltMaterial) };
-    const missing = [this.draft.nationality === null ? 'whose measures these are' : null, grain.gramsPer15Ml || grain.grain ? null : 'which salt it is'].filter(Boolean).join(' and ');
-    const ask = `Say ${missing}, or weigh it. A spoon differs by 15 % either way even then.`;
-    if (!salt.ok || !water.ok || salt.value.measures !== 'volume' || water.value.measures !== 'volume') return `A spoon of salt weighs 9 to 18 g, by grain. ${ask}`;
-    const all = kitchenBrine({
-      brine: { saltAmount: salt.value.count, saltUnit: unitKey(salt.value.unit) ?? '', waterAmount: water.value.count, waterUnit: unitKey(water.value.unit) ?? '' },
-      nationality: this.draft.nationality, grain: grain.grain, gramsPer15Ml: grain.gramsPer15Ml ?? null,
-    }).map(({ ofWater }) => ofWater * 100);
-    return all.length === 0 ? `A spoon of salt weighs 9 to 18 g, by grain. ${ask}` : `This can mean ${Math.min(...all).toFixed(1)} to ${Math.max(...all).toFixed(1)} % of the water. ${ask}`;
+    const { draft } = this;
+    const details = this.known(draft.saltMaterial)?.details;
+    const read = readSalt({ text: draft.salt, basis: draft.saltBasis, saltName: draft.saltMaterial, grain: details?.grain ?? null, gramsPer15Ml: details?.gramsPer15Ml ?? null, waterText: draft.water, produceGrams: reference, waterPerProduce: water, nationality: draft.nationality });
+    this.fields['salt'] = { say: read.say, problem: read.problem };
+    return read.fraction === null ? null : round(read.fraction);
   }
 
   private line(line: DraftLine, base: { reference: number | null; water: number; saltGrams: number | null }): Body['lines'][number] {
@@ -256,12 +207,6 @@ class Reading {
   }
 }
 
-/** "fine sea salt", "flake salt": a recipe that names the grain has said it. */
-function grainIn(name: string): Grain | null {
-  return GRAIN_KEYS.find((grain) => new RegExp(`\\b${grain}s?\\b`, 'i').test(name)) ?? null;
-}
-
-const saltBase = (basis: SaltBasis, vegetable: number, water: number): number => ({ ofVegetable: vegetable, ofWater: water, ofSolution: water, ofEverything: vegetable + water })[basis];
 const round = (value: number): number => Number(value.toPrecision(9));
 export const saidAt = (read: ReadDraft, field: string): Said => read.fields[field] ?? NOTHING;
 /** Ids for names that are new: the same while the page lives. */

@@ -1,8 +1,8 @@
-import { CdkDrag, CdkDragHandle, type CdkDragDrop, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { moveItemInArray } from '@angular/cdk/drag-drop';
 import { Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
-  FORMS, type Form, FORM_KEYS, formatPercent, HOUSE_RULES, NATIONALITIES, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, saltBand, SALT_BANDS, SCALE_BY, SCALE_WORDS, scaleFormula, type Nationality, type SaltBasis, type ScaleBy,
+  FORMS, type Form, FORM_KEYS, formatPercent, HOUSE_RULES, NATIONALITIES, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, saltBand, SALT_BANDS, scaleFormula, type Nationality, type SaltBasis,
 } from '@clear-tally/core';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../../state/draft';
@@ -14,15 +14,16 @@ import { Refusal } from '../../../ui/refusal';
 import { SaltRuler } from '../../../ui/salt-ruler';
 import { TextField } from '../../../ui/text-field';
 import { Waiting } from '../../../ui/waiting';
-import { type Draft, type DraftLine, emptyLine, emptyStep, newDraft, newKey, STYLE_DEFAULTS, STYLE_WORDS, type Style, USUAL_HEAVY } from '../draft/draft';
+import { type Draft, emptyStep, newDraft, newKey, STYLE_DEFAULTS, STYLE_WORDS, type Style, USUAL_HEAVY } from '../draft/draft';
 import { draftFromFormula, houseNation } from '../draft/draftFrom';
 import { readDraft, saidAt, type Said, stableIds } from '../draft/readDraft';
+import { LinesEditor } from './lines-editor';
 import { PlanEditor } from './plan-editor';
 
 /** Writes a formula: new, a new version, or a copy. Everything stays as typed; holes are shown, not filled. */
 @Component({
   selector: 'ct-editor',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, PlanEditor, Refusal, RouterLink, SaltRuler, TextField, Waiting],
+  imports: [LinesEditor, PlanEditor, Refusal, RouterLink, SaltRuler, TextField, Waiting],
   templateUrl: './editor.html',
   styleUrl: './editor.less',
   host: { '(keydown)': 'keyed($event)' },
@@ -84,7 +85,6 @@ export class Editor {
   protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
   protected readonly bases: readonly [SaltBasis | null, string][] = [['ofVegetable', 'the vegetable'], ['ofWater', 'the water'], ['ofSolution', 'the brine'], ['ofEverything', 'everything'], [null, 'it does not say']];
   protected readonly nations: readonly [Nationality | null, string][] = [...NATIONALITIES.map((key) => [key, { us: 'US', metric: 'metric', imperial: 'imperial', australian: 'Australian' }[key]] as [Nationality, string]), [null, 'not known']];
-  protected readonly scaleBy = SCALE_BY.map((key) => ({ key, words: SCALE_WORDS[key] }));
   protected readonly outsides = Object.entries(OUTSIDE_SCOPE);
   protected readonly houseRules = HOUSE_RULES.filter((rule) => rule.byFormula);
   protected readonly percent = formatPercent;
@@ -125,69 +125,6 @@ export class Editor {
 
   protected dropProduce(key: string): void {
     this.edit('produce-', { produce: this.draft()!.produce.filter((row) => row.key !== key) });
-  }
-
-  protected editLine(key: string, change: Partial<DraftLine>): void {
-    this.edit(`line.${key}.${Object.keys(change)[0]}`, { lines: this.draft()!.lines.map((line) => (line.key === key ? { ...line, ...change } : line)) });
-  }
-
-  protected addLine(): void {
-    const line = emptyLine();
-    this.edit('line+', { lines: [...this.draft()!.lines, line] });
-    this.focusLater(`[data-line='${line.key}'] input`);
-  }
-
-  protected dropLine(key: string): void {
-    this.edit('line-', { lines: this.draft()!.lines.filter((line) => line.key !== key) });
-  }
-
-  /** A line that turns out to be what the formula is about. */
-  protected makeProduce(line: DraftLine): void {
-    const produce = this.draft()!.produce.filter((row) => row.material.trim() !== '' || row.amount.trim() !== '');
-    this.edit('produce+', { produce: [...produce, { key: newKey(), material: line.material, amount: line.amount }], lines: this.draft()!.lines.filter((one) => one.key !== line.key) });
-  }
-
-  protected dropped(event: CdkDragDrop<unknown>): void {
-    this.move(event.previousIndex, event.currentIndex);
-  }
-
-  protected moveByKey(event: KeyboardEvent, index: number, key: string): void {
-    const to = event.key === 'ArrowUp' ? index - 1 : event.key === 'ArrowDown' ? index + 1 : null;
-    if (to === null) return;
-    event.preventDefault();
-    if (to < 0 || to >= this.draft()!.lines.length) return;
-    this.move(index, to);
-    this.focusLater(`[data-line='${key}'] .handle`);
-  }
-
-  private move(from: number, to: number): void {
-    if (from === to) return;
-    const lines = [...this.draft()!.lines];
-    moveItemInArray(lines, from, to);
-    this.edit('line move', { lines });
-  }
-
-  protected inVariant(line: DraftLine, variant: string): boolean {
-    return line.variants === null || line.variants.includes(variant);
-  }
-
-  protected toggleVariant(line: DraftLine, variant: string): void {
-    const all = this.draft()!.variants;
-    const now = line.variants ?? all;
-    const next = now.includes(variant) ? now.filter((one) => one !== variant) : all.filter((one) => one === variant || now.includes(one));
-    this.editLine(line.key, { variants: next.length === all.length ? null : next });
-  }
-
-  /** "With and without" an ingredient, in one tap. */
-  protected withAndWithout(line: DraftLine): void {
-    const name = line.material.trim().toLowerCase();
-    if (!name) return;
-    const [yes, no] = [`with ${name}`, `without ${name}`];
-    this.edit('variants', { variants: [...new Set([...this.draft()!.variants, yes, no])], lines: this.draft()!.lines.map((one) => (one.key === line.key ? { ...one, variants: [yes] } : one)) });
-  }
-
-  protected dropVariants(): void {
-    this.edit('variants', { variants: [], lines: this.draft()!.lines.map((line) => ({ ...line, variants: null })) });
   }
 
   protected heavyOn(on: boolean): void {
@@ -238,10 +175,6 @@ export class Editor {
 
   protected chooseForm(form: string): void {
     this.edit('form', { form: form as Form });
-  }
-
-  protected chooseScaleBy(key: string, scaleBy: string): void {
-    this.editLine(key, { scaleBy: scaleBy as ScaleBy });
   }
 
   protected keep(): void {
