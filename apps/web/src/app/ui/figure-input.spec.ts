@@ -33,7 +33,7 @@ describe('a figure', () => {
     const page = await open('litres');
     await page.type('Figure', '3 quarts');
     expect(page.holder.value()).toBeNull();
-    expect(page.text()).toContain('A quart is 946.4 to 1137 mL');
+    expect(page.text()).toContain('A quart is 946.4 to 1136.5 mL');
     await page.type('Figure', '15');
     expect(page.holder.value()).toBe(15_000);
   });
