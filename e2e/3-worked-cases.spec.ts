@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { signIn } from './hands.js';
+import { record, signIn } from './hands.js';
 import { RunningHouse } from './runningHouse.js';
 
 const house = new RunningHouse('e2e');
@@ -159,6 +159,13 @@ test('what the bench never does: every refusal says what was given, what is acce
 });
 
 test('a result goes on to the batch that waits for its salt', async () => {
+  const { materials, suppliers } = (await (await page.request.get(`${house.address}/api/house`)).json()) as Record<'materials' | 'suppliers', { id: string; name: string }[]>;
+  const { formulas } = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as { formulas: { formulaId: string; name: string; version: number }[] };
+  const shred = formulas.find(({ name }) => name.startsWith('Kohlrabi'))!;
+  const [batchId, lotId] = [crypto.randomUUID(), crypto.randomUUID()];
+  await record(page, house.address, 'supply.receive', { lotId, materialId: materials.find(({ name }) => name === 'Kohlrabi')!.id, supplierId: suppliers[0]!.id, supplierLotCode: 'F2-KO-77', grams: 20_000, useBy: null, condition: null });
+  await record(page, house.address, 'batch.start', { batchId, formulaId: shred.formulaId, version: shred.version, plan: { from: 'trimmed', trimmedGrams: 14_600 } });
+  await record(page, house.address, 'produce.weigh', { batchId, supplyLotId: lotId, trimmedGrams: 14_600, trimWasteGrams: 3000 });
   const { area, fill } = await tool('Salt for a weight');
   await fill({ 'Trimmed produce': '14.6 kg', 'Salt wanted': '2.2' });
   const send = area.getByRole('link', { name: /321 g salt to NY26-/ }).first();

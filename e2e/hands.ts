@@ -22,3 +22,10 @@ export async function choose(page: Page, label: string, text: string): Promise<v
 export async function type(page: Page, label: string | RegExp, text: string): Promise<void> {
   await page.getByLabel(label, { exact: typeof label === 'string' }).fill(text);
 }
+
+/** Records as the person signed in, past the page: for what has to stand there before a test begins. */
+export async function record(page: Page, address: string, kind: string, body: object): Promise<void> {
+  const { person } = (await (await page.request.get(`${address}/api/session`)).json()) as { person: { id: string } };
+  const reply = await page.request.post(`${address}/api/entries`, { data: { entries: [{ id: crypto.randomUUID(), kind, happenedAt: new Date().toISOString(), by: person.id, device: 'browser test', body }] } });
+  expect(reply.status(), await reply.text()).toBe(200);
+}

@@ -83,6 +83,6 @@ export class Bench {
   });
   /** As they stood when the batch was started. */
   protected readonly rules = computed(() => HOUSE_RULES.flatMap((rule) => { const chosen = rule.options.find((one) => one.key === this.batch()?.rules[rule.key]); return chosen ? [{ question: rule.question, words: chosen.words }] : []; }));
-  /** The chosen step, or the first that is not done. */
-  protected readonly now = computed((): StepKey => this.chosen() ?? this.steps().find((step) => !step.done)?.key ?? 'fill');
+  /** The chosen step; the salt when a figure for it was sent here; or the first that is not done. */
+  protected readonly now = computed((): StepKey => this.chosen() ?? (this.proposed() !== null && this.batch()?.salt.inGrams === 0 ? 'salt' : null) ?? this.steps().find((step) => !step.done)?.key ?? 'fill');
 }
