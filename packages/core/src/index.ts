@@ -10,6 +10,7 @@ export * from './rollup/index.js';
 export * from './formula/index.js';
 export * from './interchange/index.js';
 export * from './house/index.js';
+export * from './stores/index.js';
 export * from './codes/index.js';
 export * from './ledger/index.js';
 export * from './calendar/index.js';

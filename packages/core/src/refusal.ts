@@ -48,6 +48,7 @@ export const REFUSAL_CODES = [
   'formula.retired',
   'formula.outsideScope',
   'vessel.doesNotCover',
+  'stock.reasonNeeded',
   'file.unreadable',
   'file.tooLarge',
   'material.unknown',

@@ -26,6 +26,11 @@ export class Diary {
     return new Date(Math.min(at.getTime(), this.today.getTime() - 60_000));
   }
 
+  /** A calendar date some days from today, also one still to come. */
+  day(fromToday: number): string {
+    return new Date(this.today.getTime() + fromToday * 86_400_000).toISOString().slice(0, 10);
+  }
+
   id(at: Date = this.today): string {
     return this.random.uuid(at);
   }

@@ -29,7 +29,7 @@ const VESSELS: [tags: string[], shape: Shape, brimLitres: number, room: string, 
 ];
 const UNDER_REPAIR = new Set(['C6']);
 
-const SUPPLIERS = [['causeway', 'Causeway Growers', 'CG'], ['stillwater', 'Stillwater Salt Pans', 'SP'], ['lowmill', 'Low Mill Spices', 'LM'], ['ellery', 'Port Ellery water', 'PW']] as const;
+const SUPPLIERS = [['causeway', 'Causeway Growers', 'CG'], ['stillwater', 'Stillwater Salt Pans', 'SP'], ['lowmill', 'Low Mill Spices', 'LM'], ['ellery', 'Port Ellery water', 'PW'], ['plot', 'The yard behind the loft', 'YD']] as const;
 
 /** Founds Ninefold Yard: people, rooms, vessels, suppliers, materials, house rules and the eight formulas. */
 export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
@@ -54,7 +54,7 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
   const suppliers: Record<string, string> = {};
   for (const [key, name, prefix] of SUPPLIERS) {
     suppliers[key] = diary.id(at);
-    await diary.record('supplier.add', { supplierId: suppliers[key]!, name, prefix }, at);
+    await diary.record('supplier.add', { supplierId: suppliers[key]!, name, prefix, ...(key === 'plot' ? { ownPlot: true } : {}) }, at);
   }
   const materials: Record<string, string> = {};
   for (const { key, name, kind, water, salt = 0, allergens = [], caution = null, details } of DEMO_MATERIALS) {

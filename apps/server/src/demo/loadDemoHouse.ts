@@ -7,6 +7,9 @@ import { DEMO_PEOPLE } from './people.js';
 
 const SEED = 20_261;
 
+/** Use-by dates the growers wrote on the newest crates, days from today. */
+const USE_BY: Readonly<Record<string, number>> = { kohlrabi3: 4, celeriac3: 9, turnip2: -2, turnip3: 2, thyme3: 1 };
+
 /** Deliveries: key, material, supplier, the supplier's own code, kilograms, days ago. */
 const DELIVERIES: [key: string, material: string, supplier: string, theirs: string, kg: number, daysAgo: number][] = [
   ['water', 'water', 'ellery', 'tap 1, filter 7', 1, 80],
@@ -59,7 +62,7 @@ function planDeliveries(diary: Diary, house: Founded): Record<string, string> {
     const lotId = diary.id(at);
     lots[key] = lotId;
     diary.plan(at, async () => void (await diary.record('supply.receive', {
-      lotId, materialId: house.materials[material]!, supplierId: house.suppliers[supplier]!, supplierLotCode: theirs, grams: kg * 1000, useBy: null,
+      lotId, materialId: house.materials[material]!, supplierId: house.suppliers[supplier]!, supplierLotCode: theirs, grams: kg * 1000, useBy: USE_BY[key] === undefined ? null : diary.day(USE_BY[key]!),
       condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
     }, at, house.people.tomasz)));
   }

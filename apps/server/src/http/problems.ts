@@ -17,7 +17,7 @@ export const STATUS = {
   'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.tallyOpen': 422,
   'correction.notThisKind': 422, 'correction.nothingChanged': 422, 'code.unreadable': 422, 'code.checkCharacter': 422, 'code.exhausted': 422,
   'formula.unknown': 422, 'formula.hole': 422, 'formula.retired': 422, 'formula.outsideScope': 422, 'material.unknown': 422, 'rule.unknown': 422, 'vessel.doesNotCover': 422, 'brine.saturated': 422,
-  'quantity.unitMissing': 422, 'quantity.range': 422, 'quantity.spread': 422, 'file.unreadable': 422, 'file.tooLarge': 413,
+  'quantity.unitMissing': 422, 'quantity.range': 422, 'quantity.spread': 422, 'file.unreadable': 422, 'stock.reasonNeeded': 422, 'file.tooLarge': 413,
   'server.fault': 500, 'server.busy': 503,
 } as const satisfies Record<ProblemCode, number>;
 

@@ -1,15 +1,9 @@
-import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
 import { BASIS_WORDS, formatPercent, saltBand, SALT_BANDS, saltOnAllBases, splitGrams } from '@clear-tally/core';
 import type { AskedBatch } from './asked.js';
 import { aimWords } from './asked.js';
+import { FONTS } from './fonts.js';
 
-const files = createRequire(import.meta.url);
-const FONTS = {
-  text: files.resolve('@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff'),
-  bold: files.resolve('@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff'),
-  figures: files.resolve('@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-500-normal.woff'),
-};
 const INK = '#1b2a2f';
 const SOFT = '#4d5e63';
 const LEFT = 42;

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { formatGrams } from '@clear-tally/core';
+import { formatGrams, STATE_WORDS } from '@clear-tally/core';
 import { CORRECTABLE_KINDS, type BookLine, type Entry } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 
@@ -65,7 +65,7 @@ function figureOf(entry: Entry): Pick<BookLine, 'figure' | 'value' | 'sample'> {
     case 'vessel.fill': return plain(formatGrams(entry.body.grams + (entry.body.brine?.grams ?? 0)));
     case 'pack.run': return plain(`${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
     case 'lot.open': return plain(entry.body.what === 'vessel' ? formatGrams(entry.body.grams) : `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
-    case 'ingredient.add': case 'loss.record': case 'lot.count': case 'lot.transfer': case 'supply.receive': return plain(formatGrams(entry.body.grams));
+    case 'ingredient.add': case 'loss.record': case 'lot.count': case 'lot.transfer': case 'supply.receive': case 'stock.count': return plain(formatGrams(entry.body.grams));
     default: return plain(null);
   }
 }
@@ -76,8 +76,10 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
   const code = (id: string): string => codes.get(id) ?? '?';
   const target = (): string => (typeof facts['targetGrams'] === 'number' ? `target ${formatGrams(facts['targetGrams'])}` : '');
   switch (entry.kind) {
-    case 'supply.receive': return { what: 'Received', words: `supplier’s lot ${entry.body.supplierLotCode}${entry.body.condition ? ` · ${entry.body.condition}` : ''}` };
-    case 'batch.start': return { what: 'Batch started', words: entry.body.weakSaltReason ? `weak salt accepted: ${entry.body.weakSaltReason}` : null };
+    case 'supply.receive': return { what: 'Received', words: `supplier’s lot ${entry.body.supplierLotCode}${entry.body.condition ? ` · ${entry.body.condition}` : ''}${entry.body.rejected ? ` · ${formatGrams(entry.body.rejected.grams)} sent back: ${entry.body.rejected.reason}` : ''}` };
+    case 'stock.count': return { what: 'Counted', words: countWords(facts, entry.body.reason) };
+    case 'supply.state': return { what: `Now ${STATE_WORDS[entry.body.state]}`, words: entry.body.keepsUntil ? `keeps until ${entry.body.keepsUntil}` : null };
+    case 'batch.start': return { what: 'Batch started', words: [entry.body.variant, entry.body.weakSaltReason && `weak salt accepted: ${entry.body.weakSaltReason}`].filter(Boolean).join(' · ') || null };
     case 'produce.weigh': return { what: `Trimmed produce, ${code(entry.body.supplyLotId)}`, words: entry.body.trimWasteGrams > 0 ? `${formatGrams(entry.body.trimWasteGrams)} trimmed off` : null };
     case 'brine.make': return { what: `Water for the brine, ${code(entry.body.waterLotId)}`, words: String(facts['code'] ?? '') };
     case 'salt.weigh': return { what: `Salt, ${code(entry.body.saltLotId)}`, words: [target(), facts['verdict'] === 'in' ? 'in' : facts['verdict'] === 'over' ? 'over target' : 'portion, under target'].filter(Boolean).join(' · ') };
@@ -95,4 +97,10 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'lot.open': return { what: 'Before the ledger', words: 'entered as it stood; what went in is not known' };
     default: return { what: entry.kind, words: null };
   }
+}
+
+function countWords(facts: Record<string, unknown>, reason: string | null): string {
+  const difference = Number(facts['differenceGrams'] ?? 0);
+  const words = Math.abs(difference) < 0.5 ? 'as the ledger says' : `${formatGrams(Math.abs(difference))} ${difference < 0 ? 'less' : 'more'} than the ledger said`;
+  return reason ? `${words}: ${reason}` : words;
 }

@@ -23,7 +23,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
     vessels: vessels.map((row) => ({ ...row, maxFill: Number(row.maxFill), minFill: Number(row.minFill), cleanedAt: row.cleanedAt ? new Date(row.cleanedAt).toISOString() : null })),
-    suppliers: await reader.select({ id: supplier.id, name: supplier.name, prefix: supplier.prefix }).from(supplier).orderBy(asc(supplier.name)),
+    suppliers: await reader.select({ id: supplier.id, name: supplier.name, prefix: supplier.prefix, ownPlot: supplier.ownPlot }).from(supplier).orderBy(asc(supplier.name)),
     materials: await reader.select().from(material).orderBy(asc(material.name)),
   };
 }

@@ -45,7 +45,7 @@ export async function addLot(recording: InHand, row: NewLot): Promise<void> {
 export const codeKey = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 
 interface NewMovement {
-  readonly from: { readonly lot: LotRow } | { readonly source: 'received' | 'opening' };
+  readonly from: { readonly lot: LotRow } | { readonly source: 'received' | 'opening' | 'countDifference' };
   readonly to: { readonly lotId: string } | { readonly sink: NonNullable<typeof movement.$inferInsert.sink> };
   readonly grams: number;
   /** The field the mass was typed in. */

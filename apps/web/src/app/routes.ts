@@ -38,6 +38,8 @@ export const routes: Routes = [
       { path: 'formulas/:formulaId/versions', title: 'Versions · Clear Tally', loadComponent: () => import('./places/formulas/versions').then((m) => m.Versions) },
       { path: 'formulas/:formulaId', title: 'Formula · Clear Tally', loadComponent: () => import('./places/formulas/formula').then((m) => m.Formula) },
       { path: 'tools', title: 'Quick tools · Clear Tally', loadComponent: () => import('./places/tools/tools').then((m) => m.Tools) },
+      { path: 'stores', title: 'Stores · Clear Tally', loadComponent: () => import('./places/stores/stock').then((m) => m.Stock) },
+      { path: 'stores/delivery', title: 'A delivery · Clear Tally', loadComponent: () => import('./places/stores/delivery').then((m) => m.Delivery) },
       { path: 'materials', title: 'Materials · Clear Tally', loadComponent: () => import('./places/stores/materials').then((m) => m.Materials) },
       { path: 'house-rules', title: 'House rules · Clear Tally', loadComponent: () => import('./places/office/house-rules').then((m) => m.HouseRules) },
       { path: '**', title: 'Not here · Clear Tally', loadComponent: () => import('./frame/not-here').then((m) => m.NotHere) },

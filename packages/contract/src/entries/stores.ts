@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS } from '@clear-tally/core';
+import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, SUPPLY_STATES } from '@clear-tally/core';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter'] as const;
@@ -9,6 +9,8 @@ export const supplierAdd = entryOf('supplier.add', z.strictObject({
   name: text(120),
   /** Head of the codes of this supplier's lots. */
   prefix: z.string().regex(/^[A-Z]{2,3}$/, 'two or three capital letters'),
+  /** A field or garden of the house's own. */
+  ownPlot: z.boolean().optional(),
 }));
 
 /** What a house knows of a material beyond its water and salt; each one may be unknown. */
@@ -34,6 +36,12 @@ export const materialDetails = z.strictObject({
   gramsPer15Ml: grams.min(2).max(40).nullish(),
   /** Weighed in this house, not taken from a table. */
   spoonWeighed: z.boolean().optional(),
+  /** Under this on hand it is marked low. */
+  lowStockGrams: grams.min(0).max(2_000_000).nullish(),
+  /** Days an opened one keeps. */
+  keepsOpenedDays: z.int().min(0).max(2000).nullish(),
+  /** Of water: filtered, boiled and cooled. */
+  treatment: text(200).nullish(),
 });
 
 const materialBody = z.strictObject({
@@ -60,4 +68,17 @@ export const supplyReceive = entryOf('supply.receive', z.strictObject({
   grams,
   useBy: z.iso.date().nullable(),
   condition: text(300).nullable(),
+  /** Lines that came together, and their paper. */
+  deliveryId: id.optional(),
+  reference: text(80).nullish(),
+  /** Of the line, in the house's currency. */
+  cost: z.number().min(0).max(99_999).nullish(),
+  /** Sent back at the door, out of `grams`. */
+  rejected: z.strictObject({ grams, reason: text(300) }).nullish(),
 }));
+
+/** What stands there; the ledger is put right to it, a larger difference with its reason. */
+export const stockCount = entryOf('stock.count', z.strictObject({ lotId: id, grams: z.number(), reason: text(300).nullable() }));
+
+/** Opened, frozen, thawed, dried, and until when it keeps then. */
+export const supplyState = entryOf('supply.state', z.strictObject({ lotId: id, state: z.enum(SUPPLY_STATES), keepsUntil: z.iso.date().nullable() }));

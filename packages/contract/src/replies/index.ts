@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SALT_BASES } from '@clear-tally/core';
+import { SALT_BASES, SUPPLY_STATES } from '@clear-tally/core';
 import { CLOSURES, FORMULA_STYLES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
@@ -20,7 +20,7 @@ export const houseReply = z.strictObject({
     id, tag: z.string(), shape: z.enum(VESSEL_SHAPES), brimMl: z.number(), maxFill: z.number(), minFill: z.number(), closure: z.enum(CLOSURES), roomId: id, inUse: z.boolean(),
     takenBy: z.string().nullable(), cleanedAt: iso.nullable(), weightVolumeMl: z.number(), inner: innerShape.nullable(),
   })),
-  suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string() })),
+  suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string(), ownPlot: z.boolean() })),
   materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable(), details: materialDetails })),
   /** Answers given on the house rules page, by rule. */
   rules: z.record(z.string(), z.string()),
@@ -51,8 +51,16 @@ export const formulasReply = z.strictObject({ formulas: z.array(z.strictObject({
   formulaId: id, number: z.int(), version: z.int(), name: z.string(), style: z.enum(FORMULA_STYLES), saltBasis: z.string().nullable(), saltFraction: z.number().nullable(), usualDays: z.int(), batches: z.int(), holes: z.int(), retired: z.string().nullable(), outsideScope: z.boolean(),
 })) });
 
-export const supplyLot = z.strictObject({ lotId: id, code: z.string(), materialId: id, materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), onHandGrams: z.number().nullable(), receivedAt: iso, useBy: z.string().nullable(), hold: z.string().nullable() });
+export const supplyLot = z.strictObject({ lotId: id, code: z.string(), materialId: id, materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), onHandGrams: z.number().nullable(), receivedAt: iso, useBy: z.string().nullable(), hold: z.string().nullable(),
+  /** The day it is to be used by, from both dates and what was done to it. */
+  until: z.string().nullable(), keeps: z.enum(['noDate', 'keeps', 'soon', 'past']), days: z.int().nullable(), state: z.enum(SUPPLY_STATES),
+});
 export const suppliesReply = z.strictObject({ lots: z.array(supplyLot) });
+export const stockReply = z.strictObject({
+  today: z.string(),
+  lots: z.array(supplyLot.extend({ kind: z.string(), cost: z.number().nullable(), reference: z.string().nullable(), condition: z.string().nullable(), keepsUntil: z.string().nullable() })),
+  low: z.array(z.strictObject({ materialId: id, name: z.string(), onHandGrams: z.number(), lowStockGrams: z.number() })),
+});
 
 export const workingReply = z.strictObject({ rule: z.string(), figures: z.string(), answer: z.string(), sources: z.array(z.strictObject({ what: z.string(), from: z.string() })).readonly() });
 
@@ -121,6 +129,7 @@ export type FormulaReply = z.infer<typeof formulaReply>;
 export type FormulasReply = z.infer<typeof formulasReply>;
 export type Material = HouseReply['materials'][number];
 export type SupplyLot = z.infer<typeof supplyLot>;
+export type StockReply = z.infer<typeof stockReply>;
 export type SuppliesReply = z.infer<typeof suppliesReply>;
 export type MakeReply = z.infer<typeof makeReply>;
 export type MakingReply = z.infer<typeof makingReply>;

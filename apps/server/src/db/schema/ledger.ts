@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { bigint, boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import type { Sink, Source } from '@clear-tally/core';
+import { SUPPLY_STATES, type Sink, type Source } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, milligrams, moment } from './columns.js';
 import { vessel } from './house.js';
@@ -32,6 +32,11 @@ export const lot = pgTable('lot', {
   supplierId: uuid().references(() => supplier.id),
   supplierLotCode: text(),
   useBy: date(),
+  state: text({ enum: SUPPLY_STATES }).notNull().default('asReceived'),
+  keepsUntil: date(),
+  cost: decimal(),
+  reference: text(),
+  condition: text(),
   vesselId: uuid().references(() => vessel.id),
   /** A tap is not counted down. */
   metered: boolean().notNull().default(true),

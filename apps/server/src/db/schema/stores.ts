@@ -2,7 +2,7 @@ import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, moment } from './columns.js';
 
-export const supplier = pgTable('supplier', { id: uuid().primaryKey(), name: text().notNull().unique(), prefix: text().notNull().unique(), lotsReceived: integer().notNull().default(0) });
+export const supplier = pgTable('supplier', { id: uuid().primaryKey(), name: text().notNull().unique(), prefix: text().notNull().unique(), lotsReceived: integer().notNull().default(0), ownPlot: boolean().notNull().default(false) });
 
 export const material = pgTable('material', {
   id: uuid().primaryKey(),

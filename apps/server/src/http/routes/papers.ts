@@ -5,6 +5,7 @@ import { writeRecipe } from '@clear-tally/core';
 import { askedBatch, aimWords, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
 import { formulaFileOf } from '../../papers/formulaFileOf.js';
+import { supplyLabels } from '../../papers/supplyLabel.js';
 import { worksheet } from '../../papers/worksheet.js';
 import { loadHouse } from '../../read/house.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
@@ -47,7 +48,18 @@ export function paperRoutes(router: Router, deps: Deps): void {
     ctx.set('Content-Disposition', `inline; filename="${slug(asked.formula.name)}-worksheet.pdf"`);
     ctx.body = await worksheet(asked, { name, printedAt });
   });
+  router.get('/api/labels/supplies.pdf', async (ctx) => {
+    await signedIn(ctx, deps);
+    const { lots, copies } = labelQuery.parse(ctx.query);
+    const { timeZone } = await loadHouse(deps.db);
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', 'inline; filename="supply-labels.pdf"');
+    ctx.body = await supplyLabels(deps.db, { lotIds: lots, copies, timeZone, base: ctx.origin });
+  });
 }
+
+/** Up to sixty lots and ten copies of each: more is a slip of the pen. */
+const labelQuery = z.object({ lots: z.string().transform((text) => text.split(',')).pipe(z.array(uuid).min(1).max(60)), copies: z.coerce.number().int().min(1).max(10).default(1) });
 
 async function askedOf(ctx: Parameters<Parameters<Router['get']>[1]>[0], deps: Deps) {
   await signedIn(ctx as unknown as Ctx, deps);

@@ -7,7 +7,7 @@ import { readHouse } from '../../read/house.js';
 import { readLot, readLots, readPackable } from '../../read/lots.js';
 import { readMake, readMaking } from '../../read/make.js';
 import { readShelf } from '../../read/shelf.js';
-import { readSupplies } from '../../read/supplies.js';
+import { readStock, readSupplies } from '../../read/supplies.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
 const uuid = z.uuid();
@@ -29,7 +29,8 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/shelf', () => readShelf(deps.db, deps.now()));
   read('/api/formulas', () => readFormulas(deps.db));
   read('/api/formulas/:id', (ctx) => readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version));
-  read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query)));
+  read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query), deps.now()));
+  read('/api/stock', () => readStock(deps.db, deps.now()));
   read('/api/making', () => readMaking(deps.db));
   read('/api/making/:id', (ctx) => readMake(deps.db, uuid.parse(ctx.params['id'])));
   read('/api/lots', (ctx) => readLots(deps.db, query.lots.parse(ctx.query)));

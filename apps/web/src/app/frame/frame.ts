@@ -14,7 +14,7 @@ const PLACES = [
   { path: '/trace', name: 'Trace' },
   { path: '/formulas', name: 'Formulas' },
   { path: '/tools', name: 'Tools' },
-  { path: '/materials', name: 'Stores' },
+  { path: '/stores', name: 'Stores' },
   { path: '/house-rules', name: 'Office' },
 ] as const;
 

@@ -1,4 +1,4 @@
-import { Component, signal } from '@angular/core';
+import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import type { FormulasReply, MakingReply } from '@clear-tally/contract';
@@ -29,7 +29,7 @@ import { Waiting } from '../../ui/waiting';
       </div>
       <aside class="side stack">
         <h2>Start a batch from</h2>
-        @for (formula of formulas.data()?.formulas ?? []; track formula.formulaId) {
+        @for (formula of startable(); track formula.formulaId) {
           <a class="button" [routerLink]="['/formulas', formula.formulaId]">{{ formula.name }}</a>
         }
         <div class="rule stack"><ct-receive /></div>
@@ -46,5 +46,7 @@ export class Making {
   protected readonly house = injectHouse();
   protected readonly read = shown<MakingReply>(signal('/api/making'));
   protected readonly formulas = shown<FormulasReply>(signal('/api/formulas'));
+  /** What is retired, noted only, or still open in its salt is not offered here; its own page says why. */
+  protected readonly startable = computed(() => (this.formulas.data()?.formulas ?? []).filter((formula) => formula.retired === null && !formula.outsideScope && formula.saltFraction !== null && formula.saltBasis !== null));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 }

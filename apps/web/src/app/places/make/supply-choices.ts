@@ -3,6 +3,7 @@ import { formatGrams } from '@clear-tally/core';
 import type { SuppliesReply } from '@clear-tally/contract';
 import { shown, type Shown } from '../../state/shown';
 import type { Option } from '../../ui/choice';
+import { keepingWords } from '../stores/keeping-words';
 
 /** Supply lots of a kind that hold something, as options: first to expire first. */
 export function supplyChoices(url: Signal<string | null>): { read: Shown<SuppliesReply>; options: Signal<Option[]> } {
@@ -11,7 +12,7 @@ export function supplyChoices(url: Signal<string | null>): { read: Shown<Supplie
     read,
     options: computed(() => (read.data()?.lots ?? []).map((lot) => ({
       id: lot.lotId, label: `${lot.code} ${lot.materialName}`, disabled: lot.hold !== null,
-      detail: [lot.hold ? `on hold: ${lot.hold}` : null, lot.onHandGrams === null ? null : `${formatGrams(lot.onHandGrams)} left`, lot.supplierName, lot.supplierLotCode].filter(Boolean).join(' · '),
+      detail: [lot.hold ? `on hold: ${lot.hold}` : null, keepingWords(lot), lot.onHandGrams === null ? null : `${formatGrams(lot.onHandGrams)} left`, lot.supplierName, lot.supplierLotCode].filter(Boolean).join(' · '),
     }))),
   };
 }

@@ -8,6 +8,7 @@ import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { StoresNav } from './stores-nav';
 
 type Body = BodyOf<'material.add'>;
 type Details = NonNullable<Body['details']>;
@@ -16,7 +17,7 @@ const KINDS: readonly [Body['kind'], string][] = [['produce', 'produce'], ['salt
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
   selector: 'ct-materials',
-  imports: [FigureInput, QuantityInput, Refusal, TextField],
+  imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField],
   templateUrl: './materials.html',
   styles: `
     .top { display: flex; justify-content: space-between; gap: 16px; align-items: center; } .book tr { cursor: pointer; } .book button { border: 0; background: none; padding: 6px 0; font-size: 18px; text-align: left; min-height: 40px; }

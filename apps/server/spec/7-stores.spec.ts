@@ -1,0 +1,84 @@
+import { lotReply, stockReply, suppliesReply, type BodyOf } from '@clear-tally/contract';
+import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { daysAgo } from './oneBatch.js';
+
+describe('the stores', () => {
+  let house: TestHouse;
+  let client: Client;
+  const day = (from: number): string => new Date(Date.now() + from * 86_400_000).toISOString().slice(0, 10);
+  const receive = async (over: Partial<BodyOf<'supply.receive'>> = {}, at = daysAgo(3)): Promise<{ lotId: string; code: string }> => {
+    const lotId = ids.next();
+    const recorded = await house.record('supply.receive', { lotId, materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F4', grams: 10_000, useBy: null, condition: 'firm', ...over }, { at, by: house.maker });
+    return { lotId, code: String(recorded.facts['code']) };
+  };
+  const refusalOf = (work: Promise<unknown>): Promise<string> => work.then(() => 'recorded', (error: { refusal: { code: string } }) => error.refusal.code);
+  const stock = async () => stockReply.parse((await client.get('/api/stock')).body);
+  const lotOf = async (lotId: string) => (await stock()).lots.find((lot) => lot.lotId === lotId);
+
+  beforeAll(async () => {
+    house = await openHouse('spec_stores');
+    client = await Client.signIn(house, house.maker);
+  });
+  afterAll(() => house.close());
+
+  it('accepted in part: what is sent back leaves the ledger with its reason', async () => {
+    const { lotId, code } = await receive({ rejected: { grams: 1500, reason: 'soft, mould in one crate' }, cost: 24, reference: 'DN 118' });
+    expect(await lotOf(lotId)).toEqual(jasmine.objectContaining({ onHandGrams: 8500, cost: 24, reference: 'DN 118' }));
+    const page = lotReply.parse((await client.get(`/api/lots/${code}`)).body);
+    expect(page.lines[0]!.words).toContain('1,500 g sent back: soft, mould in one crate');
+    expect(page.tally.clear).toBeTrue();
+  });
+  it('no more is sent back than came', async () => expect(await refusalOf(receive({ rejected: { grams: 12_000, reason: 'all of it' } }))).toBe('lot.overdrawn'));
+  it('first to expire comes first, in the stores and at the bench', async () => {
+    const late = await receive({ useBy: day(20) });
+    const soon = await receive({ useBy: day(2) });
+    const past = await receive({ useBy: day(-1) });
+    const order = suppliesReply.parse((await client.get(`/api/supplies?materialId=${house.names.turnip}`)).body).lots.map(({ lotId }) => lotId);
+    expect([order.indexOf(past.lotId), order.indexOf(soon.lotId), order.indexOf(late.lotId)]).toEqual([0, 1, 2]);
+    expect((await lotOf(past.lotId))!.keeps).toBe('past');
+    expect((await lotOf(soon.lotId))!.keeps).toBe('soon');
+  });
+  it('opened, it keeps by the earlier date; frozen, by its own', async () => {
+    const { lotId } = await receive({ useBy: day(30) });
+    await house.record('supply.state', { lotId, state: 'opened', keepsUntil: day(3) }, { by: house.maker });
+    expect(await lotOf(lotId)).toEqual(jasmine.objectContaining({ state: 'opened', until: day(3), keeps: 'soon' }));
+    await house.record('supply.state', { lotId, state: 'frozen', keepsUntil: day(180) }, { by: house.maker });
+    expect((await lotOf(lotId))!.until).toBe(day(180));
+  });
+  it('a count puts the ledger right; a larger difference wants its reason', async () => {
+    const { lotId, code } = await receive();
+    await house.record('stock.count', { lotId, grams: 9970, reason: null }, { by: house.maker });
+    expect((await lotOf(lotId))!.onHandGrams).toBe(9970);
+    expect(await refusalOf(house.record('stock.count', { lotId, grams: 8000, reason: null }))).toBe('stock.reasonNeeded');
+    await house.record('stock.count', { lotId, grams: 8000, reason: 'a crate went to the market' }, { by: house.maker });
+    expect((await lotOf(lotId))!.onHandGrams).toBe(8000);
+    await house.record('stock.count', { lotId, grams: 8500, reason: 'half of it came back' }, { by: house.maker });
+    const page = lotReply.parse((await client.get(`/api/lots/${code}`)).body);
+    expect(page.tally.clear).toBeTrue();
+    expect(page.lines.map(({ words }) => words)).toContain('1,970 g less than the ledger said: a crate went to the market');
+    expect((await lotOf(lotId))!.onHandGrams).toBe(8500);
+  });
+  it('a tap is not counted', async () => {
+    const { lotId } = await receive({ materialId: house.names.tap });
+    expect(await refusalOf(house.record('stock.count', { lotId, grams: 5, reason: 'x' }))).toBe('lot.wrongKind');
+  });
+  it('what runs low is named', async () => {
+    await house.record('material.change', { materialId: house.names.pepper, name: 'Black pepper', kind: 'flavouring', waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: { lowStockGrams: 500 } });
+    expect((await stock()).low).toEqual([{ materialId: house.names.pepper, name: 'Black pepper', onHandGrams: 0, lowStockGrams: 500 }]);
+    await receive({ materialId: house.names.pepper, grams: 800 });
+    expect((await stock()).low).toEqual([]);
+  });
+  it('labels: one page for each copy, a symbol on each', async () => {
+    const [one, two] = [await receive(), await receive()];
+    const text = await client.text(`/api/labels/supplies.pdf?lots=${one.lotId},${two.lotId}&copies=3`);
+    expect(text.slice(0, 5)).toBe('%PDF-');
+    expect(text).toContain('/Count 6');
+    expect(text).toContain('/Subtype /Image');
+    expect((await client.get(`/api/labels/supplies.pdf?lots=${ids.next()}`)).status).toBe(422);
+    expect((await client.get('/api/labels/supplies.pdf?lots=all')).status).toBe(400);
+  });
+  it('an inspector receives and counts nothing', async () => {
+    const inspector = await Client.signIn(house, house.inspector);
+    expect((await inspector.record('stock.count', { lotId: ids.next(), grams: 1, reason: null })).status).toBe(403);
+  });
+});

@@ -1,0 +1,120 @@
+import { Component, computed, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { formatGrams } from '@clear-tally/core';
+import type { Entry } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { newId, recordingForm } from '../../state/form';
+import { Choice } from '../../ui/choice';
+import { FigureInput } from '../../ui/figure-input';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+import { DeliveryList } from './delivery-list';
+import { StoresNav } from './stores-nav';
+
+interface Line {
+  readonly key: string;
+  readonly materialId: string | null;
+  readonly theirs: string;
+  readonly grams: number | null;
+  readonly cost: number | null;
+  readonly useBy: string;
+  readonly condition: string;
+  readonly rejected: number | null;
+  readonly why: string;
+}
+const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: null, cost: null, useBy: '', condition: '', rejected: null, why: '' });
+
+/** A delivery, line by line, inspected at the door: accepted, accepted in part, or sent back. */
+@Component({
+  selector: 'ct-delivery',
+  imports: [Choice, DeliveryList, FigureInput, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
+  template: `
+    <div class="page"><div class="main stack">
+      <ct-stores-nav />
+      <h1>A delivery</h1>
+      <form class="stack" (submit)="$event.preventDefault(); receive()">
+        <div class="row"><ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text style="width: 240px" label="Delivery note" [value]="reference()" (valueChange)="reference.set($event)" /></div>
+        @for (one of lines(); track one.key; let index = $index) {
+          <fieldset class="line"><legend class="label">Line {{ index + 1 }}</legend>
+            <div class="row">
+              <ct-choice label="Material" [options]="materials()" [chosen]="one.materialId" (chosenChange)="edit(one.key, { materialId: $event })" />
+              <ct-text style="width: 170px" label="Their lot code" [value]="one.theirs" (valueChange)="edit(one.key, { theirs: $event })" />
+              <ct-quantity style="--quantity-width: 150px" label="Came" unit="kg" what="this line" [grams]="one.grams" (gramsChange)="edit(one.key, { grams: $event })" />
+              <ct-figure label="Cost" [unit]="currency()" [least]="0" [most]="99999" [value]="one.cost" (valueChange)="edit(one.key, { cost: $event })" />
+              <div><label [for]="'by-' + one.key">Use by</label><input type="date" [id]="'by-' + one.key" [value]="one.useBy" (input)="edit(one.key, { useBy: $any($event.target).value })" /></div>
+            </div>
+            <div class="row">
+              <ct-text style="flex: 1" label="Inspected" placeholder="fresh, firm, no mould at all" [value]="one.condition" (valueChange)="edit(one.key, { condition: $event })" />
+              <ct-quantity style="--quantity-width: 150px" label="Sent back" unit="kg" what="what goes back" [zero]="true" [grams]="one.rejected" (gramsChange)="edit(one.key, { rejected: $event })" />
+              @if (one.rejected) { <ct-text style="flex: 1" label="because" [value]="one.why" (valueChange)="edit(one.key, { why: $event })" /> }
+              @if (lines().length > 1) { <button type="button" class="plain" (click)="drop(one.key)">Leave line {{ index + 1 }} out</button> }
+            </div>
+            @if (caution(one.materialId); as said) { <p class="watch">{{ said }}</p> }
+          </fieldset>
+        }
+        <div class="row"><button type="button" (click)="add()">Another line</button></div>
+        <ct-refusal [message]="form.problem()" />
+        <div class="row"><button class="go" [disabled]="!ready() || form.saving()">Receive {{ words() }}</button></div>
+      </form>
+      @if (received().length > 0) {
+        <div class="note stack" role="status"><p>Received: @for (one of received(); track one.code) { <a class="figure" [routerLink]="['/lots', one.code]">{{ one.code }}</a>&ngsp;{{ one.name }}{{ $last ? '.' : ', ' }} }</p><p><a class="button" target="_blank" [href]="labels()">Print their labels</a></p></div>
+      }
+      <ct-delivery-list />
+    </div></div>
+  `,
+  styles: '.line { border: 0; border-left: 4px solid var(--hair); padding: 0 0 0 14px; margin: 0; display: grid; gap: 6px; min-width: 0; } ct-choice { min-width: 260px; } ct-figure { --figure-width: 130px; }',
+})
+export class Delivery {
+  private readonly house = injectHouse();
+  protected readonly supplierId = signal<string | null>(null);
+  protected readonly reference = signal('');
+  protected readonly lines = signal<readonly Line[]>([line()]);
+  protected readonly received = signal<readonly { code: string; name: string; lotId: string }[]>([]);
+  private sent: readonly { name: string; lotId: string }[] = [];
+
+  protected readonly form = recordingForm('delivery', (recorded) => {
+    this.received.set(recorded.map((one, index) => ({ code: String(one.facts['code'] ?? ''), ...this.sent[index]! })));
+    this.lines.set([line()]);
+    this.reference.set('');
+  });
+  protected readonly currency = computed(() => this.house.house()?.settings.currency ?? '');
+  protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({ id, label: name, detail: ownPlot ? `${prefix}, a plot of the house’s own` : prefix })));
+  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
+  protected readonly full = computed(() => this.lines().filter((one) => one.materialId && one.theirs.trim() && one.grams));
+  protected readonly ready = computed(() => this.supplierId() !== null && this.full().length > 0 && this.lines().every((one) => !one.rejected || one.why.trim() !== '') && this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length);
+  protected readonly words = computed(() => {
+    const grams = this.full().reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
+    return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}, ${formatGrams(grams)}`;
+  });
+  protected readonly labels = computed(() => `/api/labels/supplies.pdf?lots=${this.received().map(({ lotId }) => lotId).join(',')}`);
+
+  protected caution(materialId: string | null): string | null {
+    return this.house.house()?.materials.find((one) => one.id === materialId)?.caution ?? null;
+  }
+
+  protected edit(key: string, change: Partial<Line>): void {
+    this.lines.update((lines) => lines.map((one) => (one.key === key ? { ...one, ...change } : one)));
+    this.form.edited();
+  }
+
+  protected add(): void {
+    this.lines.update((lines) => [...lines, line()].slice(0, 20));
+  }
+
+  protected drop(key: string): void {
+    this.lines.update((lines) => lines.filter((one) => one.key !== key));
+  }
+
+  protected receive(): void {
+    if (!this.ready()) return;
+    const deliveryId = newId();
+    const names = new Map((this.house.house()?.materials ?? []).map((one) => [one.id, one.name]));
+    const made = this.full().map((one) => ({ one, lotId: newId() }));
+    this.sent = made.map(({ one, lotId }) => ({ name: names.get(one.materialId!) ?? '', lotId }));
+    this.form.record(...made.map(({ one, lotId }): Entry => this.form.entry('supply.receive', {
+      lotId, materialId: one.materialId!, supplierId: this.supplierId()!, supplierLotCode: one.theirs.trim(), grams: one.grams!, useBy: one.useBy || null, condition: one.condition.trim() || null,
+      deliveryId, ...(this.reference().trim() ? { reference: this.reference().trim() } : {}), ...(one.cost === null ? {} : { cost: one.cost }), ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),
+    })));
+  }
+}

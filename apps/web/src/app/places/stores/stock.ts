@@ -1,0 +1,88 @@
+import { Component, computed, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { formatGrams, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
+import type { StockReply } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { recordingForm } from '../../state/form';
+import { injectRights } from '../../state/person';
+import { shown } from '../../state/shown';
+import { Mark } from '../../ui/mark';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+import { Waiting } from '../../ui/waiting';
+import { keepingWords } from './keeping-words';
+import { StoresNav } from './stores-nav';
+
+/** What is in the stores, first to expire first; counted, opened, frozen and labelled at its line. */
+@Component({
+  selector: 'ct-stock',
+  imports: [Mark, QuantityInput, Refusal, RouterLink, StoresNav, TextField, Waiting],
+  templateUrl: './stock.html',
+  styles: `
+    .top { display: flex; justify-content: space-between; align-items: center; gap: 16px; } .find { width: 320px; } tr { cursor: pointer; } .book button { border: 0; background: none; padding: 4px 0; min-height: 40px; font: 700 18px var(--figures); }
+    .dates { display: grid; grid-template-columns: auto 1fr; gap: 4px 14px; } dd { margin: 0; }
+  `,
+})
+export class Stock {
+  protected readonly house = injectHouse();
+  protected readonly rights = injectRights();
+  protected readonly read = shown<StockReply>(signal('/api/stock'));
+  protected readonly search = signal('');
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly counted = signal<number | null>(null);
+  protected readonly reason = signal('');
+  protected readonly state = signal<SupplyState | null>(null);
+  protected readonly until = signal('');
+  protected readonly copies = signal('1');
+  protected readonly count = recordingForm('stock.count', () => this.clear());
+  protected readonly change = recordingForm('supply.state', () => this.clear());
+  protected readonly states = SUPPLY_STATES.map((key) => ({ key, words: STATE_WORDS[key] }));
+
+  protected readonly rows = computed(() => {
+    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
+    return (this.read.data()?.lots ?? []).filter((lot) => words.every((word) => `${lot.code} ${lot.materialName} ${lot.supplierName} ${lot.supplierLotCode} ${lot.kind}`.toLowerCase().includes(word))).map((lot) => ({
+      ...lot, mass: lot.onHandGrams === null ? 'tap' : formatGrams(lot.onHandGrams), words: keepingWords(lot), came: this.house.dates().day(lot.receivedAt),
+    }));
+  });
+  protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+  /** A lot that is opened keeps as long as its material says. */
+  protected readonly usualUntil = computed(() => {
+    const lot = this.lot();
+    const days = this.house.house()?.materials.find((one) => one.id === lot?.materialId)?.details.keepsOpenedDays;
+    const today = this.read.data()?.today;
+    if (days == null || !today) return '';
+    return new Date(Date.parse(`${today}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+  });
+
+  protected choose(lotId: string): void {
+    this.chosen.set(lotId);
+    this.clear();
+  }
+
+  protected pick(state: SupplyState): void {
+    this.state.set(state);
+    this.until.set(state === 'opened' ? this.usualUntil() : '');
+    this.change.edited();
+  }
+
+  protected recordCount(): void {
+    if (this.counted() === null) return;
+    this.count.record(this.count.entry('stock.count', { lotId: this.chosen()!, grams: this.counted()!, reason: this.reason().trim() || null }));
+  }
+
+  protected recordState(): void {
+    if (!this.state()) return;
+    this.change.record(this.change.entry('supply.state', { lotId: this.chosen()!, state: this.state()!, keepsUntil: this.until() || null }));
+  }
+
+  private clear(): void {
+    this.counted.set(null);
+    this.reason.set('');
+    this.state.set(null);
+    this.until.set('');
+    this.count.edited();
+    this.change.edited();
+  }
+}

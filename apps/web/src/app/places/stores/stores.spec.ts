@@ -1,0 +1,144 @@
+import { TestBed } from '@angular/core/testing';
+import type { HouseReply, StockReply } from '@clear-tally/contract';
+import { FakeApi, inHouse, within } from '../../state/testing';
+import { Delivery } from './delivery';
+import { DeliveryList } from './delivery-list';
+import { keepingWords } from './keeping-words';
+import { Stock } from './stock';
+
+const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
+const lot = (last: string, over: Partial<StockReply['lots'][number]> = {}): StockReply['lots'][number] => ({
+  lotId: id(last), code: `CG-00${last}`, materialId: id('e1'), materialName: 'Kohlrabi', kind: 'produce', supplierName: 'Causeway Growers', supplierLotCode: 'F2-KO', onHandGrams: 12_000, receivedAt: '2026-11-20T07:00:00Z', useBy: null, hold: null,
+  until: null, keeps: 'noDate', days: null, state: 'asReceived', cost: null, reference: null, condition: null, keepsUntil: null, ...over,
+});
+const house: Partial<HouseReply> = {
+  suppliers: [{ id: id('d1'), name: 'Causeway Growers', prefix: 'CG', ownPlot: false }],
+  materials: [{ id: id('e1'), name: 'Kohlrabi', kind: 'produce', waterFraction: 0.91, saltFraction: 0, allergens: [], caution: null, details: { keepsOpenedDays: 3 } }],
+};
+
+describe('how long a lot keeps, in words', () => {
+  const words = (days: number | null, keeps: 'noDate' | 'keeps' | 'soon' | 'past', state: 'asReceived' | 'opened' = 'asReceived') => keepingWords({ days, keeps, state, until: '2026-12-24' });
+  it('says what a hand in the store needs', () => {
+    expect([words(null, 'noDate'), words(0, 'soon'), words(1, 'soon'), words(2, 'soon'), words(31, 'keeps'), words(-1, 'past'), words(-4, 'past')]).toEqual([null, 'use it today', 'use by tomorrow', 'use within 2 days', 'keeps until 2026-12-24', '1 day past its date', '4 days past its date']);
+    expect(words(2, 'soon', 'opened')).toBe('opened, use within 2 days');
+  });
+});
+
+describe('the stock', () => {
+  let api: FakeApi;
+  const open = async (reply: StockReply = { today: '2026-11-23', low: [{ materialId: id('e9'), name: 'Black pepper', onHandGrams: 400, lowStockGrams: 1000 }], lots: [lot('01', { keeps: 'past', days: -1, until: '2026-11-22' }), lot('02', { hold: 'recall' }), lot('03')] }) => {
+    api = new FakeApi({ '/api/stock': reply });
+    inHouse(api, house);
+    const fixture = TestBed.createComponent(Stock);
+    await fixture.whenStable();
+    await fixture.whenStable();
+    return within(fixture);
+  };
+  it('says what runs low, what is past its date, what is on hold', async () => {
+    const page = await open();
+    expect(page.text()).toContain('Running low: Black pepper, 400 g of 1,000 g.');
+    expect(page.text()).toContain('1 day past its date');
+    expect(page.text()).toContain('on hold');
+  });
+  it('a count goes in at its line', async () => {
+    const page = await open();
+    await page.press('CG-0003');
+    await page.type('Counted, on the scale', '11.5 kg');
+    await page.press('Record 11.50 kg');
+    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'stock.count', body: { lotId: id('03'), grams: 11_500, reason: null } as never }));
+  });
+  it('a difference that wants a reason asks for it, and keeps the figure', async () => {
+    const page = await open();
+    await page.press('CG-0003');
+    await page.type('Counted, on the scale', '8 kg');
+    api.refusal = { code: 'stock.reasonNeeded', field: 'reason', detail: '4,000 g missing. Say where the difference comes from.' } as never;
+    await page.press('Record 8,000 g');
+    api.refusal = null;
+    expect(page.field('Counted, on the scale').value).toBe('8 kg');
+    await page.type('Where the difference comes from', 'sold at the market');
+    await page.press('Record 8,000 g');
+    expect((api.sent[0]![0]!.body as { reason: string }).reason).toBe('sold at the market');
+  });
+  it('opened, it keeps as long as its material says', async () => {
+    const page = await open();
+    await page.press('CG-0003');
+    await page.press('opened');
+    expect(page.field('Keeps until').value).toBe('2026-11-26');
+    await page.press('Record it as opened');
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: id('03'), state: 'opened', keepsUntil: '2026-11-26' } as never);
+  });
+  it('is found by code, material and supplier; an empty store says so', async () => {
+    const page = await open();
+    await page.type('Find', 'cg-0002');
+    expect(page.element.querySelectorAll('tbody tr').length).toBe(1);
+    TestBed.resetTestingModule();
+    expect((await open({ today: '2026-11-23', low: [], lots: [] })).text()).toContain('The stores are empty.');
+  });
+});
+
+describe('a delivery list', () => {
+  const open = async () => {
+    const api = new FakeApi();
+    inHouse(api, house);
+    const fixture = TestBed.createComponent(DeliveryList);
+    await fixture.whenStable();
+    const page = within(fixture);
+    const settle = async (): Promise<void> => {
+      await new Promise((resolve) => setTimeout(resolve, 120));
+      await fixture.whenStable();
+    };
+    const give = async (text: string): Promise<void> => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([text], 'list.csv'));
+      const field = page.element.querySelector<HTMLInputElement>('#list')!;
+      field.files = transfer.files;
+      field.dispatchEvent(new Event('change'));
+      await settle();
+    };
+    return { ...page, api, give, settle };
+  };
+  const rows = (count: number): string => Array.from({ length: count }, (_, i) => `Kohlrabi,Causeway Growers,F${i},${i + 1},kg`).join('\n');
+  it('shows what is wrong before anything is received, and receives what is sound', async () => {
+    const page = await open();
+    await page.give(`material,supplier,lot,quantity,unit\n${rows(45)}\nBeets,Nobody,,2,kg`);
+    expect(page.text()).toContain('45 rows are sound, 1 has something to mend.');
+    expect(page.api.sent).toEqual([]);
+    await page.press('Receive 45 sound rows');
+    await page.settle();
+    expect(page.api.sent.map((entries) => entries.length)).toEqual([20, 20, 5]);
+    expect(page.text()).toContain('45 lines are received. What is left above wants mending first.');
+    expect(page.text()).toContain('“Beets” is not known here');
+  });
+  it('a lost line stops it; what was received has left the list, and nothing comes in twice', async () => {
+    const page = await open();
+    await page.give(`material,supplier,lot,quantity,unit\n${rows(30)}`);
+    page.api.refusal = { code: 'offline', detail: 'The server does not answer.' };
+    await page.press('Receive 30 sound rows');
+    await page.settle();
+    expect(page.text()).toContain('The server does not answer.');
+    page.api.refusal = null;
+    await page.press('Receive 30 sound rows');
+    await page.settle();
+    const ids = page.api.sent.flat().map((entry) => entry.id);
+    expect([ids.length, new Set(ids).size]).toEqual([30, 30]);
+  });
+  it('a file without rows says so', async () => {
+    const page = await open();
+    await page.give('material,supplier');
+    expect(page.text()).toContain('no rows below its first one');
+  });
+});
+
+describe('a delivery', () => {
+  it('begins with one line, and receives nothing half filled in', async () => {
+    inHouse(new FakeApi(), house);
+    const fixture = TestBed.createComponent(Delivery);
+    await fixture.whenStable();
+    const page = within(fixture);
+    expect(page.button('Receive').disabled).toBeTrue();
+    await page.press('Another line');
+    expect(page.text()).toContain('Line 2');
+    await page.press('Leave line 2 out');
+    expect(page.text()).not.toContain('Line 2');
+  });
+});

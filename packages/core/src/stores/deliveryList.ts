@@ -1,0 +1,85 @@
+import { parseMass } from '../units/parseMass.js';
+import { parseNumber } from '../units/parseNumber.js';
+
+/** Columns of a delivery list, by the names suppliers give them. */
+export const DELIVERY_COLUMNS = {
+  material: ['material', 'product', 'item', 'article', 'name'],
+  supplier: ['supplier', 'from', 'grower', 'vendor'],
+  lot: ['lot', 'supplier lot', 'lot code', 'batch', 'charge'],
+  quantity: ['quantity', 'amount', 'weight', 'mass', 'qty', 'kg'],
+  unit: ['unit', 'units', 'uom'],
+  cost: ['cost', 'price', 'total', 'line total'],
+  useBy: ['use by', 'use-by', 'best before', 'bbd', 'expiry', 'expires'],
+  condition: ['condition', 'note', 'notes', 'remark'],
+} as const;
+export type DeliveryColumn = keyof typeof DELIVERY_COLUMNS;
+
+export interface DeliveryRow {
+  /** Number of the row in the file, the head being 1. */
+  readonly row: number;
+  readonly material: string;
+  readonly supplier: string;
+  readonly lot: string;
+  readonly grams: number | null;
+  readonly cost: number | null;
+  readonly useBy: string | null;
+  readonly condition: string | null;
+  readonly errors: readonly string[];
+}
+
+/** Which column of a file holds what; a name not known is left out. */
+export function deliveryColumns(head: readonly string[]): Partial<Record<DeliveryColumn, number>> {
+  const clean = head.map((name) => name.trim().toLowerCase().replace(/[_.]+/g, ' ').replace(/\s+/g, ' '));
+  const found: Partial<Record<DeliveryColumn, number>> = {};
+  for (const [column, names] of Object.entries(DELIVERY_COLUMNS) as [DeliveryColumn, readonly string[]][]) {
+    const at = clean.findIndex((name) => names.includes(name));
+    if (at >= 0) found[column] = at;
+  }
+  return found;
+}
+
+/**
+ * Rows of a delivery list, each read on its own: a row at fault says why and does not take the others with it.
+ * `head` is the first row; a column headed "kg" needs no unit.
+ */
+export function readDeliveryRows(input: { head: readonly string[]; rows: readonly (readonly string[])[]; isMaterial: (name: string) => boolean; isSupplier: (name: string) => boolean }): DeliveryRow[] {
+  const columns = deliveryColumns(input.head);
+  const headedKg = columns.quantity !== undefined && input.head[columns.quantity]!.trim().toLowerCase() === 'kg';
+  const seen = new Map<string, number>();
+  return input.rows.map((cells, index): DeliveryRow => {
+    const at = (column: DeliveryColumn): string => (columns[column] === undefined ? '' : (cells[columns[column]] ?? '').trim());
+    const row = index + 2;
+    const errors: string[] = [];
+    const [material, supplier, lot] = [at('material'), at('supplier'), at('lot')];
+    if (material === '') errors.push('No material is named.');
+    else if (!input.isMaterial(material)) errors.push(`“${material}” is not known here. Add it under Materials first, or mend the name.`);
+    if (supplier === '') errors.push('No supplier is named.');
+    else if (!input.isSupplier(supplier)) errors.push(`The supplier “${supplier}” is not known here.`);
+    if (lot === '') errors.push('No lot code of the supplier is given.');
+    const unit = at('unit') || (headedKg ? 'kg' : '');
+    const quantity = at('quantity');
+    const mass = parseMass({ text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(), defaultUnit: 'kg', what: material || 'this row' });
+    if (quantity === '') errors.push('No quantity is given.');
+    else if (!/[a-z]/i.test(quantity) && unit === '') errors.push(`“${quantity}” has no unit. Give a column “unit”, or head the column “kg”.`);
+    else if (!mass.ok) errors.push(mass.refusal.message);
+    const cost = at('cost') === '' ? null : parseNumber({ text: at('cost').replace(/^[^\d-]+|[^\d]+$/g, '') });
+    if (cost && (!cost.ok || cost.value < 0)) errors.push(`“${at('cost')}” is not a price.`);
+    const useBy = at('useBy') === '' ? null : calendarDate(at('useBy'));
+    if (at('useBy') !== '' && useBy === null) errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);
+    const key = [material, supplier, lot, quantity].join('\u0000').toLowerCase();
+    if (seen.has(key)) errors.push(`The same as row ${seen.get(key)}.`);
+    else seen.set(key, row);
+    return { row, material, supplier, lot, grams: mass.ok && quantity !== '' ? mass.value : null, cost: cost?.ok ? cost.value : null, useBy, condition: at('condition') || null, errors };
+  });
+}
+
+/** Only dates that mean one day: 2026-11-30, or 30.11.2026. 03/04/2026 could be two days and is not read. */
+function calendarDate(text: string): string | null {
+  const iso = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
+  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
+  const [year, month, day] = iso ? [iso[1]!, iso[2]!, iso[3]!] : dotted ? [dotted[3]!, dotted[2]!.padStart(2, '0'), dotted[1]!.padStart(2, '0')] : [];
+  if (!year) return null;
+  const date = `${year}-${month}-${day}`;
+  const read = new Date(`${date}T00:00:00Z`);
+  return Number.isFinite(read.getTime()) && read.toISOString().startsWith(date) ? date : null;
+}

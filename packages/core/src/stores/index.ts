@@ -1,0 +1,3 @@
+export * from './keeping.js';
+export * from './count.js';
+export * from './deliveryList.js';
