@@ -72,3 +72,16 @@ export async function rescaling(page, address) {
   }
   say(`rescaling a formula of 40 lines while typing: median ${median(times).toFixed(1)} ms, worst ${Math.max(...times).toFixed(1)} ms`);
 }
+
+/** A delivery list of 2,000 rows: from the file to its preview, and from the tap to the last row received. */
+export async function deliveryList(page, address) {
+  await page.goto(`${address}/stores/delivery`);
+  const rows = Array.from({ length: 2000 }, (_, i) => `Swede,Causeway Growers,BE-${i},${(i % 9) + 1},kg,3.2,2026-12-24`);
+  const started = performance.now();
+  await page.getByLabel('Delivery list').setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from(`material,supplier,lot,quantity,unit,cost,use by\n${rows.join('\n')}`) });
+  await page.getByText('2000 rows are sound').waitFor();
+  const shown = performance.now() - started;
+  await page.getByRole('button', { name: 'Receive 2000 sound rows' }).click();
+  await page.getByText('2000 lines are received').waitFor({ timeout: 60_000 });
+  say(`delivery list of 2,000 rows: preview ${shown.toFixed(0)} ms, preview and received ${(performance.now() - started).toFixed(0)} ms`);
+}

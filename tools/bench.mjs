@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { rescaling, vesselFit } from './bench-page.mjs';
+import { deliveryList, rescaling, vesselFit } from './bench-page.mjs';
 import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
@@ -53,6 +53,7 @@ async function onThePage() {
   say(`place change: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, worst ${times.at(-1).toFixed(0)} ms`);
   await vesselFit(page, `http://127.0.0.1:${port}`);
   await rescaling(page, `http://127.0.0.1:${port}`);
+  await deliveryList(page, `http://127.0.0.1:${port}`);
   await browser.close();
   house.kill('SIGINT');
   await new Promise((resolve) => house.once('exit', resolve));

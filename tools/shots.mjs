@@ -52,6 +52,9 @@ await run(async () => {
   await page.getByLabel('Salt wanted').fill('2.2');
   await page.getByLabel('Salt that is in').fill('342');
   await shot('tools');
+  await page.goto(`${base}/stores`);
+  await page.locator('tbody button').nth(1).click();
+  await shot('stores');
   await page.goto(`${base}/materials`);
   await page.getByRole('button', { name: 'Coarse pan salt' }).click();
   await shot('materials');

@@ -22,11 +22,26 @@ describe('the stores', () => {
   afterAll(() => house.close());
 
   it('accepted in part: what is sent back leaves the ledger with its reason', async () => {
-    const { lotId, code } = await receive({ rejected: { grams: 1500, reason: 'soft, mould in one crate' }, cost: 24, reference: 'DN 118' });
-    expect(await lotOf(lotId)).toEqual(jasmine.objectContaining({ onHandGrams: 8500, cost: 24, reference: 'DN 118' }));
+    const { lotId, code } = await receive({ rejected: { grams: 1500, reason: 'soft, mould in one crate' }, cost: 24 });
+    expect(await lotOf(lotId)).toEqual(jasmine.objectContaining({ onHandGrams: 8500, cost: 24 }));
     const page = lotReply.parse((await client.get(`/api/lots/${code}`)).body);
     expect(page.lines[0]!.words).toContain('1,500 g sent back: soft, mould in one crate');
     expect(page.tally.clear).toBeTrue();
+  });
+  it('a delivery of many lines is one entry: all of it, or none; each lot’s page shows its own line', async () => {
+    const line = (over: object = {}) => ({ lotId: ids.next(), materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F9', grams: 1000, useBy: null, condition: null, ...over });
+    const lines = [line(), line({ materialId: house.names.pepper, rejected: { grams: 100, reason: 'damp' } }), line()];
+    const recorded = await house.record('delivery.receive', { deliveryId: ids.next(), reference: 'DN 118', lines }, { by: house.maker });
+    const codes = recorded.facts['codes'] as string[];
+    expect(new Set(codes).size).toBe(3);
+    expect(await lotOf(lines[1]!.lotId)).toEqual(jasmine.objectContaining({ code: codes[1], onHandGrams: 900, reference: 'DN 118' }));
+    expect(lotReply.parse((await client.get(`/api/lots/${codes[1]}`)).body).lines[0]!.words).toContain('100 g sent back: damp');
+    const before = (await stock()).lots.length;
+    const refusal = await client.record('delivery.receive', { deliveryId: ids.next(), reference: null, lines: [line(), line({ grams: 0 })] as never });
+    expect([refusal.status, refusal.body.field]).toEqual([422, 'lines.1.grams']);
+    expect((await stock()).lots.length).toBe(before);
+    // The pepper of this delivery would hide that it runs low.
+    await house.record('stock.count', { lotId: lines[1]!.lotId, grams: 0, reason: 'used up' });
   });
   it('no more is sent back than came', async () => expect(await refusalOf(receive({ rejected: { grams: 12_000, reason: 'all of it' } }))).toBe('lot.overdrawn'));
   it('first to expire comes first, in the stores and at the bench', async () => {

@@ -40,7 +40,7 @@ export async function supplyLabels(reader: Reader, input: { lotIds: readonly str
       const line = (font: keyof typeof FONTS, size: number, text: string, y: number): void => void doc.font(font).fontSize(size).text(text, left, mm(y), { width, height: size * 1.25, ellipsis: true, lineBreak: false });
       line('bold', 15, row.code, 2.5);
       line('bold', 9, row.name, 9);
-      line('text', 7.5, [row.supplier, row.supplierLotCode].filter(Boolean).join(', '), 13);
+      line('text', 7.5, [row.supplierLotCode, row.supplier].filter(Boolean).join(', '), 13);
       line('text', 7.5, `came ${day.format(new Date(row.at))}`, 16.6);
       if (row.useBy) line('bold', 7.5, `use by ${day.format(new Date(`${row.useBy}T12:00:00Z`))}`, 20.2);
       if (row.allergens.length > 0) line('bold', 7.5, `allergen: ${row.allergens.join(', ')}`, 23.8);

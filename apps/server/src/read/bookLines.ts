@@ -11,7 +11,7 @@ export async function bookLines(reader: Reader, lotIds: readonly string[]): Prom
     select distinct j.seq, j.recorded_at as "recordedAt", j.entry, j.facts, p.initials as by
     from entry_lot e join journal j on j.seq = e.seq join person p on p.id = j.by
     where e.lot_id in ${[...lotIds]} order by j.seq`);
-  const parsed = found.map((row) => ({ ...row, entry: JSON.parse(row.entry) as Entry, facts: JSON.parse(row.facts) as Record<string, unknown> }));
+  const parsed = found.map((row) => ({ ...row, entry: lineOf(JSON.parse(row.entry) as Entry, lotIds), facts: JSON.parse(row.facts) as Record<string, unknown> }));
   const codes = await codesOf(reader, parsed.map((row) => row.entry));
   const lines = new Map<string, BookLine & { words: string | null }>();
   for (const { entry, facts, seq, recordedAt, by } of parsed) {
@@ -32,6 +32,13 @@ export async function bookLines(reader: Reader, lotIds: readonly string[]): Prom
     });
   }
   return [...lines.values()].sort((a, b) => b.at.localeCompare(a.at) || b.seq - a.seq);
+}
+
+/** Of a delivery of many lines, a lot's page shows its own. */
+function lineOf(entry: Entry, lotIds: readonly string[]): Entry {
+  if (entry.kind !== 'delivery.receive') return entry;
+  const line = entry.body.lines.find(({ lotId }) => lotIds.includes(lotId));
+  return line ? { ...entry, kind: 'supply.receive', body: line } : entry;
 }
 
 const LOT_FIELDS = ['lotId', 'batchId', 'fillLotId', 'runLotId', 'brineLotId', 'supplyLotId', 'saltLotId', 'waterLotId', 'fromLotId', 'toLotId', 'vesselId'] as const;

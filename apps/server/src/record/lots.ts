@@ -41,6 +41,22 @@ export async function addLot(recording: InHand, row: NewLot): Promise<void> {
   await recording.tx.insert(lot).values({ ...row, codeKey: codeKey(row.code), seq: recording.seq });
 }
 
+/** Many lots of one entry at once. */
+export async function addLots(recording: InHand, added: readonly NewLot[]): Promise<void> {
+  await recording.tx.insert(lot).values(added.map((row) => ({ ...row, codeKey: codeKey(row.code), seq: recording.seq })));
+}
+
+/** What came into new lots, and what of it went back at the door: they held nothing before, so nothing has to be asked. */
+export async function addArrivals(recording: InHand, arrivals: readonly { lotId: string; grams: number; returnedGrams: number }[]): Promise<void> {
+  const { seq, at, entry, tx } = recording;
+  const row = { seq, rootEntryId: entry.id, kind: 'supply.receive', at };
+  const moves = arrivals.flatMap(({ lotId, grams, returnedGrams }) => [
+    { ...row, source: 'received' as const, toLot: lotId, milligrams: toMilligrams(grams) },
+    ...(returnedGrams > 0 ? [{ ...row, fromLot: lotId, sink: 'returned' as const, milligrams: toMilligrams(returnedGrams) }] : []),
+  ]);
+  await tx.insert(movement).values(moves.map((move, index) => ({ ...move, id: seq * 1000 + index })));
+}
+
 /** A code as it is looked up: no separators, capitals. */
 export const codeKey = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 

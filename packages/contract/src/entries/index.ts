@@ -4,12 +4,12 @@ import { formulaRetire, formulaSave } from './formulas.js';
 import { houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh, lotTransfer, vesselFill } from './making.js';
 import { lotOpen, packRun } from './packing.js';
-import { materialAdd, materialChange, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
+import { deliveryReceive, materialAdd, materialChange, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
 import { holdLift, holdPlace, lossRecord, lotCount, phRead, temperatureRead } from './watching.js';
 
 /** Every entry a person or a tool can record. */
 export const entrySchema = z.discriminatedUnion('kind', [
-  houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, stockCount, supplyState, formulaSave, formulaRetire,
+  houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, deliveryReceive, stockCount, supplyState, formulaSave, formulaRetire,
   batchStart, produceWeigh, brineMake, saltWeigh, saltAccept, ingredientAdd, vesselFill, lotTransfer,
   phRead, temperatureRead, holdPlace, holdLift, lossRecord, lotCount, packRun, lotOpen, entryCorrect,
 ]);

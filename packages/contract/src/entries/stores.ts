@@ -60,7 +60,7 @@ export const materialAdd = entryOf('material.add', materialBody);
 /** What is known now; what was computed before keeps what was known then. */
 export const materialChange = entryOf('material.change', materialBody);
 
-export const supplyReceive = entryOf('supply.receive', z.strictObject({
+const supplyLine = z.strictObject({
   lotId: id,
   materialId: id,
   supplierId: id,
@@ -68,14 +68,16 @@ export const supplyReceive = entryOf('supply.receive', z.strictObject({
   grams,
   useBy: z.iso.date().nullable(),
   condition: text(300).nullable(),
-  /** Lines that came together, and their paper. */
-  deliveryId: id.optional(),
-  reference: text(80).nullish(),
   /** Of the line, in the house's currency. */
   cost: z.number().min(0).max(99_999).nullish(),
   /** Sent back at the door, out of `grams`. */
   rejected: z.strictObject({ grams, reason: text(300) }).nullish(),
-}));
+});
+
+export const supplyReceive = entryOf('supply.receive', supplyLine);
+
+/** Lines that came together, with their paper: received together or not at all. */
+export const deliveryReceive = entryOf('delivery.receive', z.strictObject({ deliveryId: id, reference: text(80).nullable(), lines: z.array(supplyLine).min(1).max(400) }));
 
 /** What stands there; the ledger is put right to it, a larger difference with its reason. */
 export const stockCount = entryOf('stock.count', z.strictObject({ lotId: id, grams: z.number(), reason: text(300).nullable() }));

@@ -54,7 +54,7 @@ export function paperRoutes(router: Router, deps: Deps): void {
     const { timeZone } = await loadHouse(deps.db);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', 'inline; filename="supply-labels.pdf"');
-    ctx.body = await supplyLabels(deps.db, { lotIds: lots, copies, timeZone, base: ctx.origin });
+    ctx.body = await supplyLabels(deps.db, { lotIds: lots, copies, timeZone, base: `${ctx.protocol}://${ctx.host}` });
   });
 }
 

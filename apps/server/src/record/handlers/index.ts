@@ -6,7 +6,7 @@ import { lotTransfer, vesselFill } from './filling.js';
 import { formulaRetire, formulaSave } from './formulas.js';
 import { houseFound, houseRuled, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
 import { lotOpen, packRun } from './packing.js';
-import { materialAdd, materialChange, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores.js';
+import { deliveryReceived, materialAdd, materialChange, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores.js';
 import { holdLift, holdPlace, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
 
 /** One handler for every kind of entry: the compiler demands it. */
@@ -22,6 +22,7 @@ export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'material.add': materialAdd,
   'material.change': materialChange,
   'supply.receive': supplyReceive,
+  'delivery.receive': deliveryReceived,
   'stock.count': stockCounted,
   'supply.state': supplyStated,
   'formula.save': formulaSave,

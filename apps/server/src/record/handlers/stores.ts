@@ -1,9 +1,10 @@
-import { eq } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
+import type { BodyOf } from '@clear-tally/contract';
 import { checkMass, decideCount, formatGrams, supplyCode } from '@clear-tally/core';
 import { lot, material, supplier } from '../../db/schema/index.js';
-import { addLot, addMovements, balance, loadLot } from '../lots.js';
+import { addArrivals, addLots, addMovements, balance, loadLot } from '../lots.js';
 import { must, refused } from '../refused.js';
-import type { Handler } from '../handler.js';
+import type { Handler, InHand } from '../handler.js';
 
 export const supplierAdd: Handler<'supplier.add'> = async ({ tx, body }) => {
   await tx.insert(supplier).values({ id: body.supplierId, name: body.name, prefix: body.prefix, ownPlot: body.ownPlot ?? false });
@@ -26,29 +27,53 @@ export const materialChange: Handler<'material.change'> = async ({ tx, body }) =
   return {};
 };
 
-/** A delivery becomes a supply lot with a code of the house beside the supplier's own. */
+type Line = BodyOf<'supply.receive'>;
+
+/** A delivered line becomes a supply lot with a code of the house beside the supplier's own. */
 export const supplyReceive: Handler<'supply.receive'> = async (recording) => {
-  const { tx, body, at } = recording;
-  const [what] = await tx.select().from(material).where(eq(material.id, body.materialId));
-  if (!what) throw refused('lot.unknown', 'This material is not known in this house. Choose it from the list.', { field: 'materialId' });
-  const [from] = await tx.select().from(supplier).where(eq(supplier.id, body.supplierId)).for('update');
-  if (!from) throw refused('lot.unknown', 'This supplier is not known in this house. Choose one from the list.', { field: 'supplierId' });
-  must(checkMass({ grams: body.grams, what: what.name, field: 'grams' }));
-  if (body.rejected) {
-    must(checkMass({ grams: body.rejected.grams, what: 'what is sent back', field: 'rejected.grams' }));
-    if (body.rejected.grams > body.grams) throw refused('lot.overdrawn', `${formatGrams(body.rejected.grams)} is more than the ${formatGrams(body.grams)} that came. What is sent back is part of it.`, { field: 'rejected.grams' });
-  }
-  const number = from.lotsReceived + 1;
-  await tx.update(supplier).set({ lotsReceived: number }).where(eq(supplier.id, from.id));
-  const code = supplyCode(from.prefix, number);
-  await addLot(recording, {
-    id: body.lotId, code, kind: 'supply', name: what.name, origin: 'received', at, materialId: what.id, supplierId: from.id,
-    supplierLotCode: body.supplierLotCode, useBy: body.useBy, metered: what.kind !== 'water', cost: body.cost, reference: body.reference, condition: body.condition,
-  });
-  await addMovements(recording, [{ from: { source: 'received' }, to: { lotId: body.lotId }, grams: body.grams }]);
-  if (body.rejected) await addMovements(recording, [{ from: { lot: await loadLot(tx, body.lotId, 'lotId') }, to: { sink: 'returned' }, grams: body.rejected.grams, field: 'rejected.grams' }]);
-  return { facts: { code }, lots: [body.lotId] };
+  const [code] = await receiveLines(recording, [recording.body], { reference: null, at: () => '' });
+  return { facts: { code }, lots: [recording.body.lotId] };
 };
+
+/** Lines that came together; one that is refused keeps all of them out, and is named by its place. */
+export const deliveryReceived: Handler<'delivery.receive'> = async (recording) => {
+  const { lines, reference } = recording.body;
+  const codes = await receiveLines(recording, lines, { reference, at: (index) => `lines.${index}.` });
+  return { facts: { codes }, lots: lines.map((line) => line.lotId) };
+};
+
+/** Checks the lines, issues their codes and writes lots and movements, a whole list at once. */
+async function receiveLines(recording: InHand, lines: readonly Line[], options: { reference: string | null; at: (index: number) => string }): Promise<string[]> {
+  const { tx, at } = recording;
+  const materials = new Map((await tx.select().from(material).where(inArray(material.id, [...new Set(lines.map((line) => line.materialId))]))).map((row) => [row.id, row]));
+  const suppliers = new Map((await tx.select().from(supplier).where(inArray(supplier.id, [...new Set(lines.map((line) => line.supplierId))])).for('update')).map((row) => [row.id, row]));
+  const numbers = new Map([...suppliers].map(([id, row]) => [id, row.lotsReceived]));
+  const codes = lines.map((line, index): string => {
+    const field = (name: string): string => `${options.at(index)}${name}`;
+    const what = materials.get(line.materialId);
+    const from = suppliers.get(line.supplierId);
+    if (!what) throw refused('lot.unknown', 'This material is not known in this house. Choose it from the list.', { field: field('materialId') });
+    if (!from) throw refused('lot.unknown', 'This supplier is not known in this house. Choose one from the list.', { field: field('supplierId') });
+    must(checkMass({ grams: line.grams, what: what.name, field: field('grams') }));
+    if (line.rejected) {
+      must(checkMass({ grams: line.rejected.grams, what: 'what is sent back', field: field('rejected.grams') }));
+      if (line.rejected.grams > line.grams) throw refused('lot.overdrawn', `${formatGrams(line.rejected.grams)} is more than the ${formatGrams(line.grams)} that came. What is sent back is part of it.`, { field: field('rejected.grams') });
+    }
+    const number = numbers.get(from.id)! + 1;
+    numbers.set(from.id, number);
+    return supplyCode(from.prefix, number);
+  });
+  for (const [id, lotsReceived] of numbers) await tx.update(supplier).set({ lotsReceived }).where(eq(supplier.id, id));
+  await addLots(recording, lines.map((line, index) => {
+    const what = materials.get(line.materialId)!;
+    return {
+      id: line.lotId, code: codes[index]!, kind: 'supply' as const, name: what.name, origin: 'received' as const, at, materialId: what.id, supplierId: line.supplierId,
+      supplierLotCode: line.supplierLotCode, useBy: line.useBy, metered: what.kind !== 'water', cost: line.cost, reference: options.reference, condition: line.condition,
+    };
+  }));
+  await addArrivals(recording, lines.map((line) => ({ lotId: line.lotId, grams: line.grams, returnedGrams: line.rejected?.grams ?? 0 })));
+  return codes;
+}
 
 /** The ledger is put right to what was counted; nothing is overwritten: the difference is a movement of its own. */
 export const stockCounted: Handler<'stock.count'> = async (recording) => {

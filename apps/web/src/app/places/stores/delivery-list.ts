@@ -11,8 +11,8 @@ import { sessionFeature } from '../../state/session';
 import { Refusal } from '../../ui/refusal';
 
 const MOST_ROWS = 5000;
-/** What the recorder takes in one request. */
-const AT_ONCE = 20;
+/** Lines of one delivery entry at most. */
+const AT_ONCE = 400;
 const SHOWN = 200;
 
 /** A delivery list as CSV: read on the tablet, previewed with its errors; only sound rows are received, each once. */
@@ -52,6 +52,9 @@ export class DeliveryList {
   protected readonly total = signal(0);
   protected readonly sound = computed(() => this.rows().filter((row) => row.errors.length === 0));
   protected readonly preview = computed(() => [...this.rows().filter((row) => row.errors.length > 0), ...this.sound()].slice(0, SHOWN));
+  /** The same while a list is received, so that a part sent again is the same entry. */
+  private deliveryId = '';
+  private readAt = '';
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected async chosen(field: HTMLInputElement): Promise<void> {
@@ -71,32 +74,36 @@ export class DeliveryList {
     const [materials, suppliers] = [lower(this.house.house()?.materials ?? []), lower(this.house.house()?.suppliers ?? [])];
     const read = readDeliveryRows({ head, rows: rest, isMaterial: (name) => materials.has(name.toLowerCase()), isSupplier: (name) => suppliers.has(name.toLowerCase()) });
     // Ids are made here and once: received again after a lost line, nothing comes in twice.
+    this.deliveryId = newId();
+    this.readAt = new Date().toISOString();
     this.rows.set(read.map((row) => ({ ...row, entryId: newId(), lotId: newId() })));
     field.value = '';
   }
 
   protected async receive(): Promise<void> {
     const rows = this.sound();
-    const deliveryId = newId();
+    const deliveryId = this.deliveryId;
     const idOf = (list: readonly { id: string; name: string }[], name: string): string => list.find((one) => one.name.toLowerCase() === name.toLowerCase())!.id;
     const house = this.house.house()!;
-    const at = new Date().toISOString();
-    const entries = rows.map((row) => ({
-      id: row.entryId, kind: 'supply.receive', happenedAt: at, by: this.person()!.id, device: 'delivery list',
-      body: { lotId: row.lotId, materialId: idOf(house.materials, row.material), supplierId: idOf(house.suppliers, row.supplier), supplierLotCode: row.lot, grams: row.grams!, useBy: row.useBy, condition: row.condition, deliveryId, ...(row.cost === null ? {} : { cost: row.cost }) },
-    })) as unknown as Entry[];
+    const at = this.readAt;
+    const lineOf = (row: (typeof rows)[number]) => ({
+      lotId: row.lotId, materialId: idOf(house.materials, row.material), supplierId: idOf(house.suppliers, row.supplier), supplierLotCode: row.lot, grams: row.grams!, useBy: row.useBy, condition: row.condition, ...(row.cost === null ? {} : { cost: row.cost }),
+    });
     this.busy.set(true);
     this.refused.set(null);
     this.done.set(0);
-    this.total.set(entries.length);
+    this.total.set(rows.length);
     try {
-      for (let from = 0; from < entries.length; from += AT_ONCE) {
-        await firstValueFrom(this.api.record(entries.slice(from, from + AT_ONCE)));
-        const got = new Set(rows.slice(from, from + AT_ONCE).map(({ row }) => row));
+      for (let from = 0; from < rows.length; from += AT_ONCE) {
+        const part = rows.slice(from, from + AT_ONCE);
+        // The id of a part is that of its first row: sent again after a lost line, it is answered with what it became.
+        const entry = { id: part[0]!.entryId, kind: 'delivery.receive', happenedAt: at, by: this.person()!.id, device: 'delivery list', body: { deliveryId, reference: null, lines: part.map(lineOf) } } as unknown as Entry;
+        await firstValueFrom(this.api.record([entry]));
+        const got = new Set(part.map(({ row }) => row));
         this.rows.update((all) => all.filter((row) => !got.has(row.row)));
         this.done.update((done) => done + got.size);
       }
-      this.finished.set(`${entries.length} lines are received.${this.rows().length > 0 ? ' What is left above wants mending first.' : ''}`);
+      this.finished.set(`${rows.length} lines are received.${this.rows().length > 0 ? ' What is left above wants mending first.' : ''}`);
     } catch (problem) {
       // What is received has left the list; the rest stays and can be sent again.
       this.refused.set((problem as { detail?: string }).detail ?? 'The list could not be received to its end. What is left stands above.');

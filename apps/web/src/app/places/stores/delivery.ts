@@ -1,7 +1,6 @@
 import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
-import type { Entry } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
@@ -74,7 +73,8 @@ export class Delivery {
   private sent: readonly { name: string; lotId: string }[] = [];
 
   protected readonly form = recordingForm('delivery', (recorded) => {
-    this.received.set(recorded.map((one, index) => ({ code: String(one.facts['code'] ?? ''), ...this.sent[index]! })));
+    const codes = (recorded[0]?.facts['codes'] ?? []) as string[];
+    this.received.set(this.sent.map((one, index) => ({ ...one, code: codes[index] ?? '' })));
     this.lines.set([line()]);
     this.reference.set('');
   });
@@ -112,9 +112,12 @@ export class Delivery {
     const names = new Map((this.house.house()?.materials ?? []).map((one) => [one.id, one.name]));
     const made = this.full().map((one) => ({ one, lotId: newId() }));
     this.sent = made.map(({ one, lotId }) => ({ name: names.get(one.materialId!) ?? '', lotId }));
-    this.form.record(...made.map(({ one, lotId }): Entry => this.form.entry('supply.receive', {
-      lotId, materialId: one.materialId!, supplierId: this.supplierId()!, supplierLotCode: one.theirs.trim(), grams: one.grams!, useBy: one.useBy || null, condition: one.condition.trim() || null,
-      deliveryId, ...(this.reference().trim() ? { reference: this.reference().trim() } : {}), ...(one.cost === null ? {} : { cost: one.cost }), ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),
-    })));
+    this.form.record(this.form.entry('delivery.receive', {
+      deliveryId, reference: this.reference().trim() || null,
+      lines: made.map(({ one, lotId }) => ({
+        lotId, materialId: one.materialId!, supplierId: this.supplierId()!, supplierLotCode: one.theirs.trim(), grams: one.grams!, useBy: one.useBy || null, condition: one.condition.trim() || null,
+        ...(one.cost === null ? {} : { cost: one.cost }), ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),
+      })),
+    }));
   }
 }

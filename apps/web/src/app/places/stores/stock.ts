@@ -45,6 +45,8 @@ export class Stock {
       ...lot, mass: lot.onHandGrams === null ? 'tap' : formatGrams(lot.onHandGrams), words: keepingWords(lot), came: this.house.dates().day(lot.receivedAt),
     }));
   });
+  /** A tablet draws so many at once; the rest is found by typing. */
+  protected readonly drawn = computed(() => this.rows().slice(0, 150));
   protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
   protected readonly mass = (grams: number): string => formatGrams(grams);
   /** A lot that is opened keeps as long as its material says. */

@@ -100,13 +100,13 @@ describe('a delivery list', () => {
   const rows = (count: number): string => Array.from({ length: count }, (_, i) => `Kohlrabi,Causeway Growers,F${i},${i + 1},kg`).join('\n');
   it('shows what is wrong before anything is received, and receives what is sound', async () => {
     const page = await open();
-    await page.give(`material,supplier,lot,quantity,unit\n${rows(45)}\nBeets,Nobody,,2,kg`);
-    expect(page.text()).toContain('45 rows are sound, 1 has something to mend.');
+    await page.give(`material,supplier,lot,quantity,unit\n${rows(450)}\nBeets,Nobody,,2,kg`);
+    expect(page.text()).toContain('450 rows are sound, 1 has something to mend.');
     expect(page.api.sent).toEqual([]);
-    await page.press('Receive 45 sound rows');
+    await page.press('Receive 450 sound rows');
     await page.settle();
-    expect(page.api.sent.map((entries) => entries.length)).toEqual([20, 20, 5]);
-    expect(page.text()).toContain('45 lines are received. What is left above wants mending first.');
+    expect(page.api.sent.map(([entry]) => (entry!.body as { lines: unknown[] }).lines.length)).toEqual([400, 50]);
+    expect(page.text()).toContain('450 lines are received. What is left above wants mending first.');
     expect(page.text()).toContain('“Beets” is not known here');
   });
   it('a lost line stops it; what was received has left the list, and nothing comes in twice', async () => {
@@ -119,8 +119,8 @@ describe('a delivery list', () => {
     page.api.refusal = null;
     await page.press('Receive 30 sound rows');
     await page.settle();
-    const ids = page.api.sent.flat().map((entry) => entry.id);
-    expect([ids.length, new Set(ids).size]).toEqual([30, 30]);
+    expect(page.api.sent.length).toBe(1);
+    expect(page.text()).toContain('30 lines are received.');
   });
   it('a file without rows says so', async () => {
     const page = await open();

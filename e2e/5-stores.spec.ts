@@ -1,0 +1,88 @@
+import { writeFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { choose, signIn } from './hands.js';
+import { RunningHouse } from './runningHouse.js';
+
+const house = new RunningHouse('e2e');
+test.beforeAll(async () => {
+  test.setTimeout(300_000);
+  await house.start();
+});
+test.afterAll(() => house.stop());
+
+test('a delivery of two lines is inspected, accepted in part, labelled, counted and opened', async ({ page }) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await page.getByRole('link', { name: /^Stores/ }).click();
+  await page.getByRole('main').getByRole('link', { name: 'Receive a delivery' }).click();
+  await choose(page, 'From', 'Causeway');
+  await page.getByLabel('Delivery note').fill('DN 4471');
+  await page.getByRole('button', { name: 'Another line' }).click();
+  const [one, two] = [page.getByRole('group', { name: 'Line 1' }), page.getByRole('group', { name: 'Line 2' })];
+  for (const [line, material, lot, kg] of [[one, 'Collard', 'F6-CO-11', '18'], [two, 'Ginger', 'F8-GI-02', '2,5']] as const) {
+    await line.getByLabel('Material').click();
+    await page.keyboard.type(material);
+    await page.keyboard.press('Enter');
+    await line.getByLabel('Their lot code').fill(lot);
+    await line.getByLabel('Came').fill(kg);
+  }
+  await one.getByLabel('Sent back').fill('3');
+  await expect(page.getByRole('button', { name: /^Receive/ })).toBeDisabled();
+  await one.getByLabel('because').fill('yellow outer leaves, slimy');
+  await page.getByRole('button', { name: 'Receive 2 lines, 17.50 kg' }).click();
+  const received = page.getByRole('status');
+  await expect(received).toContainText('Collard');
+  const labels = await page.request.get(house.address + (await received.getByRole('link', { name: 'Print their labels' }).getAttribute('href'))!);
+  expect((await labels.body()).subarray(0, 5).toString()).toBe('%PDF-');
+
+  await page.getByRole('navigation', { name: 'Stores' }).getByRole('link', { name: 'Stock' }).click();
+  await page.getByLabel('Find').fill('collard');
+  const row = page.getByRole('row', { name: /Collard/ });
+  await expect(row).toContainText('15.00 kg');
+  await row.getByRole('button').click();
+  await page.getByLabel('Counted, on the scale').fill('12 kg');
+  await page.getByRole('button', { name: 'Record 12.00 kg' }).click();
+  await expect(page.getByRole('complementary')).toContainText('3,000 g missing. Weigh again, or say where the difference comes from.');
+  await page.getByLabel('Where the difference comes from').fill('a crate went to the market');
+  await page.getByRole('button', { name: 'Record 12.00 kg' }).click();
+  await expect(row).toContainText('12.00 kg');
+  await page.getByRole('button', { name: 'frozen', exact: true }).click();
+  await page.getByLabel('Keeps until').fill('2027-05-01');
+  await page.getByRole('button', { name: 'Record it as frozen' }).click();
+  await expect(row).toContainText('frozen, keeps until 2027-05-01');
+  await page.getByRole('link', { name: /^The book of/ }).click();
+  await expect(page.getByRole('main')).toContainText('3,000 g sent back: yellow outer leaves, slimy');
+  await expect(page.getByRole('main')).toContainText('3,000 g less than the ledger said: a crate went to the market');
+  await expect(page.getByRole('complementary')).toContainText('Clear');
+});
+
+test('a delivery list shows what is wrong in it, and brings in the rest', async ({ page }) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await page.goto(`${house.address}/stores/delivery`);
+  await page.getByLabel('Delivery list').waitFor();
+  const file = test.info().outputPath('list.csv');
+  writeFileSync(file, ['Product,Supplier,Lot,Quantity,Unit,Best before', ...Array.from({ length: 500 }, (_, i) => `Swede,Causeway Growers,SW-${i},${(i % 9) + 1},kg,2026-12-24`), 'Beets,Nobody,,lots,kg,03/04/2026', 'Swede,Causeway Growers,SW-9,"1,500",g,'].join('\n'));
+  await page.getByLabel('Delivery list').setInputFiles(file);
+  await expect(page.getByText('500 rows are sound, 2 have something to mend.')).toBeVisible();
+  await expect(page.getByRole('main')).toContainText('“03/04/2026” is not a date read here');
+  await expect(page.getByRole('main')).toContainText('could be 1.500 or 1500');
+  await page.getByRole('button', { name: 'Receive 500 sound rows' }).click();
+  await expect(page.getByText('500 lines are received. What is left above wants mending first.')).toBeVisible();
+  await page.goto(`${house.address}/stores`);
+  await page.getByLabel('Find').fill('SW-499');
+  await expect(page.getByRole('row', { name: /Swede/ })).toContainText('5,000 g');
+});
+
+test('the stores meet WCAG AA', async ({ page }) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  const found: string[] = [];
+  for (const place of ['stores', 'stores/delivery']) {
+    await page.goto(`${house.address}/${place}`);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await page.waitForTimeout(500);
+    if (place === 'stores') await page.locator('tbody button').first().click();
+    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+    found.push(...violations.map((violation) => `${place}: ${violation.id} ${violation.nodes[0]!.html.slice(0, 200)}`));
+  }
+  expect(found).toEqual([]);
+});
