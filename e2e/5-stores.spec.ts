@@ -49,7 +49,7 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await page.getByRole('button', { name: 'frozen', exact: true }).click();
   await page.getByLabel('Keeps until').fill('2027-05-01');
   await page.getByRole('button', { name: 'Record it as frozen' }).click();
-  await expect(row).toContainText('frozen, keeps until 2027-05-01');
+  await expect(row).toContainText('frozen, keeps until 1 May 2027');
   await page.getByRole('link', { name: /^The book of/ }).click();
   await expect(page.getByRole('main')).toContainText('3,000 g sent back: yellow outer leaves, slimy');
   await expect(page.getByRole('main')).toContainText('3,000 g less than the ledger said: a crate went to the market');

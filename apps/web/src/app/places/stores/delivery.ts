@@ -3,12 +3,14 @@ import { RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
+import { injectRights } from '../../state/person';
 import { Choice } from '../../ui/choice';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { DeliveryList } from './delivery-list';
+import { NewSupplier } from './new-supplier';
 import { StoresNav } from './stores-nav';
 
 interface Line {
@@ -27,11 +29,12 @@ const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: n
 /** A delivery, line by line, inspected at the door: accepted, accepted in part, or sent back. */
 @Component({
   selector: 'ct-delivery',
-  imports: [Choice, DeliveryList, FigureInput, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
+  imports: [Choice, DeliveryList, FigureInput, NewSupplier, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
   template: `
     <div class="page"><div class="main stack">
       <ct-stores-nav />
       <h1>A delivery</h1>
+      @if (rights.isOwner()) { <ct-new-supplier (added)="newcomer($event)" /> }
       <form class="stack" (submit)="$event.preventDefault(); receive()">
         <div class="row"><ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text style="width: 240px" label="Delivery note" [value]="reference()" (valueChange)="reference.set($event)" /></div>
         @for (one of lines(); track one.key; let index = $index) {
@@ -66,6 +69,7 @@ const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: n
 })
 export class Delivery {
   private readonly house = injectHouse();
+  protected readonly rights = injectRights();
   protected readonly supplierId = signal<string | null>(null);
   protected readonly reference = signal('');
   protected readonly lines = signal<readonly Line[]>([line()]);
@@ -88,6 +92,12 @@ export class Delivery {
     return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}, ${formatGrams(grams)}`;
   });
   protected readonly labels = computed(() => `/api/labels/supplies.pdf?lots=${this.received().map(({ lotId }) => lotId).join(',')}`);
+
+  /** Chosen at once: the delivery on the table is from it. */
+  protected newcomer(supplierId: string): void {
+    this.house.again();
+    this.supplierId.set(supplierId);
+  }
 
   protected caution(materialId: string | null): string | null {
     return this.house.house()?.materials.find((one) => one.id === materialId)?.caution ?? null;

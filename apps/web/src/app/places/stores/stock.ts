@@ -9,6 +9,7 @@ import { shown } from '../../state/shown';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { calendarDay } from '../../ui/dates';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { keepingWords } from './keeping-words';
@@ -48,6 +49,7 @@ export class Stock {
   /** A tablet draws so many at once; the rest is found by typing. */
   protected readonly drawn = computed(() => this.rows().slice(0, 150));
   protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
+  protected readonly day = calendarDay;
   protected readonly mass = (grams: number): string => formatGrams(grams);
   /** A lot that is opened keeps as long as its material says. */
   protected readonly usualUntil = computed(() => {

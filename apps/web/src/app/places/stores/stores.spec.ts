@@ -1,8 +1,9 @@
 import { TestBed } from '@angular/core/testing';
 import type { HouseReply, StockReply } from '@clear-tally/contract';
-import { FakeApi, inHouse, within } from '../../state/testing';
+import { FakeApi, inHouse, ODILE, within } from '../../state/testing';
 import { Delivery } from './delivery';
 import { DeliveryList } from './delivery-list';
+import { NewSupplier } from './new-supplier';
 import { keepingWords } from './keeping-words';
 import { Stock } from './stock';
 
@@ -19,7 +20,7 @@ const house: Partial<HouseReply> = {
 describe('how long a lot keeps, in words', () => {
   const words = (days: number | null, keeps: 'noDate' | 'keeps' | 'soon' | 'past', state: 'asReceived' | 'opened' = 'asReceived') => keepingWords({ days, keeps, state, until: '2026-12-24' });
   it('says what a hand in the store needs', () => {
-    expect([words(null, 'noDate'), words(0, 'soon'), words(1, 'soon'), words(2, 'soon'), words(31, 'keeps'), words(-1, 'past'), words(-4, 'past')]).toEqual([null, 'use it today', 'use by tomorrow', 'use within 2 days', 'keeps until 2026-12-24', '1 day past its date', '4 days past its date']);
+    expect([words(null, 'noDate'), words(0, 'soon'), words(1, 'soon'), words(2, 'soon'), words(31, 'keeps'), words(-1, 'past'), words(-4, 'past')]).toEqual([null, 'use it today', 'use by tomorrow', 'use within 2 days', 'keeps until 24 Dec 2026', '1 day past its date', '4 days past its date']);
     expect(words(2, 'soon', 'opened')).toBe('opened, use within 2 days');
   });
 });
@@ -126,6 +127,36 @@ describe('a delivery list', () => {
     const page = await open();
     await page.give('material,supplier');
     expect(page.text()).toContain('no rows below its first one');
+  });
+});
+
+describe('a supplier', () => {
+  const open = async () => {
+    const api = new FakeApi();
+    inHouse(api, house, ODILE);
+    const fixture = TestBed.createComponent(NewSupplier);
+    const added: string[] = [];
+    fixture.componentInstance.added.subscribe((id) => added.push(id));
+    await fixture.whenStable();
+    const page = within(fixture);
+    await page.press('Another supplier');
+    return { ...page, api, added };
+  };
+  it('comes in with the letters of its lots; an own plot says so', async () => {
+    const page = await open();
+    await page.type('Supplier’s name', 'Hill Farm');
+    await page.type('Letters of its lots', 'hf');
+    page.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    await page.press('Add Hill Farm');
+    expect(page.api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ name: 'Hill Farm', prefix: 'HF', ownPlot: true }) as never);
+    expect(page.added).toEqual([(page.api.sent[0]![0]!.body as { supplierId: string }).supplierId]);
+  });
+  it('letters that are none are asked for again', async () => {
+    const page = await open();
+    await page.type('Supplier’s name', 'Hill Farm');
+    await page.type('Letters of its lots', 'H1');
+    expect(page.text()).toContain('Two or three letters');
+    expect(page.button('Add Hill Farm').disabled).toBeTrue();
   });
 });
 
