@@ -5,6 +5,8 @@ import { choose, signIn } from './hands.js';
 import { RunningHouse } from './runningHouse.js';
 
 const house = new RunningHouse('e2e');
+/** Their lot codes, new in each run: the house may have seen these tests before. */
+const stamp = Date.now().toString(36).toUpperCase();
 test.beforeAll(async () => {
   test.setTimeout(300_000);
   await house.start();
@@ -19,7 +21,7 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await page.getByLabel('Delivery note').fill('DN 4471');
   await page.getByRole('button', { name: 'Another line' }).click();
   const [one, two] = [page.getByRole('group', { name: 'Line 1' }), page.getByRole('group', { name: 'Line 2' })];
-  for (const [line, material, lot, kg] of [[one, 'Collard', 'F6-CO-11', '18'], [two, 'Ginger', 'F8-GI-02', '2,5']] as const) {
+  for (const [line, material, lot, kg] of [[one, 'Collard', `CO-${stamp}`, '18'], [two, 'Ginger', 'F8-GI-02', '2,5']] as const) {
     await line.getByLabel('Material').click();
     await page.keyboard.type(material);
     await page.keyboard.press('Enter');
@@ -36,7 +38,7 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   expect((await labels.body()).subarray(0, 5).toString()).toBe('%PDF-');
 
   await page.getByRole('navigation', { name: 'Stores' }).getByRole('link', { name: 'Stock' }).click();
-  await page.getByLabel('Find').fill('collard');
+  await page.getByLabel('Find').fill(`co-${stamp}`);
   const row = page.getByRole('row', { name: /Collard/ });
   await expect(row).toContainText('15.00 kg');
   await row.getByRole('button').click();
@@ -61,7 +63,7 @@ test('a delivery list shows what is wrong in it, and brings in the rest', async 
   await page.goto(`${house.address}/stores/delivery`);
   await page.getByLabel('Delivery list').waitFor();
   const file = test.info().outputPath('list.csv');
-  writeFileSync(file, ['Product,Supplier,Lot,Quantity,Unit,Best before', ...Array.from({ length: 500 }, (_, i) => `Swede,Causeway Growers,SW-${i},${(i % 9) + 1},kg,2026-12-24`), 'Beets,Nobody,,lots,kg,03/04/2026', 'Swede,Causeway Growers,SW-9,"1,500",g,'].join('\n'));
+  writeFileSync(file, ['Product,Supplier,Lot,Quantity,Unit,Best before', ...Array.from({ length: 500 }, (_, i) => `Swede,Causeway Growers,SW-${stamp}-${i},${(i % 9) + 1},kg,2026-12-24`), 'Beets,Nobody,,lots,kg,03/04/2026', 'Swede,Causeway Growers,SW-9,"1,500",g,'].join('\n'));
   await page.getByLabel('Delivery list').setInputFiles(file);
   await expect(page.getByText('500 rows are sound, 2 have something to mend.')).toBeVisible();
   await expect(page.getByRole('main')).toContainText('“03/04/2026” is not a date read here');
@@ -69,7 +71,7 @@ test('a delivery list shows what is wrong in it, and brings in the rest', async 
   await page.getByRole('button', { name: 'Receive 500 sound rows' }).click();
   await expect(page.getByText('500 lines are received. What is left above wants mending first.')).toBeVisible();
   await page.goto(`${house.address}/stores`);
-  await page.getByLabel('Find').fill('SW-499');
+  await page.getByLabel('Find').fill(`SW-${stamp}-499`);
   await expect(page.getByRole('row', { name: /Swede/ })).toContainText('5,000 g');
 });
 
