@@ -1,6 +1,9 @@
 /** Saturation of common salt in water, a fraction w/w. Source: handbook 2.8. */
 export const SATURATED_SOLUTION = 0.26;
 
+/** Water at 20 °C, g/mL: where the polynomial begins. */
+export const WATER_GRAMS_PER_ML = 0.99821;
+
 /**
  * Density of brine, g/mL. `strength` is salt per mass of brine (w/w, a fraction up to 0.26), `celsius` 0 to 40.
  * At 20 °C the polynomial fitted there is used, elsewhere the one in both. Source: handbook 8.4.
@@ -12,7 +15,7 @@ export function brineDensity(input: { strength: number; celsius?: number }): num
   if (!(strength >= 0 && strength <= SATURATED_SOLUTION + 1e-9)) throw new RangeError(`a brine holds up to 26 % salt; ${strength} was given`);
   if (!(celsius >= 0 && celsius <= 40)) throw new RangeError(`the density of brine is known from 0 to 40 °C; ${celsius} was given`);
   const w = strength * 100;
-  if (celsius === 20) return 0.99821 + 7.092277e-3 * w + 1.180166e-5 * w ** 2 + 3.748618e-7 * w ** 3;
+  if (celsius === 20) return WATER_GRAMS_PER_ML + 7.092277e-3 * w + 1.180166e-5 * w ** 2 + 3.748618e-7 * w ** 3;
   return inBoth(w, celsius);
 }
 

@@ -1,4 +1,4 @@
-import { brineDensity, SATURATED_SOLUTION, strengthFromDensity } from './density.js';
+import { brineDensity, SATURATED_SOLUTION, strengthFromDensity, WATER_GRAMS_PER_ML } from './density.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 
 /** Ways of saying how strong a brine is. Source: handbook 2.4. */
@@ -11,7 +11,6 @@ export const STRENGTH_WORDS: Record<StrengthScale, string> = {
 
 /** Per cent w/w of one salometer degree. Source: handbook 8.4. */
 const SALOMETER = 0.26395;
-const WATER_AT_20 = 0.99821;
 
 /**
  * A strength on one scale, as a fraction w/w. Percentages are given as fractions; the others as read.
@@ -27,7 +26,7 @@ export function strengthFrom(input: { scale: StrengthScale; value: number }): Ou
     case 'salometer': return value <= 98.5 ? accept((value * SALOMETER) / 100) : beyond('98 degrees');
     case 'specificGravity':
       if (value < 0.9998) return refuse('quantity.unreadable', `${value} is lighter than water. A brine reads from 1.000 to 1.197.`, { field: 'strength' });
-      return value <= 1.2 ? accept(strengthFromDensity({ gramsPerMl: Math.min(value * WATER_AT_20, brineDensity({ strength: SATURATED_SOLUTION })) })) : beyond('1.197');
+      return value <= 1.2 ? accept(strengthFromDensity({ gramsPerMl: Math.min(value * WATER_GRAMS_PER_ML, brineDensity({ strength: SATURATED_SOLUTION })) })) : beyond('1.197');
     case 'gramsPerLitre': {
       if (value > 1000 * SATURATED_SOLUTION * brineDensity({ strength: SATURATED_SOLUTION })) return beyond('311 g per litre');
       let low = 0;
@@ -45,5 +44,5 @@ export function strengthFrom(input: { scale: StrengthScale; value: number }): Ou
 /** A strength (fraction w/w) on every scale, at 20 °C. The way back of `strengthFrom`. */
 export function strengthOnAllScales(strength: number): Record<StrengthScale, number> {
   const density = brineDensity({ strength });
-  return { ofSolution: strength, ofWater: strength / (1 - strength), gramsPerLitre: 1000 * strength * density, specificGravity: density / WATER_AT_20, salometer: (strength * 100) / SALOMETER };
+  return { ofSolution: strength, ofWater: strength / (1 - strength), gramsPerLitre: 1000 * strength * density, specificGravity: density / WATER_GRAMS_PER_ML, salometer: (strength * 100) / SALOMETER };
 }

@@ -1,5 +1,6 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
+import { PACKED_GRAMS_PER_ML } from '../vessels/forms.js';
 
 export interface FillableVessel {
   readonly tag: string;
@@ -10,9 +11,6 @@ export interface FillableVessel {
   /** Code of the lot that stands in it now. */
   readonly takenBy: string | null;
 }
-
-/** Density taken for a packed ferment with its brine when nobody has measured it, g/mL. Source: handbook 8.4, brine of 2-3 %. */
-export const PACKED_GRAMS_PER_ML = 1.0;
 
 /** A vessel is filled when it is free and in use, and not beyond its brim. Source: handbook 2.6. */
 export function decideFill(input: { vessel: FillableVessel; grams: number }): Outcome<{ fillFraction: number; window: 'under' | 'in' | 'over' }> {

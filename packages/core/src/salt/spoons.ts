@@ -1,3 +1,4 @@
+import { WATER_GRAMS_PER_ML } from '../brine/density.js';
 import { KITCHEN_UNITS, NATIONALITIES, type Nationality } from '../units/measures.js';
 
 /** Grains of salt and what a 15 mL spoon of each weighs, g. Typical; a spoon weighed in the house replaces it. Source: handbook 2.1, 8.4. */
@@ -12,8 +13,6 @@ export const GRAIN_KEYS = Object.keys(GRAINS) as [Grain, ...Grain[]];
 
 /** What filling and heaping a spoon makes of it, either way. Source: handbook 2.1. */
 export const SPOON_SPREAD = 0.15;
-/** g/mL at 20 °C, for water measured by volume. */
-export const WATER_GRAMS_PER_ML = 0.99821;
 
 /** Grams of salt in spoons of so many mL. `spoonGrams({ spoons: 7, spoonMl: 14.787, gramsPer15Ml: 17.5 }) //=> 120.76…` */
 export const spoonGrams = (input: { spoons: number; spoonMl: number; gramsPer15Ml: number }): number => (input.spoons * input.spoonMl * input.gramsPer15Ml) / 15;

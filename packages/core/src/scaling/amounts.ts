@@ -1,11 +1,9 @@
 import { heavySalt, pasteSalt, type HeavySalt } from '../salt/heavySalt.js';
 import { saltGrams } from '../salt/bases.js';
 import { DEFAULT_WATER_FRACTION, waterPhaseSalt, type WaterPhasePart } from '../salt/waterPhase.js';
+import { PACKED_GRAMS_PER_ML } from '../vessels/forms.js';
 import { BY_FRACTION, type FormulaLine, type ScalableFormula, type ScaleBy } from './formula.js';
 import type { JarOrder, YieldChain } from './yieldChain.js';
-
-/** g/mL of a packed ferment with its brine. Source: handbook 8.4, brine of 2-3 %. */
-const PACKED = 1.0;
 
 export interface LineAmount {
   readonly line: FormulaLine;
@@ -36,7 +34,7 @@ export function amountsFor(input: { formula: ScalableFormula; chain: YieldChain;
   const waterGrams = produceGrams * (formula.waterPerProduce ?? 0);
   const salt = formula.saltBasis === null || formula.saltFraction === null ? 0
     : saltGrams({ basis: formula.saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction: formula.saltFraction });
-  const filledLitres = (produceGrams + waterGrams + salt) / PACKED / 1000;
+  const filledLitres = (produceGrams + waterGrams + salt) / PACKED_GRAMS_PER_ML / 1000;
   const base: Record<ScaleBy, number> = {
     mainMass: produceGrams, everything: produceGrams + waterGrams, saltMass: salt, vesselVolume: filledLitres, vessel: vesselCount, jar: 0, batch: 1, finishedMass: chain.filledGrams, toTaste: 0,
   };

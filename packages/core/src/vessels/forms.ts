@@ -15,3 +15,6 @@ export const FORMS = {
 
 export type Form = keyof typeof FORMS;
 export const FORM_KEYS = Object.keys(FORMS) as [Form, ...Form[]];
+
+/** Density taken for a packed ferment with its brine when nobody has measured it, g/mL. Source: handbook 8.4, brine of 2-3 %. */
+export const PACKED_GRAMS_PER_ML = 1.0;
