@@ -81,6 +81,7 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
   const jarSizes = [{ sizeMl: 330, fillGrams: 320 }];
   await record('formula.save', { formulaId: named.dry, number: 1, version: 1, name: 'Dry shred', style: 'dryShred', produce: [{ materialId: named.shred, share: 1 }], saltBasis: 'ofVegetable', saltFraction: 0.022, waterPerProduce: 0, lines: [], solidsFraction: 1, yields, jarSizes, usualDays: 28, note: null }, { at });
   await record('formula.save', { formulaId: named.brined, number: 2, version: 1, name: 'Brined turnips', style: 'brinedWhole', produce: [{ materialId: named.turnip, share: 1 }], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }], solidsFraction: 0.58, yields, jarSizes, usualDays: 21, note: null }, { at });
+  await record('house.rule', { rule: 'secondPerson', option: 'no', reason: 'One person works here.' }, { at });
   const live = listen(connection.appUrl, () => undefined);
   const app = createApp({ db, now, live }, { log: pino({ level: 'silent' }) });
   const server = createServer(app.callback() as RequestListener);

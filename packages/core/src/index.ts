@@ -14,4 +14,6 @@ export * from './stores/index.js';
 export * from './codes/index.js';
 export * from './ledger/index.js';
 export * from './calendar/index.js';
+export * from './making/index.js';
+export * from './devices/index.js';
 export * from './decide/index.js';

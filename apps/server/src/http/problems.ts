@@ -18,12 +18,16 @@ export const STATUS = {
   'correction.notThisKind': 422, 'correction.nothingChanged': 422, 'code.unreadable': 422, 'code.checkCharacter': 422, 'code.exhausted': 422,
   'formula.unknown': 422, 'formula.hole': 422, 'formula.retired': 422, 'formula.outsideScope': 422, 'material.unknown': 422, 'rule.unknown': 422, 'vessel.doesNotCover': 422, 'brine.saturated': 422,
   'quantity.unitMissing': 422, 'quantity.range': 422, 'quantity.spread': 422, 'file.unreadable': 422, 'stock.reasonNeeded': 422, 'file.tooLarge': 413,
+  'making.nothingFilled': 409, 'making.linesOpen': 409, 'making.stepsOpen': 409, 'making.bowlsNotEmpty': 409, 'making.unchecked': 422, 'making.stepDone': 409, 'making.stepUnknown': 422, 'making.changedMeanwhile': 409,
+  'salt.samePerson': 422, 'salt.notConfirmed': 422, 'starter.generation': 422, 'starter.expired': 422, 'brine.unanswered': 409, 'leaf.lossOutsideRange': 422, 'stock.past': 422, 'timer.unknown': 404,
+  'device.silent': 503, 'device.unknown': 404, 'device.refused': 409, 'device.wrongUnit': 422,
   'server.fault': 500, 'server.busy': 503,
 } as const satisfies Record<ProblemCode, number>;
 
 /** Constraints of the tables that a person can run into, in their words. */
 const CONSTRAINTS: Record<string, { code: ProblemCode; detail: string }> = {
   lot_vessel_taken: { code: 'vessel.taken', detail: 'This vessel was filled meanwhile. Choose a free one.' },
+  step_ended_once: { code: 'making.stepDone', detail: 'Somebody finished this step meanwhile. Nothing was recorded twice.' },
   hold_one_open: { code: 'lot.onHold', detail: 'This lot is on hold already.' },
 };
 

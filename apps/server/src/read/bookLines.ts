@@ -15,6 +15,11 @@ export async function bookLines(reader: Reader, lotIds: readonly string[]): Prom
   const codes = await codesOf(reader, parsed.map((row) => row.entry));
   const lines = new Map<string, BookLine & { words: string | null }>();
   for (const { entry, facts, seq, recordedAt, by } of parsed) {
+    if (entry.kind === 'remainder.return') {
+      const line = lines.get(entry.body.of);
+      if (line) lines.set(line.entryId, { ...line, struck: [...line.struck, line.figure ?? ''], figure: formatGrams(Number(facts['stays'])), words: `${formatGrams(entry.body.grams)} back to stock, ${by}${line.words ? ` · ${line.words}` : ''}` });
+      continue;
+    }
     if (entry.kind === 'entry.correct') {
       const line = lines.get(entry.body.corrects);
       if (!line) continue;
@@ -41,13 +46,14 @@ function lineOf(entry: Entry, lotIds: readonly string[]): Entry {
   return line ? { ...entry, kind: 'supply.receive', body: line } : entry;
 }
 
-const LOT_FIELDS = ['lotId', 'batchId', 'fillLotId', 'runLotId', 'brineLotId', 'supplyLotId', 'saltLotId', 'waterLotId', 'fromLotId', 'toLotId', 'vesselId'] as const;
+const LOT_FIELDS = ['lotId', 'batchId', 'fillLotId', 'runLotId', 'brineLotId', 'supplyLotId', 'saltLotId', 'waterLotId', 'fromLotId', 'toLotId', 'vesselId', 'keptLotId'] as const;
 
 async function codesOf(reader: Reader, entries: readonly Entry[]): Promise<Map<string, string>> {
   const ids = new Set<string>();
   for (const entry of entries) {
     const body = entry.body as Record<string, unknown>;
     for (const field of LOT_FIELDS) if (typeof body[field] === 'string') ids.add(body[field]);
+    if (entry.kind === 'preparation.make') entry.body.parts.forEach((part) => ids.add(part.fromLotId));
     if (entry.kind === 'pack.run') entry.body.from.forEach((part) => ids.add(part.fillLotId));
   }
   if (ids.size === 0) return new Map();
@@ -72,7 +78,10 @@ function figureOf(entry: Entry): Pick<BookLine, 'figure' | 'value' | 'sample'> {
     case 'vessel.fill': return plain(formatGrams(entry.body.grams + (entry.body.brine?.grams ?? 0)));
     case 'pack.run': return plain(`${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
     case 'lot.open': return plain(entry.body.what === 'vessel' ? formatGrams(entry.body.grams) : `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
-    case 'ingredient.add': case 'loss.record': case 'lot.count': case 'lot.transfer': case 'supply.receive': case 'stock.count': return plain(formatGrams(entry.body.grams));
+    case 'preparation.make': return plain(formatGrams(entry.body.parts.reduce((sum, part) => sum + part.grams, -entry.body.boiledOffGrams)));
+    case 'leaf.rinse': return plain(formatGrams(entry.body.waterGrams));
+    case 'leaf.drain': return plain(formatGrams(entry.body.drainedGrams));
+    case 'brine.left': case 'brine.join': case 'brine.keep': case 'ingredient.add': case 'loss.record': case 'lot.count': case 'lot.transfer': case 'supply.receive': case 'stock.count': return plain(formatGrams(entry.body.grams));
     default: return plain(null);
   }
 }
@@ -102,6 +111,23 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'lot.count': return { what: 'Counted', words: entry.body.byDifference ? `difference taken as ${entry.body.byDifference}` : null };
     case 'pack.run': return { what: `Packed ${String(facts['code'] ?? '')}`, words: `from ${entry.body.from.map((part) => code(part.fillLotId)).join(', ')}${entry.body.tallyReason ? ` · ${entry.body.tallyReason}` : ''}` };
     case 'lot.open': return { what: 'Before the ledger', words: 'entered as it stood; what went in is not known' };
+    case 'step.begin': return { what: `Begun: ${String(facts['name'] ?? '')}`, words: null };
+    case 'step.finish': return { what: `${entry.body.skipped === null ? 'Done' : 'Skipped'}: ${String(facts['name'] ?? '')}`, words: [entry.body.skipped, entry.body.note, unticked(facts)].filter(Boolean).join(' · ') || null };
+    case 'line.settle': return { what: `${entry.body.how === 'ticked' ? 'In, not weighed' : 'Left out'}: ${String(facts['name'] ?? '')}`, words: entry.body.how === 'ticked' ? entry.body.note : entry.body.reason };
+    case 'timer.start': return { what: `Timer: ${entry.body.words}`, words: `${entry.body.minutes} min` };
+    case 'timer.stop': return { what: `Timer stopped: ${String(facts['words'] ?? '')}`, words: `after ${String(facts['minutes'] ?? '')} min` };
+    case 'salt.confirm': return { what: 'Salt confirmed by a second person', words: null };
+    case 'batch.close': return { what: 'Making closed', words: [listed('skipped', facts['skipped']), listed('left out', facts['leftOut']), entry.body.note].filter(Boolean).join(' · ') || null };
+    case 'preparation.make': return { what: `${String(facts['form'] ?? 'Preparation')} made, ${String(facts['code'] ?? '')}`, words: `${entry.body.name}: ${entry.body.parts.map((part) => `${code(part.fromLotId)} ${formatGrams(part.grams)}`).join(', ')}${entry.body.boiledOffGrams > 0 ? ` · ${formatGrams(entry.body.boiledOffGrams)} boiled off` : ''}` };
+    case 'brine.left': return { what: `Left of ${code(entry.body.brineLotId)}`, words: entry.body.touched === 'never' ? 'never touched the product' : `poured off the product: now ${String(facts['code'] ?? '')}` };
+    case 'brine.join': return { what: `Brine from ${code(entry.body.fromLotId)}`, words: 'left over, never touched its product' };
+    case 'brine.keep': return { what: `Brine kept, ${String(facts['code'] ?? '')}`, words: `generation ${String(facts['generation'] ?? '')}, good until ${String(facts['useBy'] ?? '')}` };
+    case 'leaf.turn': return { what: 'Leaf turned', words: null };
+    case 'leaf.rinse': return { what: 'Rinsed', words: leafWords(entry.body) };
+    case 'leaf.drain': return { what: 'Drained and weighed', words: [`${(Number(facts['leafSalt'] ?? 0) * 100).toFixed(2)} % salt in the leaf, ${facts['how'] === 'estimate' ? 'an estimate' : 'measured'}`, `${(Number(facts['lossFraction'] ?? 0) * 100).toFixed(0)} % gone`, entry.body.reason].filter(Boolean).join(' · ') };
+    case 'vessel.close': return { what: `Closed: ${entry.body.closure}`, words: [entry.body.headspaceMm === null ? null : `headspace ${entry.body.headspaceMm} mm`, ...entry.body.weightItems.map((item) => `${item.count} × ${item.what} in`), entry.body.tray ? 'tray under it' : null].filter(Boolean).join(' · ') || null };
+    case 'vessel.move': return { what: `Moved to ${String(facts['to'] ?? '')}`, words: `from ${String(facts['from'] ?? '')}` };
+    case 'label.print': return { what: `Label printed`, words: `${entry.body.copies} × ${entry.body.printer ?? 'on a sheet'}` };
     default: return { what: entry.kind, words: null };
   }
 }
@@ -110,4 +136,17 @@ function countWords(facts: Record<string, unknown>, reason: string | null): stri
   const difference = Number(facts['differenceGrams'] ?? 0);
   const words = Math.abs(difference) < 0.5 ? 'as the ledger says' : `${formatGrams(Math.abs(difference))} ${difference < 0 ? 'less' : 'more'} than the ledger said`;
   return reason ? `${words}: ${reason}` : words;
+}
+
+function unticked(facts: Record<string, unknown>): string | null {
+  const left = facts['unchecked'] as string[] | undefined;
+  return left?.length ? `not ticked: ${left.join('; ')}` : null;
+}
+
+const listed = (what: string, names: unknown): string | null => (Array.isArray(names) && names.length > 0 ? `${what}: ${names.join(', ')}` : null);
+
+const TASTE_WORDS = { tooSalty: 'tastes too salty', between: 'tastes right', tooWeak: 'tastes too weak' } as const;
+
+function leafWords(body: { tasted: keyof typeof TASTE_WORDS | null; measured: { waterPhaseSalt: number; how: string } | null }): string | null {
+  return [body.measured && `${(body.measured.waterPhaseSalt * 100).toFixed(2)} % by ${body.measured.how}`, body.tasted && TASTE_WORDS[body.tasted]].filter(Boolean).join(' · ') || null;
 }

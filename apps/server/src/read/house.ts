@@ -1,4 +1,5 @@
 import { asc, sql } from 'drizzle-orm';
+import { KEPT_BRINE } from '@clear-tally/core';
 import type { HouseReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { house, houseRule, material, room, supplier } from '../db/schema/index.js';
@@ -19,7 +20,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
     from vessel v left join lot l on l.vessel_id = v.id and l.kind = 'fill' and l.closed_at is null order by v.tag`);
   return {
     ...found,
-    settings: { currency: settings.currency ?? 'EUR', labourPerHour: settings.labourPerHour ?? 0, scaleStepGrams: settings.scaleStepGrams ?? 1 },
+    settings: { currency: settings.currency ?? 'EUR', labourPerHour: settings.labourPerHour ?? 0, scaleStepGrams: settings.scaleStepGrams ?? 1, keptBrineDays: settings.keptBrineDays ?? KEPT_BRINE.days, keptBrineGenerations: settings.keptBrineGenerations ?? KEPT_BRINE.generations },
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
     vessels: vessels.map((row) => ({ ...row, maxFill: Number(row.maxFill), minFill: Number(row.minFill), cleanedAt: row.cleanedAt ? new Date(row.cleanedAt).toISOString() : null })),

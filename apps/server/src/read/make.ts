@@ -4,19 +4,22 @@ import type { MakeReply, MakingReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
-import { batchState } from '../record/batchSalt.js';
-import { loadLot } from '../record/lots.js';
+import { batchState, type BatchState } from '../record/batchSalt.js';
+import { compositionOf, waterPhaseOf, type Composition } from '../record/composition.js';
+import { loadLot, type LotRow } from '../record/lots.js';
+import { readLeaf } from './leaf.js';
+import { readSheet } from './runSheet.js';
 import { readFormula } from './formulas.js';
 import { loadHouse } from './house.js';
 import { scalable } from './scalable.js';
 
 interface WeighedRow {
-  entryId: string; kind: string; lotCode: string; materialName: string; supplierName: string | null; supplierLotCode: string | null; mg: string; at: Date; by: string; trimMg: string | null;
+  entryId: string; lotId: string; kind: string; lotCode: string; materialName: string; supplierName: string | null; supplierLotCode: string | null; mg: string; at: Date; by: string; trimMg: string | null;
   waterFraction: string | null; saltFraction: string | null;
 }
 
 /** A batch on the bench: what is weighed, what is asked for, what stands in bowls and vessels. */
-export async function readMake(reader: Reader, batchId: string): Promise<MakeReply> {
+export async function readMake(reader: Reader, batchId: string, now: Date): Promise<MakeReply> {
   const batch = await loadLot(reader, batchId, 'batchId', ['batch']);
   const state = await batchState(reader, batch);
   const formula = await readFormula(reader, batch.formulaId!, batch.formulaVersion!);
@@ -24,7 +27,7 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
   const ready = await scalable(reader, state.formula);
   const plan = scaleFormula({ formula: ready, target: batch.plan!, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt });
   const weighed = await rows<WeighedRow>(reader, sql`
-    select m.root_entry_id as "entryId", m.kind, s.code as "lotCode", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
+    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
       x.water_fraction as "waterFraction", x.salt_fraction as "saltFraction",
       (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
     from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id left join material x on x.id = s.material_id
@@ -34,11 +37,15 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
     entryId, lotCode, materialName, supplierName, supplierLotCode, grams: toGrams(mg), at: new Date(at).toISOString(), by,
   });
   const of = (kind: string) => weighed.filter((row) => row.kind === kind);
-  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number }>(reader, sql`
-    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
-    from lot l join vessel v on v.id = l.vessel_id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`);
+  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number; room: string; labels: number; closure: string | null }>(reader, sql`
+    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", r.name as room, c.closure, (select coalesce(sum(copies), 0)::int from label_printed where lot_id = l.id) as labels, (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
+    from lot l join vessel v on v.id = l.vessel_id join room r on r.id = v.room_id left join closing c on c.lot_id = l.id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`);
   const onHand = async (lotId: string) => toGrams((await rows<{ mg: string }>(reader, sql`
     select ${onHandMg(sql`${lotId}`)} as mg`))[0]!.mg);
+  const sheet = await readSheet(reader, batch, state);
+  const leaf = state.formula.heavy ? await readLeaf(reader, batch, state, ready, plan, now) : null;
+  const compositions = new Map<string, Composition>();
+  for (const row of weighed) if (row.waterFraction === null && !compositions.has(row.lotId)) compositions.set(row.lotId, await compositionOf(reader, row.lotId));
   const brineWater = state.brineWaterGrams ?? 0;
   const saltToPour = brineWater > 0 ? (state.saltInGrams * state.waterGrams) / brineWater : state.waterGrams > 0 ? 0 : state.saltInGrams;
   return {
@@ -53,11 +60,11 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
     plannedWaterGrams: state.waterGrams,
     salt: {
       inGrams: state.saltInGrams, targetGrams: state.targetGrams, tolerance: house.saltTolerance, accepted: state.acceptedReason, portions: of('salt.weigh').map(line),
-      // A rinsed leaf is not told by what was weighed: its estimate is, for the produce as weighed.
-      waterPhaseSalt: state.formula.heavy && state.produceGrams > 0 ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt }).waterPhaseSalt : waterPhaseSalt({
+      // A rinsed leaf is told by what is measured on it, or by its estimate, for the produce as weighed.
+      waterPhaseSalt: leaf && state.produceGrams > 0 ? (leaf.drainedGrams === null ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: leaf.measured ? leaf.leafSalt : batch.measuredLeafSalt }).waterPhaseSalt : await waterPhaseOf(reader, batchId)) : waterPhaseSalt({
         saltGrams: saltToPour,
         parts: [
-          ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? 0.97), saltFraction: Number(row.saltFraction ?? 0) })),
+          ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? compositions.get(row.lotId)?.waterFraction ?? 0), saltFraction: Number(row.saltFraction ?? compositions.get(row.lotId)?.saltFraction ?? 0) })),
           { grams: state.waterGrams, waterFraction: 1 },
         ],
       }),
@@ -70,7 +77,28 @@ export async function readMake(reader: Reader, batchId: string): Promise<MakeRep
     ingredients: of('ingredient.add').map(line),
     fills: fills.map(({ mg, brimMl, ...row }) => ({ ...row, grams: toGrams(mg), fillFraction: toGrams(mg) / brimMl })),
     inBowlsGrams: await onHand(batchId),
+    closedAt: batch.closedAt?.toISOString() ?? null,
+    steps: [...sheet.steps], lines: [...sheet.lines],
+    preparations: await readPreparations(reader, batchId), leaf,
+    confirmation: await readConfirmation(reader, batch, state),
   };
+}
+
+async function readPreparations(reader: Reader, batchId: string): Promise<MakeReply['preparations']> {
+  const found = await rows<Omit<MakeReply['preparations'][number], 'madeGrams' | 'onHandGrams'> & { made: string; mg: string }>(reader, sql`
+    select l.id as "lotId", l.code, l.form, l.name, l.touched, l.generation, l.use_by::text as "useBy", ${onHandMg(sql`l.id`)} as mg,
+      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id and sink = 'evaporation'), 0) as made
+    from lot l where l.batch_id = ${batchId} and l.kind = 'preparation' order by l.seq`);
+  return found.map(({ made, mg, ...row }) => ({ ...row, madeGrams: toGrams(made), onHandGrams: toGrams(mg) }));
+}
+
+async function readConfirmation(reader: Reader, batch: LotRow, state: BatchState): Promise<MakeReply['confirmation']> {
+  const into = [batch.id, state.brine?.lotId ?? batch.id];
+  const [row] = await rows<{ by: string | null }>(reader, sql`
+    select (select p.name from salt_confirmation c join person p on p.id = c.by where c.batch_id = ${batch.id}
+      and not exists (select 1 from movement m where m.to_lot in ${into} and m.kind = 'salt.weigh' and m.seq > c.seq)) as by`);
+  const weighers = await rows<{ by: string }>(reader, sql`select distinct j.by from live_movement m join journal j on j.seq = m.seq where m.to_lot in ${into} and m.kind = 'salt.weigh'`);
+  return { wanted: batch.rules?.['secondPerson'] === 'yes', by: row!.by, weighedBy: weighers.map((one) => one.by) };
 }
 
 /** Batches that are on the bench: started, and not filled away. */

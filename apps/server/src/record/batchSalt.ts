@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { saltTarget, type BatchSalt } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
 import { toGrams } from '../db/schema/index.js';
+import { compositionOf } from './composition.js';
 import { refused } from './refused.js';
 import type { LotRow } from './lots.js';
 import type { BodyOf } from '@clear-tally/contract';
@@ -24,22 +25,35 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
       (select sum(milligrams) from live_movement where to_lot = b.id and kind = 'brine.make') as water_mg
     from house h
     left join formula f on f.formula_id = ${batch.formulaId} and f.version = ${batch.formulaVersion}
-    left join lot b on b.batch_id = ${batch.id} and b.kind = 'preparation'
+    left join lot b on b.batch_id = ${batch.id} and b.form = 'brine'
     left join salt_acceptance a on a.batch_id = ${batch.id} and not exists (
-      select 1 from movement m where m.to_lot in (${batch.id}, b.id) and m.kind in ('produce.weigh', 'brine.make', 'salt.weigh') and m.seq > a.seq)`);
+      select 1 from movement m where m.to_lot in (${batch.id}, b.id) and m.kind in ('produce.weigh', 'brine.make', 'brine.join', 'salt.weigh') and m.seq > a.seq)`);
   if (!row?.data) throw refused('formula.unknown', `${batch.code} stands from before the ledger and has no formula: nothing is weighed into it.`);
   const produceGrams = toGrams(row.produce_mg ?? 0);
+  const joined = row.brine_id ? await joinedBrine(tx, row.brine_id) : { waterGrams: 0, saltGrams: 0 };
   const state = {
     formula: row.data,
     // A batch starts only when neither is open.
     basis: row.data.saltBasis!, saltFraction: row.data.saltFraction!,
     produceGrams,
     waterGrams: produceGrams * (row.data.waterPerProduce ?? 0),
-    brineWaterGrams: toGrams(row.water_mg ?? 0),
-    saltInGrams: toGrams(row.salt_mg ?? 0),
+    brineWaterGrams: toGrams(row.water_mg ?? 0) + joined.waterGrams,
+    saltInGrams: toGrams(row.salt_mg ?? 0) + joined.saltGrams,
     tolerance: Number(row.tolerance),
     brine: row.brine_id ? { lotId: row.brine_id, code: row.brine_code! } : null,
     acceptedReason: row.reason,
   };
   return { ...state, targetGrams: saltTarget(state) };
+}
+
+/** Water and salt that another batch's left-over brine brought. */
+async function joinedBrine(tx: Reader, brineId: string): Promise<{ waterGrams: number; saltGrams: number }> {
+  const sources = await rows<{ from: string; mg: string }>(tx, sql`select from_lot as from, sum(milligrams) as mg from live_movement where to_lot = ${brineId} and kind = 'brine.join' group by 1`);
+  let [waterGrams, saltGrams] = [0, 0];
+  for (const { from, mg } of sources) {
+    const { waterFraction, saltFraction } = await compositionOf(tx, from);
+    waterGrams += toGrams(mg) * waterFraction;
+    saltGrams += toGrams(mg) * saltFraction;
+  }
+  return { waterGrams, saltGrams };
 }

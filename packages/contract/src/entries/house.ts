@@ -41,11 +41,17 @@ export const vesselAdd = entryOf('vessel.add', z.strictObject({
   inner: innerShape.optional(),
 }));
 
-export const vesselClean = entryOf('vessel.clean', z.strictObject({ vesselId: id, agent: text(120) }));
+export const vesselClean = entryOf('vessel.clean', z.strictObject({
+  vesselId: id, agent: text(120),
+  /** As its sheet has it, "20 mL to 10 L". */
+  dilution: text(60).nullish(), contactMinutes: z.number().min(0).max(240).nullish(), rinsed: z.boolean().optional(),
+}));
 
 /** A question of the house answered; the last answer counts, all of them stay in the journal. */
 export const houseRule = entryOf('house.rule', z.strictObject({ rule: z.string().max(40), option: z.string().max(40), reason: text(300).nullable() }));
 
 /** What the house reckons with; what is not named stays. */
-export const houseSettings = z.strictObject({ currency: z.string().regex(/^[A-Z]{3}$/, 'three capital letters').optional(), labourPerHour: z.number().min(0).max(1000).optional(), scaleStepGrams: z.number().positive().max(1000).optional() });
+export const houseSettings = z.strictObject({ currency: z.string().regex(/^[A-Z]{3}$/, 'three capital letters').optional(), labourPerHour: z.number().min(0).max(1000).optional(), scaleStepGrams: z.number().positive().max(1000).optional(),
+  /** Kept brine: days it is good for cold, and how many generations it may go on. */
+  keptBrineDays: z.int().min(1).max(365).optional(), keptBrineGenerations: z.int().min(1).max(50).optional() });
 export const houseSet = entryOf('house.set', houseSettings);

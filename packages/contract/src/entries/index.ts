@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { batchClose, brineJoin, brineKeep, brineLeft, labelPrint, leafDrain, leafRinse, leafTurn, lineSettle, preparationMake, remainderReturn, saltConfirm, stepBegin, stepFinish, timerStart, timerStop, vesselClose, vesselMove } from './bench.js';
 import { entryCorrect } from './correcting.js';
 import { formulaRetire, formulaSave } from './formulas.js';
 import { houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
@@ -11,6 +12,7 @@ import { holdLift, holdPlace, lossRecord, lotCount, phRead, temperatureRead } fr
 export const entrySchema = z.discriminatedUnion('kind', [
   houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, deliveryReceive, stockCount, supplyState, formulaSave, formulaRetire,
   batchStart, produceWeigh, brineMake, saltWeigh, saltAccept, ingredientAdd, vesselFill, lotTransfer,
+  stepBegin, stepFinish, lineSettle, timerStart, timerStop, saltConfirm, batchClose, preparationMake, brineLeft, brineJoin, brineKeep, leafTurn, leafRinse, leafDrain, vesselClose, vesselMove, labelPrint, remainderReturn,
   phRead, temperatureRead, holdPlace, holdLift, lossRecord, lotCount, packRun, lotOpen, entryCorrect,
 ]);
 
@@ -34,6 +36,7 @@ export * from './house.js';
 export * from './stores.js';
 export * from './formulas.js';
 export * from './making.js';
+export * from './bench.js';
 export * from './watching.js';
 export * from './packing.js';
 export * from './correcting.js';

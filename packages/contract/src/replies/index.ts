@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { SALT_BASES, SUPPLY_STATES } from '@clear-tally/core';
-import { CLOSURES, FORMULA_STYLES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
+import { PREPARATIONS, SALT_BASES, STATIONS, SUPPLY_STATES } from '@clear-tally/core';
+import { CLOSURES, FORMULA_STYLES, LEAF_TASTES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
 const id = z.uuid();
@@ -24,7 +24,7 @@ export const houseReply = z.strictObject({
   materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable(), details: materialDetails })),
   /** Answers given on the house rules page, by rule. */
   rules: z.record(z.string(), z.string()),
-  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number() }),
+  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number(), keptBrineDays: z.int(), keptBrineGenerations: z.int() }),
 });
 
 export const shelfVessel = z.strictObject({
@@ -65,6 +65,20 @@ export const stockReply = z.strictObject({
 export const workingReply = z.strictObject({ rule: z.string(), figures: z.string(), answer: z.string(), sources: z.array(z.strictObject({ what: z.string(), from: z.string() })).readonly() });
 
 const weighed = z.strictObject({ entryId: id, lotCode: z.string(), materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), grams: z.number(), at: iso, by: z.string() });
+const sheetStep = z.strictObject({
+  key: z.string(), station: z.enum(STATIONS), name: z.string(), words: z.array(z.string()).readonly(), minutes: z.number().nullable(), irreversible: z.boolean(),
+  checks: z.array(z.strictObject({ key: z.string(), words: z.string() })).readonly(), cautions: z.array(z.strictObject({ words: z.string(), wear: z.boolean() })).readonly(),
+  state: z.enum(['open', 'begun', 'done', 'skipped']), labourMinutes: z.number().nullable(), by: z.string().nullable(), at: iso.nullable(), note: z.string().nullable(), unchecked: z.array(z.string()).readonly(),
+  begunBy: z.array(z.strictObject({ by: z.string(), at: iso })).readonly(),
+});
+const sheetLine = z.strictObject({ key: z.string(), materialId: id, name: z.string(), plannedGrams: z.number().nullable(), inGrams: z.number(), state: z.enum(['open', 'weighed', 'ticked', 'leftOut']), reason: z.string().nullable() });
+const leafReply = z.strictObject({
+  log: z.array(z.strictObject({ entryId: id, what: z.enum(['turn', 'rinse', 'drain']), at: iso, by: z.string(), waterGrams: z.number().nullable(), drainedGrams: z.number().nullable(), waterPhaseSalt: z.number().nullable(), how: z.string().nullable(), tasted: z.enum(LEAF_TASTES).nullable() })),
+  saltedAt: iso.nullable(), estimate: z.number(), least: z.number(), most: z.number(), rinses: z.int(), minutes: z.number(),
+  /** What is reckoned with: measured, or the estimate. */
+  leafSalt: z.number(), measured: z.boolean(), drainedGrams: z.number().nullable(), wanted: z.number(), pasteSaltGrams: z.number(),
+});
+const preparation = z.strictObject({ lotId: id, code: z.string(), form: z.enum(PREPARATIONS), name: z.string(), madeGrams: z.number(), onHandGrams: z.number(), touched: z.enum(['never', 'pouredOff']).nullable(), generation: z.int().nullable(), useBy: z.string().nullable() });
 export const makeReply = z.strictObject({
   /** Of a started batch: its salt and water are settled. */
   formula: formulaReply.extend({ saltBasis: z.enum(SALT_BASES), saltFraction: z.number(), waterPerProduce: z.number() }),
@@ -77,10 +91,19 @@ export const makeReply = z.strictObject({
   plannedWaterGrams: z.number(),
   salt: z.strictObject({ inGrams: z.number(), targetGrams: z.number(), tolerance: z.number(), accepted: z.string().nullable(), portions: z.array(weighed), working: workingReply, waterPhaseSalt: z.number() }),
   ingredients: z.array(weighed),
-  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number() })),
+  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number(), room: z.string(), labels: z.int(), closure: z.string().nullable() })),
   inBowlsGrams: z.number(),
+  closedAt: iso.nullable(),
+  steps: z.array(sheetStep).readonly(), lines: z.array(sheetLine).readonly(), preparations: z.array(preparation), leaf: leafReply.nullable(),
+  /** A second person's word on the salt as it is now, where the house wants one. */
+  confirmation: z.strictObject({ wanted: z.boolean(), by: z.string().nullable(), weighedBy: z.array(id) }),
 });
 export const makingReply = z.strictObject({ batches: z.array(z.strictObject({ batchId: id, code: z.string(), name: z.string(), startedAt: iso, stage: z.string(), inBowlsGrams: z.number() })) });
+
+export const timersReply = z.strictObject({ now: iso, timers: z.array(z.strictObject({ timerId: id, batchId: id.nullable(), batchCode: z.string().nullable(), step: z.string().nullable(), words: z.string(), minutes: z.number(), startedAt: iso, endsAt: iso, by: z.string() })) });
+
+/** What can start a batch: kept brine, and live vessels that may give some. */
+export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), waterPhaseSalt: z.number(), refusal: z.string().nullable() })) });
 
 export const bookLine = z.strictObject({
   entryId: id, seq: z.int(), kind: z.string(), at: iso, recordedAt: iso, by: z.string(), what: z.string(), figure: z.string().nullable(), struck: z.array(z.string()), words: z.string().nullable(),
@@ -133,6 +156,9 @@ export type StockReply = z.infer<typeof stockReply>;
 export type SuppliesReply = z.infer<typeof suppliesReply>;
 export type MakeReply = z.infer<typeof makeReply>;
 export type MakingReply = z.infer<typeof makingReply>;
+export type TimersReply = z.infer<typeof timersReply>;
+export type StartersReply = z.infer<typeof startersReply>;
+export type SheetStepReply = MakeReply['steps'][number];
 export type BookLine = z.infer<typeof bookLine>;
 export type TallyReply = z.infer<typeof tallyReply>;
 export type LotReply = z.infer<typeof lotReply>;

@@ -3,3 +3,4 @@ export * from './journal.js';
 export * from './house.js';
 export * from './stores.js';
 export * from './ledger.js';
+export * from './making.js';

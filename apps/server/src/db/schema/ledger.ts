@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { bigint, boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import { SUPPLY_STATES, type Sink, type Source } from '@clear-tally/core';
+import { PREPARATIONS, SUPPLY_STATES, type Sink, type Source } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, milligrams, moment } from './columns.js';
 import { vessel } from './house.js';
@@ -38,6 +38,12 @@ export const lot = pgTable('lot', {
   reference: text(),
   condition: text(),
   vesselId: uuid().references(() => vessel.id),
+  /** Of a preparation: brine, paste, kept brine ... */
+  form: text({ enum: PREPARATIONS }),
+  /** Of what is left of a brine: whether it met the product. */
+  touched: text({ enum: ['never', 'pouredOff'] }),
+  /** Of kept brine: how many batches it has come through. */
+  generation: integer(),
   /** A tap is not counted down. */
   metered: boolean().notNull().default(true),
   closedAt: moment(),

@@ -7,6 +7,8 @@ import { readHouse } from '../../read/house.js';
 import { readLot, readLots, readPackable } from '../../read/lots.js';
 import { readMake, readMaking } from '../../read/make.js';
 import { readShelf } from '../../read/shelf.js';
+import { readStarters } from '../../read/starters.js';
+import { readTimers } from '../../read/timers.js';
 import { readStock, readSupplies } from '../../read/supplies.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
@@ -32,7 +34,9 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query), deps.now()));
   read('/api/stock', () => readStock(deps.db, deps.now()));
   read('/api/making', () => readMaking(deps.db));
-  read('/api/making/:id', (ctx) => readMake(deps.db, uuid.parse(ctx.params['id'])));
+  read('/api/making/:id', (ctx) => readMake(deps.db, uuid.parse(ctx.params['id']), deps.now()));
+  read('/api/timers', () => readTimers(deps.db, deps.now()));
+  read('/api/starters', () => readStarters(deps.db, deps.now()));
   read('/api/lots', (ctx) => readLots(deps.db, query.lots.parse(ctx.query)));
   read('/api/lots/:code', (ctx) => readLot(deps.db, ctx.params['code']!, deps.now()));
   read('/api/packable', () => readPackable(deps.db, deps.now()));

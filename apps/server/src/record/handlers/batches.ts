@@ -1,10 +1,11 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { batchCode, brineCode, checkMass, decideSaltWeigh, decideScope, decideStart, decideWeakStart, formulaHoles, localDate, rulesInForce, scaleFormula } from '@clear-tally/core';
+import { batchCode, brineCode, checkMass, decideBrineUse, decideSaltWeigh, decideScope, decideStart, decideWeakStart, formatGrams, formulaHoles, localDate, rulesInForce, scaleFormula } from '@clear-tally/core';
 import { formula, formulaState, house, houseRule, lot, material, saltAcceptance } from '../../db/schema/index.js';
-import { rows, type Transaction } from '../../db/database.js';
-import { lastPh } from '../../db/lotFigures.js';
+import type { Transaction } from '../../db/database.js';
 import { scalable } from '../../read/scalable.js';
 import { batchState } from '../batchSalt.js';
+import { refusePast } from '../pastDate.js';
+import { donorGeneration, refuseTiredStarter } from '../starters.js';
 import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
 import type { Handler } from '../handler.js';
@@ -46,6 +47,7 @@ export const produceWeigh: Handler<'produce.weigh'> = async (recording) => {
   const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
   const supply = await loadLot(tx, body.supplyLotId, 'supplyLotId', ['supply']);
   await refuseHeld(tx, supply, 'supplyLotId');
+  await refusePast(tx, supply, recording.at, body.pastReason);
   refuseClosed(batch, 'batchId');
   const [what] = await tx.select().from(material).where(eq(material.id, supply.materialId!));
   if (what?.kind !== 'produce') throw refused('lot.wrongKind', `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`, { field: 'supplyLotId' });
@@ -75,7 +77,7 @@ export const brineMake: Handler<'brine.make'> = async (recording) => {
   const brineLotId = before.brine?.lotId ?? body.brineLotId;
   const code = before.brine?.code ?? brineCode(batch.code, 1);
   if (!before.brine) {
-    await addLot(recording, { id: brineLotId, code, kind: 'preparation', name: 'Brine', origin: 'made', at, batchId: batch.id });
+    await addLot(recording, { id: brineLotId, code, kind: 'preparation', form: 'brine', name: 'Brine', origin: 'made', at, batchId: batch.id });
   }
   await addMovements(recording, [{ from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' }]);
   const state = await batchState(tx, batch);
@@ -92,6 +94,7 @@ export const saltWeigh: Handler<'salt.weigh'> = async (recording) => {
   if (what?.kind !== 'salt') throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, { field: 'saltLotId' });
   must(checkMass({ grams: body.grams, what: 'salt', field: 'grams' }));
   const state = await batchState(tx, batch);
+  if (body.saw) refuseChanged(state, body.saw);
   const decision = must(decideSaltWeigh({ batch: state, grams: body.grams, alreadyIn: body.alreadyIn }));
   const into = state.brine?.lotId ?? batch.id;
   await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
@@ -113,16 +116,17 @@ export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
   refuseClosed(batch, 'batchId');
   refuseClosed(from, 'fromLotId');
   await refuseHeld(tx, from, 'fromLotId');
-  if (from.kind === 'fill') await refuseAboveLimit(tx, from.id, from.code);
+  await refusePast(tx, from, recording.at, body.pastReason);
+  const generation = from.kind === 'fill' ? await donorGeneration(tx, from) : from.generation;
+  if (from.form === 'keptBrine') await refuseTiredStarter(tx, from, recording.at);
+  must(decideBrineUse({ code: from.code, touched: from.form === 'brine' ? from.touched : 'never', sameBatch: from.batchId === batch.id }));
   must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' }]);
-  return { lots: [batch.id, from.id] };
+  return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };
 };
 
-async function refuseAboveLimit(tx: Transaction, lotId: string, code: string): Promise<void> {
-  const [row] = await rows<{ value: string | null; limit: string }>(tx, sql`
-    select ${lastPh(sql`${lotId}`)} as value, acid_limit as limit from house`);
-  const ph = row?.value == null ? null : Number(row.value);
-  if (ph === null) throw refused('pack.noPh', `${code} has no pH reading. A starter is taken only from a vessel whose pH is read.`, { field: 'fromLotId' });
-  if (ph > Number(row!.limit)) throw refused('pack.phAboveLimit', `The last pH of ${code} is ${ph}, above the house limit of ${Number(row!.limit)}. It cannot start another batch.`, { field: 'fromLotId' });
+/** Somebody else recorded, or a weight was put right, since the screen was read: nothing is recorded on an old sight. */
+function refuseChanged(now: { saltInGrams: number; targetGrams: number }, saw: { inGrams: number; targetGrams: number }): void {
+  if (Math.abs(now.saltInGrams - saw.inGrams) < 0.5 && Math.abs(now.targetGrams - saw.targetGrams) < 0.5) return;
+  throw refused('making.changedMeanwhile', `This batch has changed meanwhile: ${formatGrams(now.saltInGrams)} of salt is in, of ${formatGrams(now.targetGrams)}; your screen showed ${formatGrams(saw.inGrams)} of ${formatGrams(saw.targetGrams)}. Nothing was recorded. Look at the new figures, and record again if it still holds.`, { facts: { inGrams: now.saltInGrams, targetGrams: now.targetGrams } });
 }

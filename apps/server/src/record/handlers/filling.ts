@@ -1,7 +1,7 @@
-import { and, eq, isNull } from 'drizzle-orm';
-import { checkMass, decideFill, decideSaltBeforeFill, fillCode } from '@clear-tally/core';
-import { lot, vessel } from '../../db/schema/index.js';
-import type { Transaction } from '../../db/database.js';
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { checkMass, decideBrineUse, decideFill, decideSaltBeforeFill, fillCode } from '@clear-tally/core';
+import { closing, labelPrinted, lot, room, vessel } from '../../db/schema/index.js';
+import { rows, type Transaction } from '../../db/database.js';
 import { batchState } from '../batchSalt.js';
 import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
@@ -27,6 +27,8 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
   const fit = must(decideFill({ vessel: into, grams }));
   const state = await batchState(tx, batch);
   must(decideSaltBeforeFill({ batch: state, acceptedReason: state.acceptedReason }));
+  if (batch.rules?.['secondPerson'] === 'yes') await refuseUnconfirmed(tx, batch.id, state.brine?.lotId ?? batch.id);
+  if (brine) must(decideBrineUse({ code: brine.code, touched: brine.form === 'brine' ? brine.touched : 'never', sameBatch: brine.batchId === batch.id }));
   const code = await freeFillCode(tx, batch.code, into.tag);
   await addLot(recording, {
     id: body.fillLotId, code, kind: 'fill', name: batch.name, origin: 'made', at, batchId: batch.id, formulaId: batch.formulaId, formulaVersion: batch.formulaVersion, vesselId: into.id,
@@ -59,4 +61,38 @@ export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
   must(checkMass({ grams: body.grams, field: 'grams' }));
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: to.id }, grams: body.grams, field: 'grams' }]);
   return { lots: [from.id, to.id] };
+};
+
+/** Where the house wants a second pair of eyes: on the salt as it is now, not as it was before the last portion. */
+async function refuseUnconfirmed(tx: Transaction, batchId: string, saltedLotId: string): Promise<void> {
+  const [row] = await rows<{ confirmed: boolean }>(tx, sql`
+    select exists (select 1 from salt_confirmation c where c.batch_id = ${batchId}
+      and not exists (select 1 from movement m where m.to_lot in (${batchId}, ${saltedLotId}) and m.kind = 'salt.weigh' and m.seq > c.seq)) as confirmed`);
+  if (!row!.confirmed) throw refused('salt.notConfirmed', 'This house has the salt confirmed by a second person. Ask somebody to look at scale, lot and figure, and to confirm under their own name.');
+}
+
+/** The lid on. Said again when it is opened and closed anew; the book keeps every time. */
+export const vesselClosed: Handler<'vessel.close'> = async ({ tx, body, at, seq }) => {
+  const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
+  refuseClosed(fill, 'lotId');
+  const row = { lotId: fill.id, closure: body.closure, headspaceMm: body.headspaceMm, weightItems: body.weightItems, tray: body.tray ? 'yes' as const : 'no' as const, at, seq };
+  await tx.insert(closing).values(row).onConflictDoUpdate({ target: closing.lotId, set: row });
+  return { facts: { weightsIn: body.weightItems.reduce((sum, item) => sum + item.count, 0) }, lots: [fill.id, fill.batchId!] };
+};
+
+export const vesselMoved: Handler<'vessel.move'> = async ({ tx, body }) => {
+  const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
+  refuseClosed(fill, 'lotId');
+  const [to] = await tx.select().from(room).where(eq(room.id, body.roomId));
+  if (!to) throw refused('resource.unknown', 'This room is not known in this house. Choose one from the list.', { field: 'roomId' });
+  const [from] = await tx.select({ name: room.name, id: room.id }).from(vessel).innerJoin(room, eq(room.id, vessel.roomId)).where(eq(vessel.id, fill.vesselId!));
+  if (from!.id === to.id) throw refused('correction.nothingChanged', `${fill.code} stands in ${to.name} already.`, { field: 'roomId' });
+  await tx.update(vessel).set({ roomId: to.id }).where(eq(vessel.id, fill.vesselId!));
+  return { facts: { from: from!.name, to: to.name }, lots: [fill.id] };
+};
+
+export const labelsPrinted: Handler<'label.print'> = async ({ tx, entry, body, at }) => {
+  for (const lotId of body.lotIds) await loadLot(tx, lotId, 'lotIds');
+  await tx.insert(labelPrinted).values(body.lotIds.map((lotId) => ({ entryId: entry.id, lotId, copies: body.copies, printer: body.printer, at })));
+  return { lots: body.lotIds };
 };

@@ -2,10 +2,13 @@ import type { EntryKind } from '@clear-tally/contract';
 import type { Handler } from '../handler.js';
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh } from './batches.js';
 import { entryCorrect } from './correcting.js';
-import { lotTransfer, vesselFill } from './filling.js';
+import { labelsPrinted, lotTransfer, vesselClosed, vesselFill, vesselMoved } from './filling.js';
 import { formulaRetire, formulaSave } from './formulas.js';
 import { houseFound, houseRuled, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { leafDrained, leafRinsed, leafTurned } from './leaf.js';
 import { lotOpen, packRun } from './packing.js';
+import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations.js';
+import { batchClosed, lineSettled, saltConfirmed, stepBegin, stepFinish, timerStarted, timerStopped } from './steps.js';
 import { deliveryReceived, materialAdd, materialChange, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores.js';
 import { holdLift, holdPlace, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
 
@@ -35,6 +38,24 @@ export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'ingredient.add': ingredientAdd,
   'vessel.fill': vesselFill,
   'lot.transfer': lotTransfer,
+  'step.begin': stepBegin,
+  'step.finish': stepFinish,
+  'line.settle': lineSettled,
+  'timer.start': timerStarted,
+  'timer.stop': timerStopped,
+  'salt.confirm': saltConfirmed,
+  'batch.close': batchClosed,
+  'preparation.make': preparationMade,
+  'brine.left': brineLeft,
+  'brine.join': brineJoined,
+  'brine.keep': brineKept,
+  'leaf.turn': leafTurned,
+  'leaf.rinse': leafRinsed,
+  'leaf.drain': leafDrained,
+  'vessel.close': vesselClosed,
+  'vessel.move': vesselMoved,
+  'label.print': labelsPrinted,
+  'remainder.return': remainderReturned,
   'ph.read': phRead,
   'temperature.read': temperatureRead,
   'hold.place': holdPlace,

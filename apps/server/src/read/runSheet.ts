@@ -1,0 +1,108 @@
+import { asc, eq, inArray, sql } from 'drizzle-orm';
+import { labourMinutes, runSheet, saltAtScale, scaleFormula, settleLines, type SheetLine, type SheetStep, type WorkMark } from '@clear-tally/core';
+import { rows, type Reader } from '../db/database.js';
+import { onHandMg } from '../db/lotFigures.js';
+import { lineMark, material, person, stepMark, toGrams } from '../db/schema/index.js';
+import type { BatchState } from '../record/batchSalt.js';
+import type { LotRow } from '../record/lots.js';
+import { scalable, USUAL_FORM } from './scalable.js';
+
+export type StepState = 'open' | 'begun' | 'done' | 'skipped';
+export interface StandingStep extends SheetStep {
+  readonly state: StepState;
+  readonly labourMinutes: number | null;
+  readonly by: string | null;
+  readonly at: string | null;
+  readonly note: string | null;
+  readonly unchecked: readonly string[];
+  readonly begunBy: readonly { by: string; at: string }[];
+}
+
+export interface Sheet {
+  readonly steps: readonly StandingStep[];
+  readonly lines: readonly SheetLine[];
+  readonly inBowlsGrams: number;
+  readonly fills: number;
+}
+
+/** The steps of a batch, without how they stand. */
+export async function stepsOf(reader: Reader, batch: LotRow, formula: BatchState['formula']): Promise<SheetStep[]> {
+  const mixed = formula.lines.map((line, index) => ({ ...line, index })).filter((line) => isMixed(line) && inVariant(line, batch.variant));
+  const ids = [...new Set([...formula.produce.map((part) => part.materialId), ...mixed.map((line) => line.materialId)])];
+  const known = new Map((await reader.select().from(material).where(inArray(material.id, ids))).map((row) => [row.id, row]));
+  const cautions = (materialIds: readonly string[]): string[] => materialIds.flatMap((id) => { const row = known.get(id); return row?.caution ? [`${row.name}: ${row.caution}`] : []; });
+  const starters = mixed.filter((line) => known.get(line.materialId)?.kind === 'starter');
+  const others = mixed.filter((line) => known.get(line.materialId)?.kind !== 'starter');
+  return runSheet({
+    brined: (formula.waterPerProduce ?? 0) > 0, heavy: !!formula.heavy, form: formula.form ?? USUAL_FORM[formula.style], steps: formula.steps ?? [], hasFlavourings: others.length > 0, hasStarter: starters.length > 0,
+    sanitise: batch.rules?.['sanitise'] !== 'soap',
+    materialCautions: { weigh: cautions(formula.produce.map((part) => part.materialId)), flavour: cautions(others.map((line) => line.materialId)), starter: cautions(starters.map((line) => line.materialId)) },
+  });
+}
+
+/** The run sheet of a batch as it stands: who did what, what is open, how long it took. */
+export async function readSheet(reader: Reader, batch: LotRow, state: BatchState): Promise<Sheet> {
+  const steps = await stepsOf(reader, batch, state.formula);
+  const lines = await sheetLines(reader, batch, state);
+  const marks = await reader.select({ step: stepMark.step, what: stepMark.what, by: stepMark.by, at: stepMark.at, minutes: stepMark.minutes, unchecked: stepMark.unchecked, note: stepMark.note, initials: person.initials })
+    .from(stepMark).innerJoin(person, eq(person.id, stepMark.by)).where(eq(stepMark.batchId, batch.id)).orderBy(asc(stepMark.seq));
+  const labour = labourMinutes(marks.map((mark): WorkMark => ({ step: mark.step, by: mark.by, what: mark.what, at: mark.at.getTime(), minutes: mark.minutes })));
+  const [counts] = await rows<{ mg: string; fills: number; produce: string[] | null }>(reader, sql`
+    select ${onHandMg(sql`${batch.id}`)} as mg, (select count(*)::int from lot where batch_id = ${batch.id} and kind = 'fill') as fills,
+      (select array_agg(distinct l.material_id::text) from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'produce.weigh') as produce`);
+  const inBowlsGrams = toGrams(counts!.mg);
+  const starterIds = new Set(await starterMaterials(reader, lines));
+  const weighed: Partial<Record<SheetStep['station'], boolean>> = {
+    weigh: state.formula.produce.every((part) => counts!.produce?.includes(part.materialId)),
+    water: state.waterGrams > 0 && (state.brineWaterGrams ?? 0) >= state.waterGrams * 0.999,
+    salt: saltIsIn(state),
+    flavour: lines.some((line) => !starterIds.has(line.materialId)) && lines.filter((line) => !starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
+    starter: lines.filter((line) => starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
+    fill: counts!.fills > 0 && inBowlsGrams <= Math.max(20, state.produceGrams * 0.02),
+  };
+  return {
+    lines, inBowlsGrams, fills: counts!.fills,
+    steps: steps.map((step) => {
+      const own = marks.filter((mark) => mark.step === step.key);
+      const end = own.find((mark) => mark.what !== 'begin');
+      const done = end?.what === 'finish' || (weighed[step.station] === true && step.key === step.station);
+      return {
+        ...step, state: end?.what === 'skip' ? 'skipped' : done ? 'done' : own.length > 0 ? 'begun' : 'open', labourMinutes: labour.has(step.key) ? Math.round(labour.get(step.key)! * 10) / 10 : null,
+        by: end?.initials ?? null, at: end?.at.toISOString() ?? null, note: end?.note ?? null, unchecked: end?.unchecked ?? [],
+        begunBy: end ? [] : own.map((mark) => ({ by: mark.initials, at: mark.at.toISOString() })),
+      };
+    }),
+  };
+}
+
+const saltIsIn = (state: BatchState): boolean => state.acceptedReason !== null || (state.targetGrams > 0 && saltAtScale({ saltGrams: state.saltInGrams, targetGrams: state.targetGrams, tolerance: state.tolerance ?? 0.03 }).verdict === 'in');
+
+type Line = BatchState['formula']['lines'][number];
+const isMixed = (line: Line): boolean => line.scaleBy !== 'jar' && line.scaleBy !== 'finishedMass';
+const inVariant = (line: Line, variant: string | null): boolean => variant === null || !line.variants || line.variants.includes(variant);
+
+/** Lines that go in at mixing, with what was weighed for each: into the bowls, or into a preparation of this batch. */
+async function sheetLines(reader: Reader, batch: LotRow, state: BatchState): Promise<SheetLine[]> {
+  const ready = await scalable(reader, state.formula);
+  const target = state.produceGrams > 0 ? { from: 'trimmed' as const, trimmedGrams: state.produceGrams } : batch.plan!;
+  const planned = scaleFormula({ formula: ready, target, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt }).lines.filter((line) => line.role === 'ingredient' && line.stage === 'mix');
+  const weighed = await rows<{ line: string | null; materialId: string; mg: string }>(reader, sql`
+    select coalesce((j.entry::jsonb->'body'->>'line'), (select part->>'line' from jsonb_array_elements(j.entry::jsonb->'body'->'parts') part where part->>'fromLotId' = m.from_lot::text limit 1)) as line,
+      coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg
+    from live_movement m join lot l on l.id = m.from_lot join journal j on j.entry_id = m.root_entry_id
+    left join material k on l.material_id is null and k.kind = 'starter' and (k.name = 'Kept brine') and (l.form = 'keptBrine' or l.kind = 'fill')
+    where m.kind in ('ingredient.add', 'preparation.make') and (m.to_lot = ${batch.id} or m.to_lot in (select id from lot where batch_id = ${batch.id} and kind = 'preparation'))
+      and (l.kind = 'supply' or k.id is not null or j.entry::jsonb->'body'->>'line' is not null)`);
+  const marks = await reader.select().from(lineMark).where(eq(lineMark.batchId, batch.id));
+  return settleLines({
+    planned: planned.map((line) => ({ key: line.key, materialId: line.materialId!, name: line.name, grams: line.grams })),
+    weighed: weighed.map((row) => ({ line: row.line, materialId: row.materialId, grams: toGrams(row.mg) })),
+    marks: Object.fromEntries(marks.map((mark) => [mark.line, { how: mark.how, reason: mark.reason }])),
+  });
+}
+
+async function starterMaterials(reader: Reader, lines: readonly SheetLine[]): Promise<string[]> {
+  if (lines.length === 0) return [];
+  const found = await reader.select({ id: material.id, kind: material.kind }).from(material).where(inArray(material.id, lines.map((line) => line.materialId)));
+  return found.filter((row) => row.kind === 'starter').map((row) => row.id);
+}

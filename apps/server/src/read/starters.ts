@@ -1,0 +1,35 @@
+import { sql } from 'drizzle-orm';
+import type { StartersReply } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+import { lastPh, onHandMg } from '../db/lotFigures.js';
+import { toGrams } from '../db/schema/index.js';
+import { waterPhaseOf } from '../record/composition.js';
+import { loadLot, openHold } from '../record/lots.js';
+import { donorGeneration, refuseTiredStarter } from '../record/starters.js';
+import { Refused } from '../record/refused.js';
+
+/** Kept brine, left-over brine and live vessels, each with its strength and what stands in its way. */
+export async function readStarters(reader: Reader, now: Date): Promise<StartersReply> {
+  const found = await rows<{ lotId: string; code: string; name: string; kind: string; form: string | null; mg: string; generation: number | null; useBy: string | null; ph: string | null; touched: string | null }>(reader, sql`
+    select l.id as "lotId", l.code, l.name, l.kind, l.form, ${onHandMg(sql`l.id`)} as mg, l.generation, l.use_by::text as "useBy", ${lastPh(sql`l.id`)} as ph, l.touched
+    from lot l where l.closed_at is null and (l.kind = 'fill' or l.form = 'keptBrine' or (l.form = 'brine' and l.touched = 'never')) order by l.form is null, l.seq desc limit 120`);
+  const starters: StartersReply['starters'] = [];
+  for (const row of found.filter(({ mg }) => Number(mg) > 0)) {
+    const lot = await loadLot(reader, row.lotId, 'fromLotId');
+    let [refusal, generation]: [string | null, number | null] = [null, row.generation];
+    try {
+      const held = await openHold(reader, lot.id);
+      if (held) refusal = `on hold: ${held}`;
+      else if (row.kind === 'fill') generation = await donorGeneration(reader, lot);
+      else if (row.form === 'keptBrine') await refuseTiredStarter(reader, lot, now);
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      refusal = error.message;
+    }
+    starters.push({
+      lotId: row.lotId, code: row.code, name: row.name, kind: row.kind === 'fill' ? 'vessel' : row.form === 'brine' ? 'leftBrine' : 'keptBrine', onHandGrams: toGrams(row.mg), generation, useBy: row.useBy,
+      lastPh: row.ph === null ? null : Number(row.ph), waterPhaseSalt: await waterPhaseOf(reader, row.lotId), refusal,
+    });
+  }
+  return { starters };
+}

@@ -1,0 +1,4 @@
+export * from './scaleUnits.js';
+export * from './deviceLine.js';
+export * from './takeReading.js';
+export * from './portions.js';

@@ -1,0 +1,21 @@
+import { accept, refuse, type Outcome } from '../refusal.js';
+import { formatGrams, formatPercent } from '../units/format.js';
+
+/** Leaves lose 10 to 30 % of their mass under heavy salt; a scale and a wet cloth make it a little wider. Source: handbook 2.3. */
+export const LEAF_LOSS = { least: 0.05, most: 0.4 } as const;
+
+/**
+ * The drained mass, weighed. What is gone since the leaf was weighed in is the rinse's, by difference, and has to
+ * lie in the range of leaves; beyond it nothing is closed by subtraction. Salt that was on it is rinsed off too.
+ * @returns grams that went with the rinse water
+ */
+export function decideDrain(input: { leafGrams: number; inBowlsGrams: number; drainedGrams: number; reason: string | null }): Outcome<{ rinsedGrams: number; lossFraction: number }> {
+  const { leafGrams, inBowlsGrams, drainedGrams, reason } = input;
+  if (!(drainedGrams > 0)) return refuse('mass.notPositive', 'Weigh the drained leaf: a mass above nought is accepted.', { field: 'drainedGrams' });
+  if (drainedGrams > inBowlsGrams) return refuse('lot.overdrawn', `${formatGrams(drainedGrams)} drained is more than the ${formatGrams(inBowlsGrams)} that was in the bowls. Let it drip longer, or weigh again.`, { field: 'drainedGrams' });
+  const lossFraction = 1 - drainedGrams / leafGrams;
+  if ((lossFraction < LEAF_LOSS.least || lossFraction > LEAF_LOSS.most) && !reason) {
+    return refuse('leaf.lossOutsideRange', `Of ${formatGrams(leafGrams)} leaf ${formatGrams(drainedGrams)} is left: ${formatPercent(lossFraction, 0)} gone. Leaves lose 10 to 30 %. Weigh again; if leaf was spilled or taken out, record that first, or write what happened.`, { field: 'drainedGrams', facts: { lossFraction } });
+  }
+  return accept({ rinsedGrams: inBowlsGrams - drainedGrams, lossFraction });
+}

@@ -1,0 +1,46 @@
+import { accept, refuse, type Outcome } from '../refusal.js';
+
+/** What is made beside the batch, each a lot of its own. Source: handbook 1.1 (5), 7. */
+export const PREPARATIONS = ['brine', 'paste', 'porridge', 'puree', 'starterLiquor', 'culture', 'keptBrine'] as const;
+export type Preparation = (typeof PREPARATIONS)[number];
+
+export const PREPARATION_WORDS: Record<Preparation, string> = {
+  brine: 'Brine', paste: 'Paste', porridge: 'Porridge', puree: 'Purée', starterLiquor: 'Starter liquor', culture: 'Woken culture', keptBrine: 'Kept brine',
+};
+
+/** Days kept brine is good for, cold, and how many generations it may go on, unless the house says otherwise. Source: handbook 7. */
+export const KEPT_BRINE = { days: 30, generations: 5 } as const;
+
+/** Kept cultures die above about 45 °C; brine and porridge cool to this before they meet one. */
+export const COOLED_CELSIUS = 30;
+
+export interface Donor {
+  readonly code: string;
+  readonly onHold: string | null;
+  readonly lastPh: number | null;
+  readonly generation: number;
+}
+
+/** Brine is kept only from a vessel whose pH is read, at or under the limit, and not on hold. */
+export function decideDonor(input: { donor: Donor; acidLimit: number; mostGenerations: number }): Outcome<{ generation: number }> {
+  const { donor, acidLimit, mostGenerations } = input;
+  const field = 'fromLotId';
+  if (donor.onHold) return refuse('lot.onHold', `${donor.code} is on hold: ${donor.onHold}. Its brine starts nothing until the hold is lifted.`, { field });
+  if (donor.lastPh === null) return refuse('pack.noPh', `${donor.code} has no pH reading. A starter is taken only from a vessel whose pH is read.`, { field });
+  if (donor.lastPh > acidLimit) return refuse('pack.phAboveLimit', `The last pH of ${donor.code} is ${donor.lastPh}, above the house limit of ${acidLimit}. It cannot start another batch.`, { field });
+  const generation = donor.generation + 1;
+  if (generation > mostGenerations) return refuse('starter.generation', `This would be generation ${generation}; the house goes to ${mostGenerations}. Begin again wild, or with a younger brine.`, { field, facts: { generation, mostGenerations } });
+  return accept({ generation });
+}
+
+/** Kept brine is used before its last day. `today` and `useBy` are local calendar dates. */
+export function decideStarterAge(input: { code: string; useBy: string | null; today: string }): Outcome<void> {
+  if (input.useBy !== null && input.useBy < input.today) return refuse('starter.expired', `${input.code} was to be used by ${input.useBy}. Keep fresh brine, or start this batch wild.`, { field: 'fromLotId', facts: { useBy: input.useBy } });
+  return accept(undefined);
+}
+
+/** Brine left over goes into another batch only when somebody has said whether it touched the product. Worked case W12. */
+export function decideBrineUse(input: { code: string; touched: 'never' | 'pouredOff' | null; sameBatch: boolean }): Outcome<void> {
+  if (input.sameBatch || input.touched !== null) return accept(undefined);
+  return refuse('brine.unanswered', `${input.code}: did what is left of it ever touch the product, or was it poured off it? Without an answer it goes into nothing else.`, { field: 'fromLotId' });
+}
