@@ -1,4 +1,4 @@
-/** Arrows point one way: web and server -> contract -> core. Core imports nothing of ours, nor anything else. */
+/** Arrows point one way: web and server -> contract -> core; bench -> core. Core imports nothing of ours, nor anything else. */
 module.exports = {
   forbidden: [
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
@@ -6,6 +6,8 @@ module.exports = {
     { name: 'contract-knows-core', severity: 'error', from: { path: '^packages/contract/src' }, to: { path: '^apps|^tools|^e2e' } },
     { name: 'server-not-web', severity: 'error', from: { path: '^apps/server' }, to: { path: '^apps/web' } },
     { name: 'web-not-server', severity: 'error', from: { path: '^apps/web' }, to: { path: '^apps/server|node_modules/(pg|koa|drizzle-orm)/' } },
+    { name: 'bench-knows-core', severity: 'error', from: { path: '^apps/bench' }, to: { path: '^apps/(server|web)|^packages/contract' } },
+    { name: 'bench-is-far-away', severity: 'error', from: { path: '^apps/(server|web)' }, to: { path: '^apps/bench' } },
     { name: 'no-pg-outside-db', severity: 'error', from: { path: '^apps/server/src', pathNot: '^apps/server/src/db/' }, to: { path: 'node_modules/pg/' } },
     { name: 'ui-knows-no-place', severity: 'error', from: { path: '^apps/web/src/app/ui' }, to: { path: '^apps/web/src/app/places' } },
     { name: 'resolved', severity: 'error', from: {}, to: { couldNotResolve: true } },

@@ -13,7 +13,7 @@ export default tseslint.config(
     languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', URL: 'readonly', performance: 'readonly', document: 'readonly', requestAnimationFrame: 'readonly', MutationObserver: 'readonly', Event: 'readonly', crypto: 'readonly', Buffer: 'readonly' } },
   },
   {
-    files: ['packages/**/*.ts', 'apps/server/**/*.ts'],
+    files: ['packages/**/*.ts', 'apps/server/**/*.ts', 'apps/bench/**/*.ts'],
     languageOptions: { parserOptions: { projectService: true } },
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',

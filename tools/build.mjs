@@ -47,6 +47,17 @@ export async function buildServer() {
   await Promise.all(pending);
 }
 
+/** The simulated bench. */
+export async function buildBench() {
+  const { build } = await import('esbuild');
+  const pending = [];
+  whenStale('bench', ['packages/core', 'apps/bench'], () => pending.push(build({
+    entryPoints: [inRoot('apps/bench/src/main.ts')], outfile: inRoot('dist/bench/main.mjs'), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external',
+    alias: { '@clear-tally/core': inRoot('packages/core/src/index.ts') }, sourcemap: true, logLevel: 'warning',
+  })));
+  await Promise.all(pending);
+}
+
 /** The interface. */
 export function buildWeb() {
   whenStale('web', ['packages', 'apps/web'], () => {

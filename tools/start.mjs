@@ -9,7 +9,7 @@ import { run, say, Stop } from './say.mjs';
 await run(async () => {
   const { values } = parseArgs({ options: { fresh: { type: 'boolean' }, yes: { type: 'boolean' }, port: { type: 'string', default: process.env.PORT ?? '4280' }, help: { type: 'boolean' } } });
   if (values.help) {
-    say('npm start -- [--port 4280] [--fresh [--yes]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it');
+    say('npm start -- [--port 4280] [--fresh [--yes]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.');
     return;
   }
   const port = Number(values.port);
@@ -18,11 +18,13 @@ await run(async () => {
   if (values.fresh && !values.yes) await askToEmpty();
   ensurePackages();
   const { openCluster, ensureDatabase } = await import('./postgres.mjs');
-  const { buildServer, buildWeb } = await import('./build.mjs');
+  const { buildBench, buildServer, buildWeb } = await import('./build.mjs');
   await buildServer();
+  await buildBench();
   buildWeb();
   const cluster = await openCluster({ folder: process.env.CLEAR_TALLY_DATA ?? inRoot('.data') });
   let server = null;
+  let bench = null;
   let stopping = false;
   const stop = (status) => {
     if (stopping) return;
@@ -31,6 +33,7 @@ await run(async () => {
       if (cluster.startedHere) cluster.stop();
       process.exit(status);
     };
+    bench?.kill('SIGTERM');
     if (!server || server.exitCode !== null || server.signalCode !== null) return end();
     server.once('exit', end);
     server.kill('SIGTERM');
@@ -40,10 +43,11 @@ await run(async () => {
   process.on('SIGTERM', () => stop(0));
   process.on('SIGHUP', () => stop(0));
   await ensureDatabase(cluster, 'clear_tally', { fresh: values.fresh });
+  const devices = process.env.CLEAR_TALLY_DEVICES ?? (await startBench().then((started) => { bench = started.bench; return started.devices; }));
   server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
     // A process group of its own: Ctrl-C reaches us first, and we end it in order.
     detached: true, stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, PORT: String(port), DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), WEB_ROOT: inRoot('dist/web/browser'), NODE_ENV: 'production' },
+    env: { ...process.env, CLEAR_TALLY_DEVICES: devices, PORT: String(port), DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), WEB_ROOT: inRoot('dist/web/browser'), NODE_ENV: 'production' },
   });
   server.stdout.on('data', (data) => {
     const text = String(data);
@@ -52,6 +56,18 @@ await run(async () => {
   });
   server.on('exit', (code) => { if (!stopping) stop(code ?? 1); });
 });
+
+/** The simulated scales, printer and scanner, in a process of their own on free loopback ports. */
+function startBench() {
+  return new Promise((resolve, reject) => {
+    const bench = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/bench/main.mjs')], { detached: true, stdio: ['ignore', 'pipe', 'inherit'], env: process.env });
+    bench.once('exit', (code) => reject(new Stop(`The simulated bench ended at once, with ${code}.`)));
+    bench.stdout.on('data', (data) => {
+      const devices = /^bench (\[.*\])$/m.exec(String(data))?.[1];
+      if (devices) resolve({ bench, devices });
+    });
+  });
+}
 
 async function greet(port) {
   const address = `http://127.0.0.1:${port}`;

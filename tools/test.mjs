@@ -50,7 +50,7 @@ await run(async () => {
   ensureDebian(['chromium'], () => existsSync(CHROMIUM));
   ensurePackages();
   const { databaseForTests } = await import('./database-for-tests.mjs');
-  const { buildServer, buildWeb } = await import('./build.mjs');
+  const { buildBench, buildServer, buildWeb } = await import('./build.mjs');
   const { cluster, env } = await databaseForTests();
   const checks = [];
   const counted = [];
@@ -62,16 +62,18 @@ await run(async () => {
       (async () => {
         await count('jasmine', 'core', jasmine('packages/core/jasmine.json'));
         await count('jasmine', 'contract', jasmine('packages/contract/jasmine.json'));
+        await count('jasmine', 'bench', jasmine('apps/bench/jasmine.json'));
         await count('jasmine', 'server', jasmine('apps/server/jasmine.json'), env);
         await check('arrows', ['tools/arrows.mjs']);
       })(),
       (async () => {
-        for (const project of ['packages/core', 'packages/contract', 'apps/server', 'e2e']) await check(`types of ${project}`, tsc(project));
+        for (const project of ['packages/core', 'packages/contract', 'apps/server', 'apps/bench', 'e2e']) await check(`types of ${project}`, tsc(project));
         await check('lint', [bin('eslint/bin/eslint.js'), '.', '--cache', '--cache-location', '.cache/eslint', '--max-warnings', '0']);
         await count('karma', 'web', [bin('@angular/cli/bin/ng.js'), 'test', 'web', '--watch=false', '--progress=false']);
       })(),
     ]);
     await buildServer();
+    await buildBench();
     buildWeb();
     await count('playwright', 'browser', [bin('@playwright/test/cli.js'), 'test', '--config', 'e2e/playwright.config.ts']);
   } finally {

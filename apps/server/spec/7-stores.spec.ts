@@ -85,12 +85,12 @@ describe('the stores', () => {
   });
   it('labels: one page for each copy, a symbol on each', async () => {
     const [one, two] = [await receive(), await receive()];
-    const text = await client.text(`/api/labels/supplies.pdf?lots=${one.lotId},${two.lotId}&copies=3`);
+    const text = await client.text(`/api/labels.pdf?lots=${one.lotId},${two.lotId}&copies=3`);
     expect(text.slice(0, 5)).toBe('%PDF-');
     expect(text).toContain('/Count 6');
     expect(text).toContain('/Subtype /Image');
-    expect((await client.get(`/api/labels/supplies.pdf?lots=${ids.next()}`)).status).toBe(422);
-    expect((await client.get('/api/labels/supplies.pdf?lots=all')).status).toBe(400);
+    expect((await client.get(`/api/labels.pdf?lots=${ids.next()}`)).status).toBe(422);
+    expect((await client.get('/api/labels.pdf?lots=all')).status).toBe(400);
   });
   it('an inspector receives and counts nothing', async () => {
     const inspector = await Client.signIn(house, house.inspector);

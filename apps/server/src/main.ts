@@ -6,6 +6,8 @@ import { connect } from './db/database.js';
 import { listen } from './db/live.js';
 import { migrateTables } from './db/migrate.js';
 import { loadDemoHouse } from './demo/loadDemoHouse.js';
+import { deviceAddresses } from './devices/addresses.js';
+import { Bench } from './devices/bench.js';
 import { createApp } from './http/app.js';
 import { isEmpty } from './demo/isEmpty.js';
 
@@ -24,7 +26,9 @@ if (process.env['DEMO'] !== 'off' && (await isEmpty(connection.db))) {
   await loadDemoHouse(connection.db, new Date());
 }
 const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'listening again'));
-const app = createApp({ db: connection.db, now: () => new Date(), live }, { log, webRoot: process.env['WEB_ROOT'] });
+const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
+const bench = devices.length > 0 ? new Bench(devices) : undefined;
+const app = createApp({ db: connection.db, now: () => new Date(), live, bench }, { log, webRoot: process.env['WEB_ROOT'] });
 const listener = app.callback() as RequestListener;
 const server = createServer(listener);
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
@@ -35,6 +39,7 @@ const stop = async (): Promise<void> => {
   stopping = true;
   server.closeAllConnections();
   server.close();
+  bench?.close();
   await live.close();
   await connection.close();
   process.exit(0);

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { portionsFor, readDeviceLine, rangeFor, takeReading, UNIT_GRAMS, writeHello, writeReading, type ScaleReading, type ScaleUnit } from '../src/index.js';
+import { portionsFor, readDeviceLine, readLabel, writeLabel, rangeFor, takeReading, UNIT_GRAMS, writeHello, writeReading, type ScaleReading, type ScaleUnit } from '../src/index.js';
 
 const reading = (over: Partial<ScaleReading> = {}): ScaleReading => ({ value: 192, unit: 'g', grams: 192, settled: true, tareGrams: 214, range: 1, ...over });
 const take = (over: Partial<ScaleReading> = {}, unitConfirmed = false) => takeReading({ standing: { state: 'reading', reading: reading(over) }, unitConfirmed, what: 'salt' });
@@ -50,4 +50,11 @@ describe('ranges and portions', () => {
     expect(Math.max(...parts)).toBeLessThanOrEqual(15_000 - tareGrams + 5);
   })));
   it('a bowl as heavy as the scale can take is no bowl', () => expect(() => portionsFor({ grams: 10, capacityGrams: 3000, stepGrams: 1, tareGrams: 3000 })).toThrowError(RangeError));
+});
+
+describe('a label on its way to the printer', () => {
+  const label = { widthMm: 62, heightMm: 29, texts: [{ xMm: 27, yMm: 2.5, points: 15, bold: true, words: 'NY26-327-A-D1' }, { xMm: 27, yMm: 9, points: 9, bold: false, words: 'Baby turnips with lemon thyme' }], symbol: { xMm: 2, yMm: 3, mm: 22, content: 'http://127.0.0.1/lots/NY26-327-A-D1' } };
+  it('is read back as it was written', () => expect(readLabel(writeLabel('7', label))).toEqual({ job: '7', label }));
+  it('a line break in a name does not break the label', () => expect(readLabel(writeLabel('7', { ...label, texts: [{ ...label.texts[0]!, words: 'two\nlines' }] }))?.label.texts[0]!.words).toBe('two lines'));
+  it('cut short or mixed up, it is no label', () => expect([readLabel(writeLabel('7', label).slice(0, -1)), readLabel(['LABEL 7 62x29', 'READ 192 g', 'END']), readLabel(['LABEL 7 62x29', 'TEXT a 2 9 bold x', 'END']), readLabel([])]).toEqual([null, null, null, null]));
 });

@@ -8,6 +8,7 @@ import helmet from 'koa-helmet';
 import send from 'koa-send';
 import type { Logger } from 'pino';
 import { problems } from './problems.js';
+import { deviceRoutes } from './routes/devices.js';
 import { entryRoutes } from './routes/entries.js';
 import { liveRoutes } from './routes/live.js';
 import { paperRoutes } from './routes/papers.js';
@@ -24,6 +25,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   paperRoutes(router, deps);
   readRoutes(router, deps);
   liveRoutes(router, deps);
+  deviceRoutes(router, deps);
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A tablet that closes its page ends its live line early: that is no fault.
     if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') options.log.warn({ err: error }, 'a reply was not finished');

@@ -3,6 +3,7 @@ import type { RouterContext } from '@koa/router';
 import type { Person } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import type { LiveNotes } from '../db/live.js';
+import type { Bench } from '../devices/bench.js';
 import { personOf } from '../session/session.js';
 import { refused } from '../record/refused.js';
 
@@ -10,6 +11,8 @@ export interface Deps {
   readonly db: Database;
   readonly now: () => Date;
   readonly live: LiveNotes;
+  /** Devices of the bench, where this server has any. */
+  readonly bench?: Bench;
 }
 
 export const COOKIE = 'ct_session';

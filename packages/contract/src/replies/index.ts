@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { PREPARATIONS, SALT_BASES, STATIONS, SUPPLY_STATES } from '@clear-tally/core';
+import { DEVICE_KINDS, PREPARATIONS, PRINTER_STATES, SALT_BASES, STATIONS, SUPPLY_STATES, UNIT_GRAMS, type ScaleUnit } from '@clear-tally/core';
 import { CLOSURES, FORMULA_STYLES, LEAF_TASTES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
@@ -102,6 +102,17 @@ export const makingReply = z.strictObject({ batches: z.array(z.strictObject({ ba
 
 export const timersReply = z.strictObject({ now: iso, timers: z.array(z.strictObject({ timerId: id, batchId: id.nullable(), batchCode: z.string().nullable(), step: z.string().nullable(), words: z.string(), minutes: z.number(), startedAt: iso, endsAt: iso, by: z.string() })) });
 
+const scaleStanding = z.discriminatedUnion('state', [
+  z.strictObject({ state: z.literal('silent') }), z.strictObject({ state: z.literal('over') }),
+  z.strictObject({ state: z.literal('reading'), reading: z.strictObject({ value: z.number(), unit: z.enum(Object.keys(UNIT_GRAMS) as [ScaleUnit, ...ScaleUnit[]]), grams: z.number(), settled: z.boolean(), tareGrams: z.number(), range: z.int() }) }),
+]);
+/** A device as it stands; `kind` is null until it has said who it is. */
+export const deviceReply = z.strictObject({
+  id: z.string(), kind: z.enum(DEVICE_KINDS).nullable(), name: z.string(), simulated: z.boolean(), connected: z.boolean(), ranges: z.array(z.strictObject({ capacityGrams: z.number(), stepGrams: z.number() })),
+  scale: scaleStanding.nullable(), printer: z.strictObject({ state: z.enum(PRINTER_STATES), labels: z.int() }).nullable(), garbled: z.int(),
+});
+export const devicesReply = z.strictObject({ devices: z.array(deviceReply) });
+
 /** What can start a batch: kept brine, and live vessels that may give some. */
 export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), waterPhaseSalt: z.number(), refusal: z.string().nullable() })) });
 
@@ -156,6 +167,8 @@ export type StockReply = z.infer<typeof stockReply>;
 export type SuppliesReply = z.infer<typeof suppliesReply>;
 export type MakeReply = z.infer<typeof makeReply>;
 export type MakingReply = z.infer<typeof makingReply>;
+export type DeviceReply = z.infer<typeof deviceReply>;
+export type DevicesReply = z.infer<typeof devicesReply>;
 export type TimersReply = z.infer<typeof timersReply>;
 export type StartersReply = z.infer<typeof startersReply>;
 export type SheetStepReply = MakeReply['steps'][number];

@@ -29,6 +29,7 @@ export type DeviceLine =
   | { readonly verb: 'over' }
   | { readonly verb: 'state'; readonly state: PrinterState; readonly labels: number }
   | { readonly verb: 'printed'; readonly job: string; readonly labels: number }
+  | { readonly verb: 'paper'; readonly job: string; readonly svg: string }
   | { readonly verb: 'scan'; readonly code: string }
   | { readonly verb: 'done'; readonly command: string }
   | { readonly verb: 'no'; readonly command: string; readonly why: string }
@@ -68,6 +69,8 @@ export function readDeviceLine(text: string): DeviceLine {
       const labels = Number(value('labels') ?? 'x');
       return first && Number.isInteger(labels) ? { verb: 'printed', job: first, labels } : garbled;
     }
+    // What a simulated printer put on its paper, as an SVG picture in base64.
+    case 'PAPER': return /^[A-Za-z0-9+/=]+$/.test(second) ? { verb: 'paper', job: first, svg: second } : garbled;
     case 'SCAN': return words.length > 1 ? { verb: 'scan', code: words.slice(1).join(' ') } : garbled;
     case 'DONE': return first ? { verb: 'done', command: first } : garbled;
     case 'NO': return first ? { verb: 'no', command: first, why: words.slice(2).join(' ') } : garbled;

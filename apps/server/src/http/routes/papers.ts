@@ -5,7 +5,8 @@ import { writeRecipe } from '@clear-tally/core';
 import { askedBatch, aimWords, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
 import { formulaFileOf } from '../../papers/formulaFileOf.js';
-import { supplyLabels } from '../../papers/supplyLabel.js';
+import { labelSheet } from '../../papers/labelSheet.js';
+import { labelsOf } from '../../papers/lotLabel.js';
 import { worksheet } from '../../papers/worksheet.js';
 import { loadHouse } from '../../read/house.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
@@ -48,13 +49,12 @@ export function paperRoutes(router: Router, deps: Deps): void {
     ctx.set('Content-Disposition', `inline; filename="${slug(asked.formula.name)}-worksheet.pdf"`);
     ctx.body = await worksheet(asked, { name, printedAt });
   });
-  router.get('/api/labels/supplies.pdf', async (ctx) => {
+  router.get('/api/labels.pdf', async (ctx) => {
     await signedIn(ctx, deps);
     const { lots, copies } = labelQuery.parse(ctx.query);
-    const { timeZone } = await loadHouse(deps.db);
     ctx.type = 'application/pdf';
-    ctx.set('Content-Disposition', 'inline; filename="supply-labels.pdf"');
-    ctx.body = await supplyLabels(deps.db, { lotIds: lots, copies, timeZone, base: `${ctx.protocol}://${ctx.host}` });
+    ctx.set('Content-Disposition', 'inline; filename="labels.pdf"');
+    ctx.body = await labelSheet(await labelsOf(deps.db, { lotIds: lots, base: `${ctx.protocol}://${ctx.host}` }), copies);
   });
 }
 

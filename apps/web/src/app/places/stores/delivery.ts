@@ -91,7 +91,7 @@ export class Delivery {
     const grams = this.full().reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
     return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}, ${formatGrams(grams)}`;
   });
-  protected readonly labels = computed(() => `/api/labels/supplies.pdf?lots=${this.received().map(({ lotId }) => lotId).join(',')}`);
+  protected readonly labels = computed(() => `/api/labels.pdf?lots=${this.received().map(({ lotId }) => lotId).join(',')}`);
 
   /** Chosen at once: the delivery on the table is from it. */
   protected newcomer(supplierId: string): void {

@@ -1,0 +1,55 @@
+import { PassThrough } from 'node:stream';
+import type Router from '@koa/router';
+import { z } from 'zod';
+import type { DevicesReply } from '@clear-tally/contract';
+import { labelsOf } from '../../papers/lotLabel.js';
+import { refused } from '../../record/refused.js';
+import { signedIn, type Ctx, type Deps } from '../context.js';
+
+const uuid = z.uuid();
+const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, or what a hand does to a simulated device') });
+const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
+
+/** Scales, printers and scanners: how they stand, live, and the few words that are said to them. */
+export function deviceRoutes(router: Router, deps: Deps): void {
+  const { bench } = deps;
+  router.get('/api/devices', async (ctx) => {
+    await signedIn(ctx, deps);
+    ctx.body = { devices: bench?.list() ?? [] } satisfies DevicesReply;
+  });
+  router.get('/api/devices/live', async (ctx) => {
+    await signedIn(ctx, deps);
+    const stream = new PassThrough();
+    ctx.type = 'text/event-stream';
+    ctx.set('Cache-Control', 'no-cache, no-transform');
+    ctx.body = stream;
+    stream.write('retry: 1500\n\n');
+    for (const device of bench?.list() ?? []) stream.write(`data: ${JSON.stringify({ id: device.id, device })}\n\n`);
+    const stop = bench?.subscribe((note) => stream.write(`data: ${JSON.stringify(note)}\n\n`));
+    const beat = setInterval(() => stream.write(': beat\n\n'), 25_000);
+    ctx.req.on('close', () => {
+      stop?.();
+      clearInterval(beat);
+      stream.end();
+    });
+  });
+  router.post('/api/devices/:id/command', async (ctx) => {
+    await mayUse(ctx, deps);
+    const { line } = command.parse(ctx.request.body);
+    await bench!.command(ctx.params['id']!, line);
+    ctx.body = { done: true };
+  });
+  router.post('/api/devices/:id/print', async (ctx) => {
+    await mayUse(ctx, deps);
+    const { lots, copies } = printing.parse(ctx.request.body);
+    const labels = await labelsOf(deps.db, { lotIds: lots, base: `${ctx.protocol}://${ctx.host}` });
+    for (const label of labels) for (let copy = 0; copy < copies; copy += 1) await bench!.print(ctx.params['id']!, label);
+    ctx.body = { printed: labels.length * copies };
+  });
+}
+
+async function mayUse(ctx: Ctx, deps: Deps): Promise<void> {
+  const person = await signedIn(ctx, deps);
+  if (person.role === 'inspector') throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and touches no device.');
+  if (!deps.bench) throw refused('device.unknown', 'No device is connected to this house. The start command says how.');
+}

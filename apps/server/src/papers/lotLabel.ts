@@ -1,0 +1,45 @@
+import { sql } from 'drizzle-orm';
+import type { Label } from '@clear-tally/core';
+import { rows, type Reader } from '../db/database.js';
+import { loadHouse } from '../read/house.js';
+import { lotAllergens } from '../read/lotAllergens.js';
+import { refused } from '../record/refused.js';
+
+interface LabelRow { id: string; code: string; kind: string; name: string; supplier: string | null; supplierLotCode: string | null; at: Date; useBy: string | null; tag: string | null; generation: number | null; form: string | null; allergens: string[] | null }
+
+/** Words that run over a label of 62 mm are cut where they can still be told. */
+const fit = (text: string, most: number): string => (text.length <= most ? text : `${text.slice(0, most - 1)}…`);
+
+/**
+ * Labels of supply lots, filled vessels and preparations, 62 × 29 mm: code as text and as a QR symbol, what it is,
+ * since when, until when, allergens. A vessel's leads to its page, a supply's to its trace.
+ */
+export async function labelsOf(reader: Reader, input: { lotIds: readonly string[]; base: string }): Promise<Label[]> {
+  const { timeZone } = await loadHouse(reader);
+  const found = await rows<LabelRow>(reader, sql`
+    select l.id, l.code, l.kind, l.name, s.name as supplier, l.supplier_lot_code as "supplierLotCode", l.at, l.use_by::text as "useBy", v.tag, l.generation, l.form, m.allergens
+    from lot l left join material m on m.id = l.material_id left join supplier s on s.id = l.supplier_id left join vessel v on v.id = l.vessel_id
+    where l.kind in ('supply', 'fill', 'preparation') and l.id in ${[...input.lotIds]} order by l.seq`);
+  if (found.length === 0) throw refused('lot.unknown', 'No supply lot, vessel or preparation of these is known in this house.', { field: 'lot' });
+  const day = (value: Date): string => new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' }).format(value);
+  const labels: Label[] = [];
+  for (const row of found) {
+    const allergens = row.kind === 'supply' ? row.allergens ?? [] : (await lotAllergens(reader, row.id)).filter((one) => one.certain).map((one) => one.words);
+    const text = (yMm: number, points: number, bold: boolean, words: string) => ({ xMm: 27, yMm, points, bold, words: fit(words, Math.floor(118 / points * 1.6)) });
+    const since = row.kind === 'supply' ? `came ${day(new Date(row.at))}` : row.kind === 'fill' ? `filled ${day(new Date(row.at))}` : `made ${day(new Date(row.at))}`;
+    labels.push({
+      widthMm: 62, heightMm: 29,
+      texts: [
+        text(2.5, row.code.length > 12 ? 12 : 15, true, row.code),
+        text(9, 9, true, row.name),
+        ...(row.kind === 'supply' ? [text(13, 7.5, false, [row.supplierLotCode, row.supplier].filter(Boolean).join(', '))] : []),
+        ...(row.generation ? [text(13, 7.5, false, `generation ${row.generation}`)] : []),
+        text(16.6, 7.5, false, since),
+        ...(row.useBy ? [text(20.2, 7.5, true, `use by ${day(new Date(`${row.useBy}T12:00:00Z`))}`)] : []),
+        ...(allergens.length > 0 ? [text(23.8, 7.5, true, `allergen: ${allergens.join(', ')}`)] : []),
+      ],
+      symbol: { xMm: 2, yMm: 3, mm: 22, content: `${input.base}/${row.kind === 'fill' ? 'lots' : 'trace'}/${row.code}` },
+    });
+  }
+  return labels;
+}
