@@ -1,7 +1,8 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { writeHello, type Label } from '@clear-tally/core';
+import type { DeviceNote } from '@clear-tally/contract';
 import { deviceAddresses } from '../src/devices/addresses.js';
-import { Bench, type DeviceNote } from '../src/devices/bench.js';
+import { Bench } from '../src/devices/bench.js';
 
 /** The other end of a line, played by the spec. */
 class FarEnd {

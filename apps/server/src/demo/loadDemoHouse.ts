@@ -111,6 +111,8 @@ function planWaiting(diary: Diary, house: Founded, lots: Record<string, string>)
   const { formulaId, version } = house.formulas.shred;
   diary.plan(at, async () => {
     await diary.record('batch.start', { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: 20_000 } }, at, house.people.tomasz);
+    await diary.record('step.begin', { batchId, step: 'inspect' }, at, house.people.tomasz);
+    await diary.record('step.finish', { batchId, step: 'inspect', minutes: null, checked: ['firm', 'ends'], skipped: null, note: null }, new Date(at.getTime() + 9 * 60_000), house.people.tomasz);
     await diary.record('produce.weigh', { batchId, supplyLotId: lots['kohlrabi3']!, trimmedGrams: 10_220, trimWasteGrams: 2890 }, at, house.people.tomasz);
     await diary.record('produce.weigh', { batchId, supplyLotId: lots['celeriac3']!, trimmedGrams: 4380, trimWasteGrams: 1240 }, at, house.people.tomasz);
   });

@@ -1,15 +1,7 @@
 import { SILENT_AFTER_MS, writeLabel, type Label } from '@clear-tally/core';
-import type { DeviceReply } from '@clear-tally/contract';
+import type { DeviceNote, DeviceReply } from '@clear-tally/contract';
 import { refused } from '../record/refused.js';
 import { DeviceLink, type DeviceAddress, type LinkEvent } from './link.js';
-
-export interface DeviceNote {
-  readonly id: string;
-  readonly device: DeviceReply;
-  /** A code that was scanned, a label that came out: they happen once. */
-  readonly scanned?: string;
-  readonly paper?: { readonly job: string; readonly svg: string };
-}
 
 const NOBODY: Omit<DeviceReply, 'id'> = { kind: null, name: '', simulated: false, connected: false, ranges: [], scale: null, printer: null, garbled: 0 };
 /** A printer that does not answer in so long has not printed, ms. */

@@ -37,7 +37,7 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     entryId, lotCode, materialName, supplierName, supplierLotCode, grams: toGrams(mg), at: new Date(at).toISOString(), by,
   });
   const of = (kind: string) => weighed.filter((row) => row.kind === kind);
-  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number; room: string; labels: number; closure: string | null }>(reader, sql`
+  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number; room: string; labels: number; closure: MakeReply['fills'][number]['closure'] }>(reader, sql`
     select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", r.name as room, c.closure, (select coalesce(sum(copies), 0)::int from label_printed where lot_id = l.id) as labels, (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
     from lot l join vessel v on v.id = l.vessel_id join room r on r.id = v.room_id left join closing c on c.lot_id = l.id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`);
   const onHand = async (lotId: string) => toGrams((await rows<{ mg: string }>(reader, sql`

@@ -4,6 +4,7 @@ import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { routes } from './routes';
+import { devicesFeature } from './state/devices';
 import { draftsFeature } from './state/drafts';
 import { DraftsEffects, waitingDrafts } from './state/drafts.effects';
 import { ReadsEffects } from './state/reads.effects';
@@ -21,7 +22,7 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(
-      { [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer },
+      { [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [devicesFeature.name]: devicesFeature.reducer },
       { runtimeChecks: { strictStateImmutability: strict, strictActionImmutability: strict, strictStateSerializability: strict } },
     ),
     provideState(draftsFeature.name, draftsFeature.reducer, { initialState: waitingDrafts }),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CHECK_CONDITION_KEYS, CHECK_KIND_KEYS, FORM_KEYS, OUTSIDE_SCOPE, SALT_BASES, SCALE_BY, STATIONS, type OutsideScope } from '@clear-tally/core';
+import { CHECK_CONDITION_KEYS, CHECK_KIND_KEYS, FORM_KEYS, OUTSIDE_SCOPE, SALT_BASES, SCALE_BY, STEP_PLACES, type OutsideScope } from '@clear-tally/core';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const FORMULA_STYLES = ['dryShred', 'brinedWhole', 'brinedMash', 'heavySaltPaste', 'drySaltedFruit'] as const;
@@ -71,7 +71,7 @@ export const formulaBody = z.strictObject({
   /** Trimmed mass the amounts were found with. */
   referenceGrams: grams.positive().max(2_000_000).optional(),
   variants: z.array(text(60)).max(8).optional(),
-  steps: z.array(z.strictObject({ words: text(500), minutes: z.number().min(0).max(10_000).nullable(), irreversible: z.boolean().optional(), at: z.enum(STATIONS).nullish() })).max(60).optional(),
+  steps: z.array(z.strictObject({ words: text(500), minutes: z.number().min(0).max(10_000).nullable(), irreversible: z.boolean().optional(), at: z.enum(STEP_PLACES).nullish() })).max(60).optional(),
   checks: z.array(formulaCheck).max(24).optional(),
   done: doneness.nullish(),
   labour: z.strictObject({ fixedMinutes: z.number().min(0).max(2000), minutesPerKg: z.number().min(0).max(200) }).nullish(),

@@ -91,7 +91,7 @@ export const makeReply = z.strictObject({
   plannedWaterGrams: z.number(),
   salt: z.strictObject({ inGrams: z.number(), targetGrams: z.number(), tolerance: z.number(), accepted: z.string().nullable(), portions: z.array(weighed), working: workingReply, waterPhaseSalt: z.number() }),
   ingredients: z.array(weighed),
-  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number(), room: z.string(), labels: z.int(), closure: z.string().nullable() })),
+  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number(), room: z.string(), labels: z.int(), closure: z.enum(CLOSURES).nullable() })),
   inBowlsGrams: z.number(),
   closedAt: iso.nullable(),
   steps: z.array(sheetStep).readonly(), lines: z.array(sheetLine).readonly(), preparations: z.array(preparation), leaf: leafReply.nullable(),
@@ -111,6 +111,8 @@ export const deviceReply = z.strictObject({
   id: z.string(), kind: z.enum(DEVICE_KINDS).nullable(), name: z.string(), simulated: z.boolean(), connected: z.boolean(), ranges: z.array(z.strictObject({ capacityGrams: z.number(), stepGrams: z.number() })),
   scale: scaleStanding.nullable(), printer: z.strictObject({ state: z.enum(PRINTER_STATES), labels: z.int() }).nullable(), garbled: z.int(),
 });
+/** What the live line says of a device: how it stands now; what it scanned or printed, once. */
+export const deviceNote = z.strictObject({ id: z.string(), device: deviceReply, scanned: z.string().optional(), paper: z.strictObject({ job: z.string(), svg: z.string() }).optional() });
 export const devicesReply = z.strictObject({ devices: z.array(deviceReply) });
 
 /** What can start a batch: kept brine, and live vessels that may give some. */
@@ -168,6 +170,7 @@ export type SuppliesReply = z.infer<typeof suppliesReply>;
 export type MakeReply = z.infer<typeof makeReply>;
 export type MakingReply = z.infer<typeof makingReply>;
 export type DeviceReply = z.infer<typeof deviceReply>;
+export type DeviceNote = z.infer<typeof deviceNote>;
 export type DevicesReply = z.infer<typeof devicesReply>;
 export type TimersReply = z.infer<typeof timersReply>;
 export type StartersReply = z.infer<typeof startersReply>;

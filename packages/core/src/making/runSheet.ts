@@ -1,7 +1,7 @@
 import type { Form } from '../vessels/forms.js';
 import { cautionsAt, type Caution } from './cautions.js';
 import { checklist, type CheckItem } from './checklists.js';
-import { STATION_WORDS, STATIONS, type Station } from './stations.js';
+import { STATION_WORDS, STATIONS, type Station, type StepPlace } from './stations.js';
 
 /** A step as the formula words it. */
 export interface WordedStep {
@@ -9,7 +9,7 @@ export interface WordedStep {
   readonly minutes: number | null;
   readonly irreversible?: boolean;
   /** Where in the order of work; null where the formula does not say. */
-  readonly at?: Station | null;
+  readonly at?: StepPlace | null;
 }
 
 export interface SheetStep {
@@ -49,7 +49,7 @@ const PLACES: ReadonlySet<Station> = new Set(['inspect', 'weigh', 'water', 'salt
  * //=> ['inspect', 'weigh', 'salt', 'rest', 'clean', 'fill', 'close', 'label']
  */
 export function runSheet(input: SheetInput): SheetStep[] {
-  const worded = input.steps.map((step, index) => ({ ...step, key: `own-${index}`, at: step.at ?? ('rest' as const) }));
+  const worded = input.steps.map((step, index) => ({ ...step, key: `own-${index}`, at: step.at ?? ('rest' as const) })).filter(({ at }) => at !== 'later');
   const wanted: Record<Station, boolean> = {
     inspect: true, weigh: true, water: input.brined, salt: true, rest: worded.some(({ at }) => at === 'rest') || input.form === 'shred' || input.heavy, rinse: input.heavy,
     prepare: input.heavy || worded.some(({ at }) => at === 'prepare'), flavour: input.hasFlavourings, starter: input.hasStarter, clean: true, fill: true, close: true, label: true,

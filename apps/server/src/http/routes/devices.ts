@@ -1,4 +1,3 @@
-import { PassThrough } from 'node:stream';
 import type Router from '@koa/router';
 import { z } from 'zod';
 import type { DevicesReply } from '@clear-tally/contract';
@@ -10,28 +9,12 @@ const uuid = z.uuid();
 const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, or what a hand does to a simulated device') });
 const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
 
-/** Scales, printers and scanners: how they stand, live, and the few words that are said to them. */
+/** Scales, printers and scanners: how they stand, and the few words that are said to them. Live they come by `/api/live`. */
 export function deviceRoutes(router: Router, deps: Deps): void {
   const { bench } = deps;
   router.get('/api/devices', async (ctx) => {
     await signedIn(ctx, deps);
     ctx.body = { devices: bench?.list() ?? [] } satisfies DevicesReply;
-  });
-  router.get('/api/devices/live', async (ctx) => {
-    await signedIn(ctx, deps);
-    const stream = new PassThrough();
-    ctx.type = 'text/event-stream';
-    ctx.set('Cache-Control', 'no-cache, no-transform');
-    ctx.body = stream;
-    stream.write('retry: 1500\n\n');
-    for (const device of bench?.list() ?? []) stream.write(`data: ${JSON.stringify({ id: device.id, device })}\n\n`);
-    const stop = bench?.subscribe((note) => stream.write(`data: ${JSON.stringify(note)}\n\n`));
-    const beat = setInterval(() => stream.write(': beat\n\n'), 25_000);
-    ctx.req.on('close', () => {
-      stop?.();
-      clearInterval(beat);
-      stream.end();
-    });
   });
   router.post('/api/devices/:id/command', async (ctx) => {
     await mayUse(ctx, deps);

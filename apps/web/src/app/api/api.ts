@@ -1,10 +1,12 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
-import type { EntriesReply, Entry, Problem, SessionReply, SignInReply } from '@clear-tally/contract';
+import type { DeviceNote, EntriesReply, Entry, Problem, SessionReply, SignInReply } from '@clear-tally/contract';
 
 /** What the wire can answer instead of data: the server's refusal, or no server at all. */
 export type WireProblem = Problem | { readonly code: 'offline'; readonly detail: string; readonly field?: string; readonly facts?: Record<string, unknown>; readonly entry?: number };
+
+export type LiveNote = { readonly kind: 'recorded'; readonly note: string } | { readonly kind: 'device'; readonly note: DeviceNote };
 
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -18,13 +20,24 @@ export class Api {
     return this.http.post<EntriesReply>('/api/entries', { entries }).pipe(catchError(asProblem));
   }
 
-  /** Notes that something was recorded; the browser opens a lost line again by itself. */
-  notes(): Observable<string> {
+  /** What happens elsewhere, live; the browser opens a lost line again by itself. */
+  notes(): Observable<LiveNote> {
     return new Observable((subscriber) => {
       const source = new EventSource('/api/live');
-      source.addEventListener('recorded', (event: MessageEvent<string>) => subscriber.next(event.data));
+      source.addEventListener('recorded', (event: MessageEvent<string>) => subscriber.next({ kind: 'recorded', note: event.data }));
+      source.addEventListener('device', (event: MessageEvent<string>) => subscriber.next({ kind: 'device', note: JSON.parse(event.data) as DeviceNote }));
       return () => source.close();
     });
+  }
+
+  /** A word to a device of the bench: `TARE`, `UNIT g`. */
+  device(id: string, line: string): Observable<object> {
+    return this.http.post<object>(`/api/devices/${id}/command`, { line }).pipe(catchError(asProblem));
+  }
+
+  /** Labels on a label printer; answered when they are out. */
+  print(id: string, lots: readonly string[], copies: number): Observable<object> {
+    return this.http.post<object>(`/api/devices/${id}/print`, { lots, copies }).pipe(catchError(asProblem));
   }
 
   session(): Observable<SessionReply> {

@@ -1,5 +1,9 @@
 import { Component, ElementRef, inject, viewChild } from '@angular/core';
 import { Router } from '@angular/router';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Actions, ofType } from '@ngrx/effects';
+import { devicesWire } from '../state/devices';
+import { Scans } from '../state/scans';
 import { isBurst, ScannerBurst } from './scanner-burst';
 
 /** Where a code is typed or scanned, from any page. */
@@ -18,6 +22,15 @@ export class CodeBox {
   private readonly router = inject(Router);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
   private readonly burst = new ScannerBurst();
+  private readonly scans = inject(Scans);
+
+  constructor() {
+    // What a scanner of the bench saw comes by the live line.
+    inject(Actions).pipe(ofType(devicesWire.noteArrived), takeUntilDestroyed()).subscribe(({ note }) => {
+      if (note.scanned && !this.scans.offer(codeIn(note.scanned))) this.open(codeIn(note.scanned));
+    });
+  }
+
 
   protected go(event: Event): void {
     event.preventDefault();
@@ -36,14 +49,17 @@ export class CodeBox {
     const scanned = this.burst.key(event.key, event.timeStamp);
     if (scanned !== null && isBurst(scanned)) {
       event.preventDefault();
-      this.open(scanned);
+      if (!this.scans.offer(scanned)) this.open(scanned);
     }
   }
 
   private open(text: string): void {
-    const code = text.trim();
+    const code = codeIn(text.trim());
     if (code === '') return;
     this.box().nativeElement.value = '';
     void this.router.navigate(['/trace', code]);
   }
 }
+
+/** A symbol of the house holds an address: its last part is the code. */
+const codeIn = (scanned: string): string => decodeURIComponent(scanned.split('/').pop() ?? scanned);

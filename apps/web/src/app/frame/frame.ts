@@ -3,6 +3,10 @@ import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/rou
 import { Store } from '@ngrx/store';
 import { House } from '../state/house';
 import { sessionFeature, signInPage } from '../state/session';
+import { devicesFeature, devicesPage, selectSimulated } from '../state/devices';
+import { Timers } from '../state/timers';
+import { Bell } from './bell';
+import { BenchDrawer } from './bench-drawer';
 import { CodeBox } from './code-box';
 import { Keys } from './keys';
 import { Shelf } from './shelf';
@@ -21,8 +25,8 @@ const PLACES = [
 /** Shelf on top, the page in the middle, the places as words along the bottom edge where thumbs are. */
 @Component({
   selector: 'ct-frame',
-  imports: [CodeBox, Keys, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
-  providers: [House],
+  imports: [Bell, BenchDrawer, CodeBox, Keys, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
+  providers: [House, Timers],
   template: `
     <a class="skip" href="#page" (click)="skip($event)">To the page</a>
     <header>
@@ -32,7 +36,7 @@ const PLACES = [
           @if (shelf.vessels.length > 0) { <ct-shelf [shelf]="shelf" /> } @else { <p class="soft empty">No vessel is filled. The shelf shows every live vessel once one is.</p> }
         } @else if (house.shelfProblem(); as problem) { <p class="beet empty">{{ problem.detail }}</p> }
       </div>
-      <ct-code-box />
+      <div class="desk"><ct-code-box />@if (simulated().length > 0) { <button type="button" class="plain small" [attr.aria-expanded]="drawer()" aria-label="Simulated bench" (click)="store.dispatch(toggle())">Bench <span class="key" aria-hidden="true">b</span></button> }</div>
       <div class="person">
         <button type="button" class="initials" [attr.aria-expanded]="open()" [attr.aria-label]="'Signed in as ' + person()?.name" (click)="open.set(!open())">{{ person()?.initials }}</button>
         @if (open()) {
@@ -43,21 +47,28 @@ const PLACES = [
         }
       </div>
     </header>
-    @if (offline()) { <p class="watch line" role="status">No connection. What you type stays in its field; nothing is recorded until the connection is back.</p> }
-    <main id="page" tabindex="-1"><router-outlet /></main>
+    <div class="line">
+      @if (offline()) { <p class="watch" role="status">No connection. What you type stays in its field; nothing is recorded until the connection is back.</p> }
+      <ct-bell />
+    </div>
+    <main id="page" tabindex="-1" [class.beside]="drawer() && simulated().length > 0"><router-outlet /></main>
     <nav aria-label="Places">
       @for (place of places; track place.path; let i = $index) {
         <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}<span class="key" aria-hidden="true">{{ i + 1 }}</span></a>
       }
     </nav>
     <ct-keys />
+    @if (drawer() && simulated().length > 0) { @defer (on immediate) { <ct-bench-drawer /> } }
   `,
   host: { '(window:online)': 'offline.set(false)', '(window:offline)': 'offline.set(true)', '(document:keydown)': 'key($event)' },
   styleUrl: './frame.less',
 })
 export class Frame {
   protected readonly house = inject(House);
-  private readonly store = inject(Store);
+  protected readonly store = inject(Store);
+  protected readonly simulated = this.store.selectSignal(selectSimulated);
+  protected readonly drawer = this.store.selectSignal(devicesFeature.selectDrawer);
+  protected readonly toggle = devicesPage.drawerToggled;
   private readonly router = inject(Router);
   protected readonly places = PLACES;
   protected readonly person = this.store.selectSignal(sessionFeature.selectPerson);
@@ -76,12 +87,16 @@ export class Frame {
 
   protected key(event: KeyboardEvent): void {
     if (event.key === 'Escape') this.open.set(false);
-    const busy = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+    if (!busyIn(event) && event.key === 'b' && !event.ctrlKey && !event.metaKey && this.simulated().length > 0) this.later(() => this.store.dispatch(devicesPage.drawerToggled()));
     const place = PLACES[Number(event.key) - 1];
     // Alone only: a figure that begins a scanner's burst is followed at once.
-    if (busy || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+    if (busyIn(event) || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+    this.later(() => void this.router.navigateByUrl(place.path));
+  }
+
+  private later(act: () => void): void {
     clearTimeout(this.waiting);
-    this.waiting = window.setTimeout(() => void this.router.navigateByUrl(place.path), 120);
+    this.waiting = window.setTimeout(act, 120);
     const other = (): void => clearTimeout(this.waiting);
     document.addEventListener('keydown', other, { once: true, capture: true });
     document.addEventListener('pointerdown', other, { once: true, capture: true });
@@ -89,3 +104,5 @@ export class Frame {
 
   private waiting = 0;
 }
+
+const busyIn = (event: KeyboardEvent): boolean => event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);

@@ -12,7 +12,8 @@ import { Component, ElementRef, viewChild } from '@angular/core';
         <dt><span class="key">Tab</span></dt><dd>to the next field</dd>
         <dt><span class="key">Enter</span></dt><dd>records what is in the form</dd>
         <dt><span class="key">Esc</span></dt><dd>closes what is open</dd>
-        <dt>scanner</dt><dd>a scanned code opens its trace from any page</dd>
+        <dt><span class="key">b</span></dt><dd>the simulated bench, where there is one</dd>
+        <dt>scanner</dt><dd>chooses the lot in a list that stands open; else it opens its trace, from any page</dd>
       </dl>
       <form method="dialog"><button>Close</button></form>
     </dialog>

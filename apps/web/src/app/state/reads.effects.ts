@@ -3,6 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { auditTime, catchError, exhaustMap, filter, groupBy, map, mergeMap, of, switchMap, takeUntil, withLatestFrom } from 'rxjs';
 import { Api, type WireProblem } from '../api/api';
+import { devicesWire } from './devices';
 import { recordingWire } from './recording';
 import { readsFeature, readsPage, readsWire } from './reads';
 import { sessionWire } from './session';
@@ -36,7 +37,7 @@ export class ReadsEffects {
     ofType(sessionWire.sessionKnown, sessionWire.signedIn),
     filter(({ person }) => person !== null),
     exhaustMap(() => this.api.notes().pipe(
-      map((note) => readsWire.somethingRecorded({ note })),
+      map((live) => (live.kind === 'recorded' ? readsWire.somethingRecorded({ note: live.note }) : devicesWire.noteArrived({ note: live.note }))),
       takeUntil(this.actions.pipe(ofType(sessionWire.signedOut))),
     )),
   ));

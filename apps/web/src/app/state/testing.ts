@@ -8,6 +8,7 @@ import type { EntriesReply, Entry, HouseReply, ShelfReply } from '@clear-tally/c
 import { Api, type WireProblem } from '../api/api';
 import { HouseDates } from '../ui/dates';
 import { House } from './house';
+import { devicesFeature } from './devices';
 import { draftsFeature } from './drafts';
 import { readsFeature } from './reads';
 import { ReadsEffects } from './reads.effects';
@@ -38,12 +39,22 @@ export class FakeApi {
     return of({ recorded: entries.map((entry, seq) => ({ id: entry.id, seq, kind: entry.kind, recordedAt: '2026-11-23T08:00:00Z', repeated: false, facts: {} })) });
   }
 
+  readonly said: string[] = [];
+  device(id: string, line: string): Observable<object> {
+    this.said.push(`${id} ${line}`);
+    return this.refusal ? throwError(() => this.refusal) : of({ done: true });
+  }
+  print(id: string, lots: readonly string[], copies: number): Observable<object> {
+    this.said.push(`${id} prints ${lots.length} × ${copies}`);
+    return this.refusal ? throwError(() => this.refusal) : of({ printed: lots.length * copies });
+  }
+
   notes = (): Observable<never> => EMPTY;
   session = (): Observable<never> => EMPTY;
   choices = (): Observable<never> => EMPTY;
 }
 
-export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [], rules: {}, settings: { currency: 'EUR', labourPerHour: 0, scaleStepGrams: 1 } };
+export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [], rules: {}, settings: { currency: 'EUR', labourPerHour: 0, scaleStepGrams: 1, keptBrineDays: 30, keptBrineGenerations: 5 } };
 
 /** Wherever a link leads. */
 @Component({ selector: 'ct-elsewhere', template: '' })
@@ -54,7 +65,7 @@ export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: t
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(), provideRouter([{ path: '**', component: Elsewhere }]),
-      provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [draftsFeature.name]: draftsFeature.reducer }),
+      provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [draftsFeature.name]: draftsFeature.reducer, [devicesFeature.name]: devicesFeature.reducer }),
       provideEffects(ReadsEffects, RecordingEffects),
       { provide: Api, useValue: api },
       { provide: House, useValue: { house: signal({ ...A_HOUSE, ...house }), shelf: signal<ShelfReply | null>(null), shelfProblem: signal(null), dates: signal(new HouseDates('UTC')), again: () => undefined } satisfies Record<keyof House, unknown> },

@@ -5,7 +5,7 @@ import { formatGrams, type SaltAtScale } from '@clear-tally/core';
 @Component({
   selector: 'ct-beam',
   template: `
-    <svg viewBox="0 0 800 170" width="100%" role="img" [attr.aria-label]="words()">
+    <svg viewBox="0 0 800 150" width="100%" role="img" [attr.aria-label]="words()">
       <rect x="330" y="22" width="140" height="116" fill="var(--brine-wash)" />
       <path d="M330 22v116M470 22v116" stroke="var(--brine)" stroke-width="2" />
       <text x="400" y="16" text-anchor="middle" class="band">{{ band() }}</text>
@@ -20,7 +20,7 @@ import { formatGrams, type SaltAtScale } from '@clear-tally/core';
       <path d="M400 92l22 50h-44zM350 143h100" fill="var(--ink)" stroke="var(--ink)" stroke-width="4" />
     </svg>
   `,
-  styles: ':host { display: block; } svg { max-height: 168px; } .band { font: 700 17px var(--figures); fill: var(--brine); } .turn { transform-origin: 400px 86px; } .turn, .slide { transition: transform 0.25s; }',
+  styles: ':host { display: block; } svg { max-height: 132px; } .band { font: 700 17px var(--figures); fill: var(--brine); } .turn { transform-origin: 400px 86px; } .turn, .slide { transition: transform 0.25s; }',
 })
 export class Beam {
   readonly at = input.required<SaltAtScale>();
@@ -36,6 +36,7 @@ export class Beam {
     return (deviation / tolerance) * 70;
   });
   protected readonly place = computed(() => 400 + Math.max(-330, Math.min(330, this.offset())));
-  protected readonly tilt = computed(() => Math.max(-5, Math.min(5, this.offset() / 40)));
+  /** A pan too light stands high. */
+  protected readonly tilt = computed(() => Math.max(-5, Math.min(5, -this.offset() / 40)));
   protected readonly words = computed(() => `Beam: ${this.at().verdict}. Target band ${this.band()}`);
 }

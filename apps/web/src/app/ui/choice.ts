@@ -1,6 +1,7 @@
 import { Component, input, model, output, ViewEncapsulation } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
+import { takesScans } from '../state/scans';
 
 export interface Option {
   readonly id: string;
@@ -37,4 +38,15 @@ export class Choice {
   readonly chosen = model<string | null>(null);
   readonly edited = output();
   protected readonly id = `choice-${(made += 1)}`;
+
+  constructor() {
+    // A label scanned beside a list chooses its line: options begin with their code.
+    takesScans((code) => {
+      const option = this.options().find((one) => !one.disabled && one.label.split(' ').includes(code.toUpperCase()));
+      if (!option) return false;
+      this.chosen.set(option.id);
+      this.edited.emit();
+      return true;
+    });
+  }
 }

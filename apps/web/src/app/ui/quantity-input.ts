@@ -13,7 +13,7 @@ let made = 0;
   template: `
     <label [for]="id">{{ label() }}</label>
     <span class="box">
-      <input [id]="id" type="text" inputmode="decimal" autocomplete="off" [value]="text()" [class.wrong]="message()" [attr.aria-invalid]="message() ? true : null" [attr.aria-describedby]="id + '-say'"
+      <input [id]="id" type="text" inputmode="decimal" autocomplete="off" [value]="text()" [placeholder]="following()" [class.wrong]="message()" [attr.aria-invalid]="message() ? true : null" [attr.aria-describedby]="id + '-say'"
         (input)="typed($any($event.target).value)" />
       <span class="unit figure">{{ unitShown() }}</span>
     </span>
@@ -40,6 +40,8 @@ export class QuantityInput {
   readonly zero = input(false);
   /** g/mL, for liquids. */
   readonly gramsPerMl = input<number>();
+  /** What the scale shows: it stands in the empty field, and typing takes its place. */
+  readonly live = input<number | null>(null);
   /** A refusal of the server for this field. */
   readonly refusal = input<string | null>(null);
   readonly grams = model<number | null>(null);
@@ -54,6 +56,10 @@ export class QuantityInput {
     const grams = this.grams();
     if (own !== null && this.read(own).grams === grams) return own;
     return grams === null ? (own ?? '') : String(this.unit() === 'kg' ? grams / 1000 : Math.round(grams * 10) / 10);
+  });
+  protected readonly following = computed(() => {
+    const live = this.live();
+    return live === null ? '' : String(this.unit() === 'kg' ? live / 1000 : Math.round(live * 10) / 10);
   });
   private readonly parsed = computed(() => this.read(this.text()));
   protected readonly message = computed(() => this.refusal() ?? (this.text().trim() === '' ? null : this.parsed().message));

@@ -28,8 +28,8 @@ describe('salt on one ruler', () => {
 describe('the beam', () => {
   const tilt = async (saltGrams: number): Promise<number> => Number(/rotate\((-?[\d.]+)deg/.exec((await render(Beam, { at: saltAtScale({ saltGrams, targetGrams: 200 }) })).innerHTML)![1]);
   it('leans to the light side when there is too little, to the heavy side when too much, and lies level when in', async () => {
-    expect(await tilt(150)).toBeLessThan(-1);
-    expect(await tilt(230)).toBeGreaterThan(1);
+    expect(await tilt(150)).toBeGreaterThan(1);
+    expect(await tilt(230)).toBeLessThan(-1);
     expect(Math.abs(await tilt(200))).toBeLessThan(0.01);
   });
   it('writes the band less what is in already', async () => {

@@ -1,31 +1,36 @@
 import { Component, computed, input, signal, viewChildren } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams } from '@clear-tally/core';
+import { brineForVessel, formatGrams, FORMS } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { injectScale } from '../../state/scale';
+import { ScaleBar } from '../../ui/scale-bar';
+import { BrineLeft } from './brine-left';
 import { VesselDrawing } from '../../ui/vessel-drawing';
 
 /** One or several vessels, each followed on its own from here on. */
 @Component({
   selector: 'ct-fill-step',
-  imports: [Choice, QuantityInput, Refusal, RouterLink, VesselDrawing],
+  imports: [BrineLeft, Choice, QuantityInput, Refusal, RouterLink, ScaleBar, VesselDrawing],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      <h1>Fill vessels</h1>
+      <ct-scale-bar [scale]="scale" />
       <p>In the bowls: <b class="figure">{{ mass(batch().inBowlsGrams) }}</b>@if (batch().brine; as brine) { · brine made: <b class="figure">{{ mass(brine.onHandGrams) }}</b> left of {{ brine.code }} }</p>
       <div class="two">
         <div class="stack">
           <ct-choice label="Into vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
           <div class="row">
-            <ct-quantity label="From the bowls" unit="kg" what="what is filled" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
+            <ct-quantity label="From the bowls" unit="kg" what="what is filled" [live]="scale.live()" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
             @if (batch().brine) { <ct-quantity label="Brine poured" unit="kg" what="brine" [gramsPerMl]="1.02" [(grams)]="brine" [refusal]="form.problemAt('brine')" (edited)="form.edited()" /> }
           </div>
           <label class="tick"><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The vessel is clean: washed and rinsed now</label>
-          <div><button class="go" [disabled]="!vesselId() || !grams() || form.saving()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          @if (waits()) { <p class="soft">Tick what was looked at above; then it can be filled.</p> }
+          @if (wanted(); as words) { <p class="note">{{ words }}</p> }
           <ct-refusal [message]="form.problemAt('grams', 'brine') ? null : form.problem()" />
         </div>
         @if (vessel(); as v) {
@@ -44,6 +49,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
           <form class="row" (submit)="$event.preventDefault(); empty()"><p class="soft">{{ mass(leftGrams()) }} are left in the bowls.</p><button [disabled]="loss.saving()">Nothing more to fill: record {{ mass(leftGrams()) }} as residue</button></form>
           <ct-refusal [message]="loss.problem()" />
         }
+        <ct-brine-left [batch]="batch()" />
       </div>
     }
   `,
@@ -51,6 +57,9 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
 })
 export class FillStep {
   readonly batch = input.required<MakeReply>();
+  /** Its questions are not answered yet. */
+  readonly waits = input(false);
+  protected readonly scale = injectScale('what is filled');
   protected readonly house = injectHouse();
   private readonly fields = viewChildren(QuantityInput);
   protected readonly vesselId = signal<string | null>(null);
@@ -61,6 +70,7 @@ export class FillStep {
     this.fields().forEach((field) => field.clear());
     this.vesselId.set(null);
     this.cleaned.set(false);
+    this.scale.taken();
   });
   protected readonly loss = recordingForm('loss.record');
 
@@ -72,7 +82,8 @@ export class FillStep {
     })).sort((a, b) => Number(a.disabled) - Number(b.disabled));
   });
   protected readonly vessel = computed(() => this.house.house()?.vessels.find((vessel) => vessel.id === this.vesselId()) ?? null);
-  protected readonly total = computed(() => (this.grams() ?? 0) + (this.brine() ?? 0));
+  protected readonly toRecord = computed(() => this.scale.orReady(this.grams()));
+  protected readonly total = computed(() => (this.scale.orLive(this.grams()) ?? 0) + (this.brine() ?? 0));
   protected readonly percent = computed(() => ((this.total() / (this.vessel()?.brimMl ?? 1)) * 100).toFixed(0));
   protected readonly window = computed(() => {
     const vessel = this.vessel();
@@ -85,13 +96,23 @@ export class FillStep {
     const ends = `fill window ${(vessel.minFill * 100).toFixed(0)} to ${(vessel.maxFill * 100).toFixed(0)} %`;
     return { in: ends, under: `${ends}: too much air stays in`, over: `${ends}: it will run over` }[this.window()];
   });
+  /** What this vessel takes: brine for the room its solids leave, in the strength that was made. Source: handbook 2.6, worked case W3. */
+  protected readonly wanted = computed(() => {
+    const [vessel, grams, brine] = [this.vessel(), this.scale.orLive(this.grams()), this.batch().brine];
+    if (!vessel || !grams || !brine || brine.waterGrams === 0) return null;
+    const named = this.batch().formula.produce.map((part) => ({ share: part.share, details: this.house.house()?.materials.find((material) => material.id === part.materialId)?.details }));
+    const gramsPerMl = named.reduce((sum, part) => sum + part.share * (part.details?.gramsPerMl ?? FORMS[this.batch().formula.form].gramsPerMl), 0);
+    const need = brineForVessel({ room: vessel, solids: [{ grams, gramsPerMl }], strength: brine.saltGrams / (brine.saltGrams + brine.waterGrams), mostPacking: FORMS[this.batch().formula.form].mostPacking });
+    return need.ok ? `${vessel.tag} takes about ${formatGrams(need.value.brineGrams)} of brine beside this, up to ${(vessel.maxFill * 100).toFixed(0)} %.` : need.refusal.message;
+  });
   protected readonly leftGrams = computed(() => Math.max(0, this.batch().inBowlsGrams));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected record(): void {
-    if (!this.vesselId() || !this.grams()) return;
+    const grams = this.toRecord();
+    if (!this.vesselId() || !grams) return;
     const brine = this.batch().brine && this.brine() ? { brineLotId: this.batch().brine!.lotId, grams: this.brine()! } : null;
-    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams: this.grams()!, brine });
+    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams, brine });
     // Both or neither: a cleaning without its fill would be a false line.
     if (this.cleaned()) this.form.record(this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling' }), fill);
     else this.form.record(fill);

@@ -1,4 +1,4 @@
-import { Component, computed, input, output, signal, viewChildren } from '@angular/core';
+import { Component, computed, input, signal, viewChildren } from '@angular/core';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -6,31 +6,34 @@ import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Receive } from '../../ui/receive';
 import { Refusal } from '../../ui/refusal';
+import { injectScale } from '../../state/scale';
+import { ScaleBar } from '../../ui/scale-bar';
+import { TextField } from '../../ui/text-field';
 import { supplyChoices } from './supply-choices';
 import { WeighedList } from './weighed-list';
 
 /** Produce is weighed after trimming: the salt follows this weight. */
 @Component({
   selector: 'ct-produce-step',
-  imports: [Choice, QuantityInput, Receive, Refusal, WeighedList],
+  imports: [Choice, QuantityInput, Receive, Refusal, ScaleBar, TextField, WeighedList],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      <h1>Weigh trimmed produce</h1>
+      <ct-scale-bar [scale]="scale" />
       <p class="soft">After coring and trimming: the salt follows this weight, never the bought one.</p>
       <ul class="row wanted">
         @for (line of wanted(); track line.key) { <li><span class="soft small">{{ line.name }}</span><b class="figure">{{ line.weighed }} of {{ line.planned }}</b></li> }
       </ul>
       <ct-choice label="From lot" [options]="options()" [(chosen)]="lotId" nothing="No lot of this formula’s produce is in the house" (edited)="form.edited()" />
       <div class="row">
-        <ct-quantity label="Trimmed, on the scale" unit="kg" what="the trimmed produce" [(grams)]="trimmed" [refusal]="form.problemAt('trimmedGrams')" (edited)="form.edited()" />
+        <ct-quantity label="Trimmed, on the scale" unit="kg" what="the trimmed produce" [live]="scale.live()" [(grams)]="trimmed" [refusal]="form.problemAt('trimmedGrams')" (edited)="form.edited()" />
         <ct-quantity label="Trimmed off" unit="kg" what="the trimmings" [zero]="true" [(grams)]="waste" [refusal]="form.problemAt('trimWasteGrams')" (edited)="form.edited()" />
-        <button class="go" [disabled]="!lotId() || !trimmed() || form.saving()">Record {{ trimmed() ? mass(trimmed()!) : '' }} trimmed</button>
-        @if (batch().produce.length > 0) { <button type="button" (click)="done.emit()">All weighed: go on</button> }
+        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} trimmed</button>
       </div>
       <ct-refusal [message]="general()" />
+      @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
     </form>
     <div class="stack" style="margin-top: 22px">
-      <ct-weighed-list [rows]="batch().produce" />
+      <ct-weighed-list [rows]="batch().produce" [batchId]="batch().closedAt ? null : batch().batchId" />
       <ct-receive [kinds]="['produce']" (received)="lotId.set($event)" />
     </div>
   `,
@@ -38,15 +41,19 @@ import { WeighedList } from './weighed-list';
 })
 export class ProduceStep {
   readonly batch = input.required<MakeReply>();
-  readonly done = output();
   private readonly fields = viewChildren(QuantityInput);
 
   protected readonly lotId = signal<string | null>(null);
   protected readonly trimmed = signal<number | null>(null);
   protected readonly waste = signal<number | null>(null);
+  protected readonly scale = injectScale('the trimmed produce');
+  protected readonly pastReason = signal('');
+  protected readonly toRecord = computed(() => this.scale.orReady(this.trimmed()));
   protected readonly form = recordingForm('produce.weigh', () => {
     this.fields().forEach((field) => field.clear());
     this.lotId.set(null);
+    this.pastReason.set('');
+    this.scale.taken();
   });
   private readonly supplies = supplyChoices(signal('/api/supplies?kind=produce'));
   protected readonly options = computed(() => {
@@ -61,7 +68,8 @@ export class ProduceStep {
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected record(): void {
-    if (!this.lotId() || !this.trimmed()) return;
-    this.form.record(this.form.entry('produce.weigh', { batchId: this.batch().batchId, supplyLotId: this.lotId()!, trimmedGrams: this.trimmed()!, trimWasteGrams: this.waste() ?? 0 }));
+    const grams = this.toRecord();
+    if (!this.lotId() || !grams) return;
+    this.form.record(this.form.entry('produce.weigh', { batchId: this.batch().batchId, supplyLotId: this.lotId()!, trimmedGrams: grams, trimWasteGrams: this.waste() ?? 0, ...(this.trimmed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}) }));
   }
 }

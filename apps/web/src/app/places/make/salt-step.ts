@@ -1,6 +1,7 @@
-import { Component, computed, input, linkedSignal, output, signal, viewChild } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, output, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse } from '@clear-tally/core';
+import { Store } from '@ngrx/store';
+import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse, splitDose } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
@@ -9,6 +10,9 @@ import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { SaltRuler } from '../../ui/salt-ruler';
+import { injectScale } from '../../state/scale';
+import { sessionFeature } from '../../state/session';
+import { ScaleBar } from '../../ui/scale-bar';
 import { WorkingShower } from '../../ui/working-shower';
 import { supplyChoices } from './supply-choices';
 import { WeighedList } from './weighed-list';
@@ -16,11 +20,13 @@ import { WeighedList } from './weighed-list';
 /** The salt: target from the actual weight, tolerance before it goes in, ways back after. */
 @Component({
   selector: 'ct-salt-step',
-  imports: [Beam, Choice, QuantityInput, Refusal, RouterLink, SaltRuler, WeighedList, WorkingShower],
+  imports: [Beam, Choice, QuantityInput, Refusal, RouterLink, SaltRuler, ScaleBar, WeighedList, WorkingShower],
   templateUrl: './salt-step.html',
   styles: `
     .figures { display: flex; flex-wrap: wrap; gap: 12px 44px; } .figures b { display: block; font-size: 24px; }
-    .verdict { font-size: 26px; font-weight: 700; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
+    .weigh { display: grid; grid-template-columns: auto minmax(0, 1fr); gap: 4px 26px; align-items: end; } .big { font: 700 76px/1 var(--figures); font-variant-numeric: tabular-nums slashed-zero; } .big small { font-size: 34px; }
+    .bowls { display: flex; flex-wrap: wrap; gap: 8px; } .bowls li { border: 1px solid var(--hair); padding: 6px 12px; } .bowls li.on { border: 2px solid var(--ink); font-weight: 700; }
+    .verdict { font-size: 28px; font-weight: 700; padding-bottom: 8px; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
     ct-choice { min-width: 330px; flex: 1; } .why { max-width: 560px; }
   `,
 })
@@ -28,18 +34,28 @@ export class SaltStep {
   readonly batch = input.required<MakeReply>();
   /** From the quick tools: a figure to begin with. */
   readonly proposed = input<number | null>(null);
-  readonly done = output();
   /** A way back leads to another step. */
   readonly step = output<'produce' | 'water'>();
   private readonly house = injectHouse();
+  private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);
   private readonly field = viewChild(QuantityInput);
 
   protected readonly lotId = signal<string | null>(null);
-  protected readonly grams = linkedSignal<number | null>(() => this.proposed());
+  protected readonly scale = injectScale('salt');
+  /** Typed, or sent here; the scale otherwise. */
+  protected readonly typed = linkedSignal<number | null>(() => this.proposed());
+  protected readonly grams = computed(() => this.scale.orLive(this.typed()));
+  protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
+  protected readonly byBowl = signal(false);
   protected readonly reason = signal('');
   protected readonly why = signal(false);
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));
-  protected readonly weigh = recordingForm('salt.weigh', () => this.field()?.clear());
+  protected readonly weigh = recordingForm('salt.weigh', () => {
+    this.field()?.clear();
+    this.typed.set(null);
+    this.scale.taken();
+  });
+  protected readonly confirming = recordingForm('salt.confirm');
   protected readonly acceptance = recordingForm('salt.accept', () => this.reason.set(''));
 
   protected readonly salt = computed(() => this.batch().salt);
@@ -50,8 +66,18 @@ export class SaltStep {
   /** With what is on the scale now. */
   protected readonly at = computed(() => {
     const { targetGrams, tolerance, inGrams } = this.salt();
-    return targetGrams > 0 ? saltAtScale({ saltGrams: inGrams + (this.grams() ?? 0), targetGrams, tolerance }) : null;
+    return targetGrams > 0 ? saltAtScale({ saltGrams: inGrams + (this.grams() ?? 0), targetGrams: this.bowl()?.upToGrams ?? targetGrams, tolerance }) : null;
   });
+  /** One dose over the bowls as they were weighed: parts that add up. */
+  protected readonly bowls = computed(() => {
+    const { produce, salt } = this.batch();
+    if (produce.length < 2 || salt.targetGrams <= 0 || this.batch().brine) return [];
+    const parts = splitDose({ doseGrams: Math.round(salt.targetGrams), shares: produce.map((row) => row.grams), stepGrams: 1 });
+    return parts.map((grams, index) => ({ number: index + 1, grams, produceGrams: produce[index]!.grams, upToGrams: parts.slice(0, index + 1).reduce((sum, part) => sum + part, 0) }));
+  });
+  /** The bowl in hand: the first that has not had its part. */
+  protected readonly bowl = computed(() => (this.byBowl() ? this.bowls().find((one) => this.salt().inGrams < one.upToGrams - one.grams * this.salt().tolerance) ?? null : null));
+  protected readonly mayConfirm = computed(() => this.person() !== null && this.person()!.role !== 'inspector' && !this.batch().confirmation.weighedBy.includes(this.person()!.id));
   protected readonly verdictWords = computed(() => {
     const at = this.at();
     if (!at) return '';
@@ -63,7 +89,7 @@ export class SaltStep {
     return targetGrams > 0 && inGrams > 0 ? saltAtScale({ saltGrams: inGrams, targetGrams, tolerance }) : null;
   });
   /** Nothing more is weighed when the salt is in, or over. */
-  protected readonly weighing = computed(() => this.standing()?.verdict !== 'over' && (this.standing()?.verdict !== 'in' || this.grams() !== null));
+  protected readonly weighing = computed(() => this.batch().closedAt === null && this.standing()?.verdict !== 'over' && (this.standing()?.verdict !== 'in' || this.typed() !== null));
   /** Salt in the water phase if what is on the scale went in: it moves with the salt. */
   protected readonly wpsIfIn = computed(() => {
     const { waterPhaseSalt: c, inGrams, targetGrams } = this.salt();
@@ -80,10 +106,10 @@ export class SaltStep {
     const b = this.batch();
     return saltWaysBack({ basis: b.formula.saltBasis, saltFraction: b.formula.saltFraction, produceGrams: b.produceGrams, waterGrams: b.plannedWaterGrams, brineWaterGrams: b.brine?.waterGrams ?? 0, saltInGrams: b.salt.inGrams });
   });
-  protected readonly coarse = computed(() => {
-    const { targetGrams } = this.salt();
-    return targetGrams > 0 && scaleTooCoarse({ doseGrams: targetGrams, stepGrams: 1 }).tooCoarse;
-  });
+  /** What is weighed next: of the bowl, or of all that is missing. */
+  protected readonly dose = computed(() => (this.bowl() ? this.bowl()!.upToGrams : this.salt().targetGrams) - this.salt().inGrams);
+  protected readonly coarse = computed(() => this.scale.device() === null && this.salt().targetGrams > 0 && scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: 1 }).tooCoarse);
+  protected readonly figure = computed(() => { const grams = this.grams(); return grams === null ? '0' : String(Math.round(grams * 10) / 10); });
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly percent = formatPercent;
 
@@ -96,8 +122,16 @@ export class SaltStep {
   });
 
   protected record(alreadyIn: boolean): void {
-    if (!this.lotId() || !this.grams()) return;
-    this.weigh.record(this.weigh.entry('salt.weigh', { batchId: this.batch().batchId, saltLotId: this.lotId()!, grams: this.grams()!, alreadyIn }));
+    const grams = this.toRecord();
+    if (!this.lotId() || !grams) return;
+    const { inGrams, targetGrams } = this.salt();
+    this.weigh.record(this.weigh.entry('salt.weigh', {
+      batchId: this.batch().batchId, saltLotId: this.lotId()!, grams, alreadyIn, saw: { inGrams, targetGrams }, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+    }));
+  }
+
+  protected confirm(): void {
+    this.confirming.record(this.confirming.entry('salt.confirm', { batchId: this.batch().batchId, sawGrams: this.salt().inGrams }));
   }
 
   protected accept(): void {

@@ -1,10 +1,13 @@
-import { Component, computed, effect, input, output, signal, viewChild } from '@angular/core';
-import { formatGrams } from '@clear-tally/core';
-import type { MakeReply } from '@clear-tally/contract';
+import { Component, computed, effect, input, signal, viewChild } from '@angular/core';
+import { formatGrams, formatPercent } from '@clear-tally/core';
+import type { MakeReply, StartersReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { injectScale } from '../../state/scale';
+import { shown } from '../../state/shown';
+import { ScaleBar } from '../../ui/scale-bar';
 import { supplyChoices } from './supply-choices';
 
 /** House default: a little more brine than the vessel should take. Source: handbook 2.6. */
@@ -13,34 +16,49 @@ const BRINE_MARGIN = 0.08;
 /** Water for the brine, by weight. */
 @Component({
   selector: 'ct-water-step',
-  imports: [Choice, QuantityInput, Refusal],
+  imports: [Choice, QuantityInput, Refusal, ScaleBar],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      <h1>Water for the brine</h1>
+      <ct-scale-bar [scale]="scale" />
       @if (batch().plannedWaterGrams > 0) {
         <p>The produce asks for <b class="figure">{{ mass(batch().plannedWaterGrams) }}</b> of water; with 8 % to spare that is <b class="figure">{{ mass(proposed()) }}</b>. What is left over fills airlocks and tops up.</p>
       } @else { <p class="note">Weigh the trimmed produce first: the brine follows what it has to cover.</p> }
       @if (batch().brine; as brine) { <p>Weighed so far: <b class="figure">{{ mass(brine.waterGrams) }}</b> in {{ brine.code }}.</p> }
       <ct-choice label="Water from" [options]="supplies.options()" [(chosen)]="lotId" (edited)="form.edited()" />
       <div class="row">
-        <ct-quantity label="Water, on the scale" unit="kg" what="water" [gramsPerMl]="1" [(grams)]="water" [refusal]="form.problemAt('waterGrams')" (edited)="form.edited()" />
-        <button class="go" [disabled]="!lotId() || !water() || form.saving()">Record {{ water() ? mass(water()!) : '' }} water</button>
-        @if (batch().brine) { <button type="button" (click)="done.emit()">Go on to the salt</button> }
+        <ct-quantity label="Water, on the scale" unit="kg" what="water" [gramsPerMl]="1" [live]="scale.live()" [(grams)]="water" [refusal]="form.problemAt('waterGrams')" (edited)="form.edited()" />
+        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} water</button>
       </div>
       <ct-refusal [message]="form.problemAt('waterGrams') ? null : form.problem()" />
-      <p class="note">Water without chlorine; brine meets the produce cool, at 30 °C or less, with no crystal left.</p>
     </form>
+    @if (leftBrines().length > 0 && batch().plannedWaterGrams > 0) {
+      <form class="stack rule left" (submit)="$event.preventDefault(); joinLeft()">
+        <h2>Left-over brine that never touched its product</h2>
+        <ct-choice label="Brine" [options]="leftBrines()" [(chosen)]="leftId" (edited)="join.edited()" />
+        <div class="row"><ct-quantity label="Of it into this brine" unit="kg" what="brine" [gramsPerMl]="1.03" [(grams)]="leftGrams" [refusal]="join.problemAt('grams')" (edited)="join.edited()" />
+          <button [disabled]="!leftId() || !leftGrams() || join.saving()">Use {{ leftGrams() ? mass(leftGrams()!) : '' }} of it</button></div>
+        <ct-refusal [message]="join.problemAt('grams') ? null : join.problem()" />
+        <p class="soft small">Its salt counts: the target of this batch asks only for what is missing. What it carries, with its allergens, goes on into this batch.</p>
+      </form>
+    }
   `,
+  styles: '.left { margin-top: 22px; }',
 })
 export class WaterStep {
   readonly batch = input.required<MakeReply>();
-  readonly done = output();
+  protected readonly scale = injectScale('water');
+  private readonly starters = shown<StartersReply>(signal('/api/starters'));
+  protected readonly leftId = signal<string | null>(null);
+  protected readonly leftGrams = signal<number | null>(null);
+  protected readonly join = recordingForm('brine.join', () => { this.leftId.set(null); this.leftGrams.set(null); });
+  protected readonly leftBrines = computed(() => (this.starters.data()?.starters ?? []).filter((row) => row.kind === 'leftBrine' && row.lotId !== this.batch().brine?.lotId).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, disabled: row.refusal !== null, detail: row.refusal ?? `${formatGrams(row.onHandGrams)} left, ${formatPercent(row.waterPhaseSalt)} salt` })));
+  protected readonly toRecord = computed(() => this.scale.orReady(this.water()));
   private readonly field = viewChild(QuantityInput);
   protected readonly lotId = signal<string | null>(null);
   protected readonly water = signal<number | null>(null);
   protected readonly form = recordingForm('brine.make', () => {
     this.field()?.clear();
-    this.done.emit();
+    this.scale.taken();
   });
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=water'));
   protected readonly proposed = computed(() => Math.round(this.batch().plannedWaterGrams * (1 + BRINE_MARGIN)));
@@ -55,7 +73,12 @@ export class WaterStep {
   }
 
   protected record(): void {
-    if (!this.lotId() || !this.water()) return;
-    this.form.record(this.form.entry('brine.make', { brineLotId: this.batch().brine?.lotId ?? newId(), batchId: this.batch().batchId, waterLotId: this.lotId()!, waterGrams: this.water()! }));
+    const grams = this.toRecord();
+    if (!this.lotId() || !grams) return;
+    this.form.record(this.form.entry('brine.make', { brineLotId: this.batch().brine?.lotId ?? newId(), batchId: this.batch().batchId, waterLotId: this.lotId()!, waterGrams: grams }));
+  }
+
+  protected joinLeft(): void {
+    if (this.leftId() && this.leftGrams()) this.join.record(this.join.entry('brine.join', { batchId: this.batch().batchId, fromLotId: this.leftId()!, brineLotId: this.batch().brine?.lotId ?? newId(), grams: this.leftGrams()! }));
   }
 }

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { type Check, type Doneness, type Form, type Nationality, type SaltBasis, type ScaleBy, usualChecks } from '@clear-tally/core';
+import { type Check, type Doneness, type Form, type Nationality, type SaltBasis, type ScaleBy, type StepPlace, usualChecks } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 
 export type Style = BodyOf<'formula.save'>['style'];
@@ -59,11 +59,11 @@ export interface DraftLine {
 }
 export interface DraftHeavy { readonly minutes: string; readonly cut: 'leaf' | 'quarters'; readonly rinses: string; readonly litresPerKg: string; readonly drain: string; readonly wanted: string }
 export interface DraftJar { readonly sizeMl: string; readonly fillGrams: string; readonly perCase: string; readonly packagingCost: string; readonly price: string }
-export interface DraftStep { readonly key: string; readonly words: string; readonly minutes: string; readonly irreversible: boolean }
+export interface DraftStep { readonly key: string; readonly words: string; readonly minutes: string; readonly irreversible: boolean; /** Where in the order of work; empty where the formula does not say. */ readonly at: StepPlace | '' }
 
 export const newKey = (): string => v7().slice(-12);
 export const emptyLine = (material = '', amount = ''): DraftLine => ({ key: newKey(), material, amount, scaleBy: 'mainMass', perMl: '', exponent: '', least: null, most: null, pieceGrams: null, variants: null, note: '', written: '' });
-export const emptyStep = (words = ''): DraftStep => ({ key: newKey(), words, minutes: '', irreversible: false });
+export const emptyStep = (words = ''): DraftStep => ({ key: newKey(), words, minutes: '', irreversible: false, at: '' });
 export const USUAL_HEAVY: DraftHeavy = { minutes: '90', cut: 'leaf', rinses: '3', litresPerKg: '2', drain: '80', wanted: '2.6' };
 export const USUAL_DONE: Doneness = { phAtMost: 4.2, stableHours: 24, acidAtLeast: null, days: null, colourThrough: false, tasteSignOff: true, gasQuietDays: null };
 

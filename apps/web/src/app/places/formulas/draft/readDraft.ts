@@ -160,7 +160,7 @@ class Reading {
       formulaId: draft.formulaId, number: draft.number, version: draft.base + 1, name: draft.name.trim(), style: draft.style, form: draft.form, produce: input.produce,
       saltBasis: draft.saltBasis, saltFraction: input.salt, saltWritten: draft.saltWritten.trim() || null, saltMaterialId: input.saltMaterial, waterPerProduce: input.water, lines: input.lines, ...input.numbers,
       note: draft.note.trim() || null, referenceGrams: input.reference ?? 1000, variants: draft.variants.filter((name) => name.trim() !== ''),
-      steps: draft.steps.filter((step) => step.words.trim() !== '').map((step) => ({ words: step.words.trim(), minutes: this.number(`step.${step.key}`, step.minutes, 0, 10_000), ...(step.irreversible ? { irreversible: true } : {}) })),
+      steps: draft.steps.filter((step) => step.words.trim() !== '').map((step) => ({ words: step.words.trim(), minutes: this.number(`step.${step.key}`, step.minutes, 0, 10_000), ...(step.irreversible ? { irreversible: true } : {}), ...(step.at ? { at: step.at } : {}) })),
       checks: draft.checks.map((check) => ({ ...check, rule: check.rule.kind === 'onDays' ? { ...check.rule, days: [...check.rule.days] } : { ...check.rule } })), done: draft.done && { ...draft.done, days: draft.done.days && { ...draft.done.days } },
       labour: fixed === null && perKg === null ? null : { fixedMinutes: fixed ?? 0, minutesPerKg: perKg ?? 0 }, makes: (draft.makes || null) as Body['makes'], rules: { ...draft.rules },
     };

@@ -1,9 +1,7 @@
 import { moveItemInArray } from '@angular/cdk/drag-drop';
 import { Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import {
-  FORMS, type Form, FORM_KEYS, formatPercent, HOUSE_RULES, NATIONALITIES, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, saltBand, SALT_BANDS, scaleFormula, type Nationality, type SaltBasis,
-} from '@clear-tally/core';
+import { type Form, FORM_KEYS, formatPercent, FORMS, HOUSE_RULES, NATIONALITIES, type Nationality, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, SALT_BANDS, saltBand, type SaltBasis, scaleFormula, STATION_WORDS, STEP_PLACES } from '@clear-tally/core';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../../state/draft';
 import { injectHouse } from '../../../state/house';
@@ -82,6 +80,7 @@ export class Editor {
   });
 
   protected readonly styles = Object.entries(STYLE_WORDS) as [Style, string][];
+  protected readonly stepPlaces = STEP_PLACES.map((key) => ({ key, words: key === 'later' ? 'later, at finishing' : STATION_WORDS[key].toLowerCase() }));
   protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
   protected readonly bases: readonly [SaltBasis | null, string][] = [['ofVegetable', 'the vegetable'], ['ofWater', 'the water'], ['ofSolution', 'the brine'], ['ofEverything', 'everything'], [null, 'it does not say']];
   protected readonly nations: readonly [Nationality | null, string][] = [...NATIONALITIES.map((key) => [key, { us: 'US', metric: 'metric', imperial: 'imperial', australian: 'Australian' }[key]] as [Nationality, string]), [null, 'not known']];

@@ -1,0 +1,68 @@
+import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import type { BodyOf, MakeReply } from '@clear-tally/contract';
+import { recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
+import { CountInput } from '../../ui/count-input';
+import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+
+type Closure = BodyOf<'vessel.close'>['closure'];
+const CLOSURE_WORDS: Record<Closure, string> = { airlock: 'airlock, filled', valve: 'valve lid', loose: 'loose lid', cloth: 'cloth', sealed: 'sealed, burped', vacuum: 'vacuum bag' };
+
+/** Each filled vessel closed: what keeps it down, counted in so that it is counted out; headspace; lid; tray; and its room. */
+@Component({
+  selector: 'ct-close-step',
+  imports: [CountInput, Refusal, TextField],
+  template: `
+    <div class="stack">
+      <div class="choices" role="group" aria-label="Vessel">@for (fill of batch().fills; track fill.lotId) { <button type="button" [attr.aria-pressed]="fill.lotId === now()?.lotId" (click)="chosen.set(fill.lotId)">{{ fill.vesselTag }}{{ fill.closure ? ' ✓' : '' }}</button> } @empty { <p class="note" style="padding: 10px 14px">Nothing is filled yet.</p> }</div>
+      @if (now(); as fill) {
+        <p><b class="figure">{{ fill.code }}</b> · {{ fill.room }}{{ fill.closure ? ' · closed: ' + words[fill.closure] : '' }}</p>
+        <form class="stack" (submit)="$event.preventDefault(); record()">
+          <div><span class="label" id="closure">Closure</span><span class="choices" role="group" aria-labelledby="closure">@for (one of closures; track one) { <button type="button" [attr.aria-pressed]="closure() === one" (click)="closure.set(one)">{{ words[one] }}</button> }</span></div>
+          @if (closure() === 'sealed') { <p class="watch">A sealed vessel is burped by its plan, eyes protected. Never sealed without a way out for the gas.</p> }
+          <div class="row">
+            <ct-text style="width: 230px" label="What keeps it down" [value]="what()" (valueChange)="what.set($event)" /><ct-count label="How many in" [count]="count()" (countChange)="count.set($event)" />
+            <ct-count label="Headspace, mm" [count]="headspace()" (countChange)="headspace.set($event)" />
+            <label class="tick"><input type="checkbox" [checked]="tray()" (change)="tray.set($any($event.target).checked)" /> A tray stands under it</label>
+          </div>
+          <div class="row"><button class="go" [disabled]="form.saving() || (count() ?? 0) > 0 && !what().trim()">Close {{ fill.vesselTag }}</button></div>
+          <ct-refusal [message]="form.problem()" />
+        </form>
+        <div class="row"><span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.name === fill.room || moving.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
+        <ct-refusal [message]="moving.problem()" />
+      }
+    </div>
+  `,
+  styles: '.tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+})
+export class CloseStep {
+  readonly batch = input.required<MakeReply>();
+  private readonly house = injectHouse();
+  protected readonly words = CLOSURE_WORDS;
+  protected readonly closures = Object.keys(CLOSURE_WORDS) as Closure[];
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly now = computed(() => this.batch().fills.find((fill) => fill.lotId === this.chosen()) ?? this.batch().fills.find((fill) => fill.closure === null) ?? this.batch().fills[0] ?? null);
+  protected readonly closure = linkedSignal<Closure>(() => this.house.house()?.vessels.find((vessel) => vessel.tag === this.now()?.vesselTag)?.closure ?? 'airlock');
+  protected readonly what = signal('glass weights');
+  protected readonly count = signal<number | null>(null);
+  protected readonly headspace = signal<number | null>(null);
+  protected readonly tray = signal(true);
+  protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
+  protected readonly form = recordingForm('vessel.close', () => {
+    this.chosen.set(null);
+    this.headspace.set(null);
+  });
+  protected readonly moving = recordingForm('vessel.move');
+
+  protected record(): void {
+    const fill = this.now();
+    if (!fill) return;
+    const weightItems = (this.count() ?? 0) > 0 ? [{ what: this.what().trim(), count: this.count()!, grams: null }] : [];
+    this.form.record(this.form.entry('vessel.close', { lotId: fill.lotId, closure: this.closure(), headspaceMm: this.headspace(), weightItems, tray: this.tray() }));
+  }
+
+  protected move(roomId: string): void {
+    if (this.now()) this.moving.record(this.moving.entry('vessel.move', { lotId: this.now()!.lotId, roomId }));
+  }
+}

@@ -1,0 +1,143 @@
+import { Component, computed, input, linkedSignal, signal, viewChild } from '@angular/core';
+import { formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
+import type { MakeReply, StartersReply } from '@clear-tally/contract';
+import { recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
+import { injectScale } from '../../state/scale';
+import { shown } from '../../state/shown';
+import { Beam } from '../../ui/beam';
+import { Choice, type Option } from '../../ui/choice';
+import { Mark } from '../../ui/mark';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { ScaleBar } from '../../ui/scale-bar';
+import { TextField } from '../../ui/text-field';
+import { supplyChoices } from './supply-choices';
+import { WeighedList } from './weighed-list';
+
+/** A spice is weighed within this of its target, by the house's eye. */
+const LINE_TOLERANCE = 0.05;
+const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed', leftOut: 'left out' } as const;
+
+/** The lines of the formula one by one: weighed, ticked, or left out with a reason. Starters come with their lot's history. */
+@Component({
+  selector: 'ct-lines-step',
+  imports: [Beam, Choice, Mark, QuantityInput, Refusal, ScaleBar, TextField, WeighedList],
+  template: `
+    <div class="stack">
+      <ul class="lines">
+        @for (row of lines(); track row.key) {
+          <li><button type="button" [class.on]="row.key === line()?.key" [attr.aria-pressed]="row.key === line()?.key" (click)="lineKey.set(row.key)">
+            <ct-mark [kind]="row.state === 'open' ? 'due' : row.state === 'leftOut' ? 'watch' : 'met'">{{ row.name }}</ct-mark>
+            <span class="figure">{{ row.inGrams > 0 ? mass(row.inGrams) + ' of ' : '' }}{{ row.plannedGrams === null ? 'to taste' : mass(row.plannedGrams) }}</span><span class="soft small">{{ words[row.state] }}{{ row.reason ? ': ' + row.reason : '' }}</span>
+          </button></li>
+        }
+      </ul>
+      @if (line(); as now) {
+        @if (batch().closedAt === null) {
+          <ct-scale-bar [scale]="scale" [dose]="now.plannedGrams" />
+          @if (at(); as beam) { <ct-beam [at]="beam" [already]="now.inGrams" /> }
+          <form class="stack" (submit)="$event.preventDefault(); record()">
+            <ct-choice label="From lot" [options]="options()" [(chosen)]="lotId" [nothing]="'Nothing of ' + now.name + ' is in the house'" (edited)="form.edited()" />
+            <div class="row">
+              <ct-quantity label="On the scale" [what]="now.name" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
+              <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name }}</button>
+              @if (now.state === 'open') {
+                <button type="button" [disabled]="settle.saving()" (click)="tick()">In, not weighed</button>
+                <button type="button" (click)="leaving.set(!leaving())">Left out</button>
+              }
+            </div>
+            @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
+            <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
+          </form>
+          @if (leaving()) {
+            <form class="row" (submit)="$event.preventDefault(); leaveOut()"><ct-text style="flex: 1" [label]="'Why is ' + now.name + ' left out?'" [value]="reason()" (valueChange)="reason.set($event)" /><button class="stern" [disabled]="!reason().trim() || settle.saving()">Leave it out</button></form>
+          }
+          <ct-refusal [message]="settle.problem()" />
+        }
+      }
+      @if (thinned(); as note) { <p class="watch">{{ note }}</p> }
+      <ct-weighed-list [rows]="batch().ingredients" [batchId]="batch().closedAt ? null : batch().batchId" />
+    </div>
+  `,
+  styles: `
+    .lines button { width: 100%; display: grid; grid-template-columns: minmax(0, 1fr) auto 190px; gap: 14px; justify-items: start; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; font-weight: 600; min-height: 52px; padding: 4px 10px; } .lines button.on { background: var(--brine-wash); }
+  `,
+})
+export class LinesStep {
+  readonly batch = input.required<MakeReply>();
+  readonly station = input.required<'flavour' | 'starter'>();
+  private readonly house = injectHouse();
+  private readonly field = viewChild(QuantityInput);
+  protected readonly words = STATE_WORDS;
+  protected readonly scale = injectScale('this ingredient');
+  protected readonly typed = signal<number | null>(null);
+  protected readonly pastReason = signal('');
+  protected readonly reason = signal('');
+  protected readonly leaving = signal(false);
+  protected readonly form = recordingForm('ingredient.add', () => {
+    this.field()?.clear();
+    this.pastReason.set('');
+    this.scale.taken();
+    this.lineKey.set(null);
+  });
+  protected readonly settle = recordingForm('line.settle', () => {
+    this.reason.set('');
+    this.leaving.set(false);
+    this.lineKey.set(null);
+  });
+
+  protected readonly lines = computed(() => {
+    const kinds = new Map(this.house.house()?.materials.map((material) => [material.id, material.kind]));
+    return this.batch().lines.filter((row) => (kinds.get(row.materialId) === 'starter') === (this.station() === 'starter'));
+  });
+  protected readonly lineKey = signal<string | null>(null);
+  /** The chosen one, or the first that is open. */
+  protected readonly line = computed(() => this.lines().find((row) => row.key === this.lineKey()) ?? this.lines().find((row) => row.state === 'open') ?? null);
+  private readonly supplies = supplyChoices(computed(() => (this.line() ? `/api/supplies?materialId=${this.line()!.materialId}` : null)));
+  private readonly starters = shown<StartersReply>(computed(() => (this.station() === 'starter' ? '/api/starters' : null)));
+  protected readonly options = computed((): Option[] => {
+    const own = this.batch().preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine').map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
+    const kept = (this.starters.data()?.starters ?? []).filter((row) => row.kind !== 'leftBrine' && !row.code.startsWith(this.batch().code)).map((row) => ({
+      id: row.lotId, label: row.kind === 'vessel' ? `Kept brine from ${row.code}` : `${row.code} ${row.name}`, disabled: row.refusal !== null,
+      detail: row.refusal ?? [row.lastPh === null ? null : `pH ${row.lastPh.toFixed(2)}`, row.generation === null ? null : `generation ${row.generation}`, `${formatPercent(row.waterPhaseSalt)} salt`, row.useBy ? `until ${row.useBy}` : null].filter(Boolean).join(' · '),
+    }));
+    const brine = this.station() === 'starter' && this.line()?.name === 'Kept brine';
+    return brine ? [...kept, ...this.supplies.options()] : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
+  });
+  /** One lot of it in the house need not be chosen. */
+  protected readonly lotId = linkedSignal<string | null>(() => { const free = this.options().filter((option) => !option.disabled); return free.length === 1 ? free[0]!.id : null; });
+  protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
+  protected readonly at = computed(() => {
+    const now = this.line();
+    const grams = this.scale.orLive(this.typed());
+    return now?.plannedGrams ? saltAtScale({ saltGrams: now.inGrams + (grams ?? 0), targetGrams: now.plannedGrams, tolerance: LINE_TOLERANCE }) : null;
+  });
+  /** Water by the side door: with a culture's cup, a porridge, a wet starter. Source: handbook 7, worked case W6. */
+  protected readonly thinned = computed(() => {
+    const { salt, produce, plannedWaterGrams, formula, leaf } = this.batch();
+    if (leaf || salt.inGrams === 0 || produce.length === 0 || this.batch().brine) return null;
+    const water = produce.reduce((sum, row) => sum + row.grams * (formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92), 0) + plannedWaterGrams;
+    const before = salt.inGrams / (salt.inGrams + water);
+    const waterNow = (salt.inGrams * (1 - salt.waterPhaseSalt)) / salt.waterPhaseSalt;
+    const missing = saltToReach({ saltGrams: salt.inGrams, waterGrams: waterNow, waterPhaseSalt: before });
+    return before - salt.waterPhaseSalt < 0.0004 ? null : `Water came in with what was added: the water phase is at ${formatPercent(salt.waterPhaseSalt)}, it was ${formatPercent(before)}. ${missing.toFixed(1)} g of salt hold it there.`;
+  });
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected record(): void {
+    const [line, fromLotId, grams] = [this.line(), this.lotId(), this.toRecord()];
+    if (!line || !fromLotId || !grams) return;
+    this.form.record(this.form.entry('ingredient.add', {
+      batchId: this.batch().batchId, fromLotId, grams, line: line.key, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+    }));
+  }
+
+  protected tick(): void {
+    if (this.line()) this.settle.record(this.settle.entry('line.settle', { how: 'ticked', batchId: this.batch().batchId, line: this.line()!.key, note: null }));
+  }
+
+  protected leaveOut(): void {
+    if (this.line() && this.reason().trim()) this.settle.record(this.settle.entry('line.settle', { how: 'leftOut', batchId: this.batch().batchId, line: this.line()!.key, reason: this.reason().trim() }));
+  }
+}

@@ -1,0 +1,119 @@
+import { Component, computed, input, signal, viewChild } from '@angular/core';
+import { formatGrams, PREPARATION_WORDS } from '@clear-tally/core';
+import type { BodyOf, MakeReply, SuppliesReply } from '@clear-tally/contract';
+import { newId, recordingForm } from '../../state/form';
+import { injectScale } from '../../state/scale';
+import { shown } from '../../state/shown';
+import { Choice, type Option } from '../../ui/choice';
+import { QuantityInput } from '../../ui/quantity-input';
+import { Refusal } from '../../ui/refusal';
+import { ScaleBar } from '../../ui/scale-bar';
+import { TextField } from '../../ui/text-field';
+import { supplyChoices } from './supply-choices';
+
+type Form = BodyOf<'preparation.make'>['form'];
+const FORMS: readonly Form[] = ['paste', 'porridge', 'puree', 'starterLiquor', 'culture'];
+interface Part { readonly fromLotId: string; readonly label: string; readonly grams: number; readonly line: string | null }
+
+/** Paste, porridge, purée, liquor, woken culture: each a lot of its own, of weighed lots; then into the bowls by weight. */
+@Component({
+  selector: 'ct-prepare-step',
+  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField],
+  template: `
+    <div class="stack">
+      @if (batch().leaf; as leaf) { @if (leaf.pasteSaltGrams > 0.5) { <p>Salt for the paste, after the leaf: <b class="figure">{{ mass(leaf.pasteSaltGrams) }}</b>. Weigh it into the paste like its other parts.</p> } }
+      @if (open().length > 0) { <p class="soft">Still to weigh: @for (line of open(); track line.key) { <span class="figure want">{{ line.name }} {{ line.plannedGrams === null ? 'to taste' : mass(line.plannedGrams) }}</span> }</p> }
+      @if (batch().closedAt === null) {
+        <ct-scale-bar [scale]="scale" />
+        <div class="row">
+          <span class="choices" role="group" aria-label="What is made">@for (one of forms; track one) { <button type="button" [attr.aria-pressed]="form() === one" (click)="form.set(one)">{{ formWords[one] }}</button> }</span>
+        </div>
+        <form class="row" (submit)="$event.preventDefault(); add()">
+          <ct-choice label="Part, from lot" [options]="options()" [(chosen)]="lotId" (edited)="make.edited()" />
+          <ct-quantity #part label="On the scale" what="this part" [gramsPerMl]="1" [live]="scale.live()" [(grams)]="grams" (edited)="make.edited()" />
+          <button [disabled]="!lotId() || !toAdd()">Add {{ toAdd() ? mass(toAdd()!) : 'it' }}</button>
+        </form>
+        @if (parts().length > 0) {
+          <table class="book"><tbody>@for (row of parts(); track $index) { <tr><td>{{ row.label }}</td><td class="right figure">{{ mass(row.grams) }}</td><td class="right"><button type="button" class="plain small" (click)="drop($index)">Take it off the list</button></td></tr> }
+            <tr><td><b>Together</b></td><td class="right figure"><b>{{ mass(together()) }}</b></td><td></td></tr></tbody></table>
+          <form class="row" (submit)="$event.preventDefault(); record()">
+            <ct-text label="Name" [placeholder]="formWords[form()]" [value]="name()" (valueChange)="name.set($event)" />
+            <ct-quantity label="Boiled off" what="what boiled off" [zero]="true" [gramsPerMl]="1" [(grams)]="boiledOff" [refusal]="make.problemAt('boiledOffGrams')" (edited)="make.edited()" />
+            <button class="go" [disabled]="make.saving()">Make {{ formWords[form()].toLowerCase() }}, {{ mass(together() - (boiledOff() ?? 0)) }}</button>
+          </form>
+        }
+        <ct-refusal [message]="make.problemAt('boiledOffGrams') ? null : make.problem()" />
+      }
+      @if (made().length > 0) {
+        <h2>Made</h2>
+        @for (row of made(); track row.lotId) {
+          <div class="row made"><b class="figure">{{ row.code }}</b><span>{{ row.name }}</span><span class="figure">{{ mass(row.onHandGrams) }} left of {{ mass(row.madeGrams) }}</span>
+            @if (row.onHandGrams > 0 && batch().closedAt === null) { <button type="button" (click)="into(row.lotId, row.onHandGrams)" [disabled]="pour.saving()">All of it into the bowls</button>
+              @if (toAdd() && toAdd()! <= row.onHandGrams) { <button type="button" (click)="into(row.lotId, toAdd()!)">{{ mass(toAdd()!) }} into the bowls</button> } }</div>
+        }
+        <ct-refusal [message]="pour.problem()" />
+      }
+    </div>
+  `,
+  styles: '.want { border-bottom: 1px dotted var(--soft); margin-right: 14px; } ct-choice { min-width: 330px; flex: 1; } .made { align-items: center; border-bottom: 1px solid var(--hair); padding: 4px 0; } .made span:nth-child(2) { flex: 1; }',
+})
+export class PrepareStep {
+  readonly batch = input.required<MakeReply>();
+  private readonly partField = viewChild<QuantityInput>('part');
+  protected readonly forms = FORMS;
+  protected readonly formWords = PREPARATION_WORDS;
+  protected readonly scale = injectScale('this part');
+  protected readonly form = signal<Form>('paste');
+  protected readonly lotId = signal<string | null>(null);
+  protected readonly grams = signal<number | null>(null);
+  protected readonly parts = signal<readonly Part[]>([]);
+  protected readonly name = signal('');
+  protected readonly boiledOff = signal<number | null>(null);
+  protected readonly make = recordingForm('preparation.make', () => {
+    this.parts.set([]);
+    this.name.set('');
+    this.boiledOff.set(null);
+  });
+  protected readonly pour = recordingForm('ingredient.add', () => this.partField()?.clear());
+  private readonly supplies = supplyChoices(signal('/api/supplies'));
+  private readonly all = shown<SuppliesReply>(signal('/api/supplies'));
+
+  protected readonly open = computed(() => this.batch().lines.filter((line) => line.state === 'open' && !this.parts().some((part) => part.line === line.key)));
+  protected readonly made = computed(() => this.batch().preparations.filter((row) => row.form !== 'brine' && row.form !== 'keptBrine'));
+  /** What the formula still asks for stands first. */
+  protected readonly options = computed((): Option[] => {
+    const names = new Set(this.open().map((line) => line.name));
+    const own = this.made().filter((row) => row.onHandGrams > 0).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
+    const wanted = (option: Option): boolean => [...names].some((name) => option.label.endsWith(` ${name}`));
+    return [...own, ...[...this.supplies.options()].sort((a, b) => Number(wanted(b)) - Number(wanted(a)))];
+  });
+  protected readonly toAdd = computed(() => this.scale.orReady(this.grams()));
+  protected readonly together = computed(() => this.parts().reduce((sum, part) => sum + part.grams, 0));
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected add(): void {
+    const grams = this.toAdd();
+    const option = this.options().find((one) => one.id === this.lotId());
+    if (!option || !grams) return;
+    const materialId = this.all.data()?.lots.find((lot) => lot.lotId === option.id)?.materialId;
+    this.parts.update((parts) => [...parts, { fromLotId: option.id, label: option.label, grams, line: this.open().find((line) => line.materialId === materialId)?.key ?? null }]);
+    this.scale.taken();
+    this.partField()?.clear();
+    this.lotId.set(null);
+  }
+
+  protected drop(index: number): void {
+    this.parts.update((parts) => parts.filter((_, at) => at !== index));
+  }
+
+  protected record(): void {
+    if (this.parts().length === 0) return;
+    this.make.record(this.make.entry('preparation.make', {
+      lotId: newId(), batchId: this.batch().batchId, form: this.form(), name: this.name().trim() || PREPARATION_WORDS[this.form()], boiledOffGrams: this.boiledOff() ?? 0, parts: this.parts().map(({ fromLotId, grams, line }) => ({ fromLotId, grams, line })),
+    }));
+  }
+
+  protected into(fromLotId: string, grams: number): void {
+    this.pour.record(this.pour.entry('ingredient.add', { batchId: this.batch().batchId, fromLotId, grams }));
+  }
+}

@@ -1,0 +1,73 @@
+import { Component, computed, input, linkedSignal, model, output, signal } from '@angular/core';
+import type { MakeReply, SheetStepReply } from '@clear-tally/contract';
+import { recordingForm } from '../../state/form';
+import { CountInput } from '../../ui/count-input';
+import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+import { Checks } from './checks';
+
+/** End of a step: its questions, done, or skipped with a reason; and the way to the next. */
+@Component({
+  selector: 'ct-step-end',
+  imports: [Checks, CountInput, Refusal, TextField],
+  template: `
+    @let s = step();
+    <div class="stack rule">
+      @if (ended()) {
+        @if (s.note) { <p class="soft">{{ s.state === 'skipped' ? 'Skipped: ' : '' }}{{ s.note }}</p> }
+        @if (s.unchecked.length > 0) { <p class="watch">Not ticked: {{ s.unchecked.join('; ') }}</p> }
+        @if (next(); as after) { <div><button type="button" class="go" (click)="done.emit()">On to: {{ after.name }}</button></div> }
+      } @else if (batch().closedAt === null) {
+        @if (!checkedBefore() && s.checks.length > 0) { <ct-checks [checks]="s.checks" [(checked)]="checked" /> }
+        @if (skipping()) {
+          <ct-text label="Why is it skipped?" [value]="reason()" (valueChange)="reason.set($event)" />
+          <div class="row"><button type="button" class="stern" [disabled]="!reason().trim() || form.saving()" (click)="finish(reason().trim())">Skip {{ s.name }}</button><button type="button" (click)="skipping.set(false)">Do it after all</button></div>
+        } @else {
+          @if (asksWhy()) { <ct-text label="Why does it go on without?" [value]="note()" (valueChange)="note.set($event)" /> }
+          <div class="row">
+            <button type="button" class="go" [disabled]="form.saving() || (asksWhy() && !note().trim())" (click)="finish(null)">Done{{ next() ? ', on to: ' + next()!.name : '' }}</button>
+            <button type="button" (click)="skipping.set(true)">Skip it</button>
+            @if (typing()) { <ct-count label="Minutes of work" [count]="minutes()" (countChange)="minutes.set($event)" /> } @else { <button type="button" class="plain" (click)="typing.set(true)">Type the minutes</button> }
+          </div>
+        }
+        <ct-refusal [message]="form.problem()" />
+      }
+    </div>
+  `,
+  styles: ':host { display: block; margin-top: 18px; }',
+})
+export class StepEnd {
+  readonly batch = input.required<MakeReply>();
+  readonly step = input.required<SheetStepReply>();
+  readonly checked = model<readonly string[]>([]);
+  /** Its questions stand before the work, because it cannot be taken back. */
+  readonly checkedBefore = input(false);
+  readonly done = output();
+
+  private readonly key = computed(() => this.step().key);
+  protected readonly skipping = linkedSignal({ source: this.key, computation: () => false });
+  protected readonly reason = signal('');
+  protected readonly note = linkedSignal({ source: this.key, computation: () => '' });
+  protected readonly typing = linkedSignal({ source: this.key, computation: () => false });
+  protected readonly minutes = linkedSignal<string, number | null>({ source: this.key, computation: () => null });
+  private readonly tried = linkedSignal({ source: this.key, computation: () => false });
+  protected readonly form = recordingForm('step.finish', () => {
+    this.reason.set('');
+    this.done.emit();
+  });
+
+  protected readonly ended = computed(() => this.step().by !== null);
+  protected readonly next = computed(() => this.batch().steps[this.batch().steps.findIndex((one) => one.key === this.step().key) + 1] ?? null);
+  /** Once somebody went on with a question unticked. */
+  protected readonly asksWhy = computed(() => this.tried() && this.step().checks.some((check) => !this.checked().includes(check.key)));
+
+  protected finish(skipped: string | null): void {
+    if (skipped === null && !this.asksWhy() && this.step().checks.some((check) => !this.checked().includes(check.key))) {
+      this.tried.set(true);
+      return;
+    }
+    this.form.record(this.form.entry('step.finish', {
+      batchId: this.batch().batchId, step: this.step().key, minutes: this.minutes(), checked: skipped === null ? [...this.checked()] : [], skipped, note: skipped === null ? this.note().trim() || null : null,
+    }));
+  }
+}

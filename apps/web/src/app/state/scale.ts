@@ -1,0 +1,78 @@
+import { computed, effect, inject, type Signal, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { formatGrams, takeReading, type ScaleStanding } from '@clear-tally/core';
+import type { DeviceReply } from '@clear-tally/contract';
+import { Api, type WireProblem } from '../api/api';
+import { devicesPage, selectScale, selectScales } from './devices';
+import { TabletScale } from './tablet-scale';
+
+/** A figure this far down is an empty pan: the bowl of the last portion is off, or tared away. */
+const EMPTY_SHARE = 0.05;
+
+export interface LiveScale {
+  readonly device: Signal<DeviceReply | null>;
+  readonly scales: Signal<readonly DeviceReply[]>;
+  readonly standing: Signal<ScaleStanding>;
+  /** What the beam follows: net grams, moving or not; null when there is nothing to follow. */
+  readonly live: Signal<number | null>;
+  /** What can be recorded as it stands. */
+  readonly ready: Signal<{ readonly grams: number; readonly tareGrams: number } | null>;
+  /** Why what is on the scale cannot be recorded yet. */
+  readonly why: Signal<string | null>;
+  readonly problem: Signal<string | null>;
+  readonly unitConfirmed: Signal<boolean>;
+  /** Typed wins over the scale. */
+  orLive(typed: number | null): number | null;
+  orReady(typed: number | null): number | null;
+  /** Call after recording: the same bowl is not taken twice. */
+  taken(): void;
+  choose(id: string): void;
+  say(line: string): void;
+  confirmUnit(): void;
+}
+
+/** The scale of this tablet, for one step. Call in an injection context. */
+export function injectScale(what = 'it'): LiveScale {
+  const store = inject(Store);
+  const api = inject(Api);
+  const tablet = inject(TabletScale);
+  const device = store.selectSignal(selectScale);
+  const standing = computed((): ScaleStanding => (device()?.connected ? device()!.scale ?? { state: 'silent' } : { state: 'silent' }));
+  const problem = signal<string | null>(null);
+  const unitConfirmed = signal(false);
+  const takenGrams = signal<{ id: string; grams: number; tareGrams: number } | null>(null);
+  effect(() => {
+    const before = takenGrams();
+    const now = standing();
+    if (before === null || now.state !== 'reading') return;
+    const { grams, tareGrams } = now.reading;
+    if (device()?.id !== before.id || tareGrams !== before.tareGrams || grams <= before.grams * EMPTY_SHARE) takenGrams.set(null);
+  });
+  const outcome = computed(() => takeReading({ standing: standing(), unitConfirmed: unitConfirmed(), what }));
+  const ready = computed(() => { const now = outcome(); return now.ok && takenGrams() === null ? now.value : null; });
+  const live = computed(() => {
+    const now = standing();
+    if (now.state !== 'reading' || takenGrams() !== null) return null;
+    const homely = now.reading.unit === 'g' || now.reading.unit === 'kg' || unitConfirmed();
+    return homely && now.reading.grams > 0 ? now.reading.grams : null;
+  });
+  return {
+    device, scales: store.selectSignal(selectScales), standing, live, ready, problem, unitConfirmed,
+    why: computed(() => {
+      if (takenGrams() !== null) return `${formatGrams(takenGrams()!.grams)} of this is recorded. Take the bowl off, or tare, for the next portion.`;
+      const now = outcome();
+      return now.ok ? null : now.refusal.message;
+    }),
+    orLive: (typed) => typed ?? live(),
+    orReady: (typed) => typed ?? ready()?.grams ?? null,
+    taken: () => { const now = ready(); if (now && device()) takenGrams.set({ id: device()!.id, ...now }); },
+    choose: (id) => { problem.set(null); store.dispatch(devicesPage.scaleChosen({ id })); },
+    confirmUnit: () => unitConfirmed.set(true),
+    say: (line) => {
+      problem.set(null);
+      const id = device()?.id;
+      if (id === TabletScale.ID) void tablet.say(line);
+      else if (id) api.device(id, line).subscribe({ error: (refusal: WireProblem) => problem.set(refusal.detail) });
+    },
+  };
+}
