@@ -77,7 +77,12 @@ const escaped = (text: string): string => text.replace(/[&<>"]/g, (character) =>
 /** The label as it comes out, ten units a millimetre. */
 function drawn(label: Label): string {
   const point = 3.53;
-  const texts = label.texts.map((text) => `<text x="${text.xMm * 10}" y="${text.yMm * 10 + text.points * point}" font-size="${text.points * point}"${text.bold ? ' font-weight="700"' : ''} font-family="Atkinson Hyperlegible Next, sans-serif">${escaped(text.words)}</text>`);
+  // Where its own letters are missing, wider ones must not run off the paper.
+  const squeezed = (text: Label['texts'][number]): string => {
+    const room = (label.widthMm - text.xMm - 1) * 10;
+    return text.words.length * text.points * point * 0.62 > room ? ` textLength="${room}" lengthAdjust="spacingAndGlyphs"` : '';
+  };
+  const texts = label.texts.map((text) => `<text x="${text.xMm * 10}" y="${text.yMm * 10 + text.points * point}" font-size="${text.points * point}"${text.bold ? ' font-weight="700"' : ''} font-family="Atkinson Hyperlegible Next, sans-serif"${squeezed(text)}>${escaped(text.words)}</text>`);
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${label.widthMm * 10} ${label.heightMm * 10}"><rect width="100%" height="100%" fill="#fff"/>${texts.join('')}${label.symbol ? square(label.symbol) : ''}</svg>`;
 }
 

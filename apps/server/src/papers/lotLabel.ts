@@ -7,6 +7,15 @@ import { refused } from '../record/refused.js';
 
 interface LabelRow { id: string; code: string; kind: string; name: string; supplier: string | null; supplierLotCode: string | null; at: Date; useBy: string | null; tag: string | null; generation: number | null; form: string | null; allergens: string[] | null }
 
+/** A name over two lines, broken between words. */
+function twoLines(name: string): string[] {
+  if (name.length <= LINE) return [name];
+  const at = name.lastIndexOf(' ', LINE);
+  return at <= 0 ? [name] : [name.slice(0, at), name.slice(at + 1)];
+}
+/** Letters of a name that go on a line. */
+const LINE = 23;
+
 /** Words that run over a label of 62 mm are cut where they can still be told. */
 const fit = (text: string, most: number): string => (text.length <= most ? text : `${text.slice(0, most - 1)}…`);
 
@@ -25,17 +34,17 @@ export async function labelsOf(reader: Reader, input: { lotIds: readonly string[
   const labels: Label[] = [];
   for (const row of found) {
     const allergens = row.kind === 'supply' ? row.allergens ?? [] : (await lotAllergens(reader, row.id)).filter((one) => one.certain).map((one) => one.words);
-    const text = (yMm: number, points: number, bold: boolean, words: string) => ({ xMm: 27, yMm, points, bold, words: fit(words, Math.floor(118 / points * 1.6)) });
+    const text = (yMm: number, points: number, bold: boolean, words: string) => ({ xMm: 27, yMm, points, bold, words: fit(words, Math.floor(200 / points)) });
     const since = row.kind === 'supply' ? `came ${day(new Date(row.at))}` : row.kind === 'fill' ? `filled ${day(new Date(row.at))}` : `made ${day(new Date(row.at))}`;
     labels.push({
       widthMm: 62, heightMm: 29,
       texts: [
         text(2.5, row.code.length > 12 ? 12 : 15, true, row.code),
-        text(9, 9, true, row.name),
-        ...(row.kind === 'supply' ? [text(13, 7.5, false, [row.supplierLotCode, row.supplier].filter(Boolean).join(', '))] : []),
-        ...(row.generation ? [text(13, 7.5, false, `generation ${row.generation}`)] : []),
-        text(16.6, 7.5, false, since),
-        ...(row.useBy ? [text(20.2, 7.5, true, `use by ${day(new Date(`${row.useBy}T12:00:00Z`))}`)] : []),
+        ...twoLines(row.name).map((line, index) => text(7.6 + index * 3.4, 8.5, true, line)),
+        ...(row.kind === 'supply' ? [text(14.4, 7, false, [row.supplierLotCode, row.supplier].filter(Boolean).join(', '))] : []),
+        ...(row.generation ? [text(14.4, 7, false, `generation ${row.generation}`)] : []),
+        text(17.6, 7, false, since),
+        ...(row.useBy ? [text(20.9, 7.5, true, `use by ${day(new Date(`${row.useBy}T12:00:00Z`))}`)] : []),
         ...(allergens.length > 0 ? [text(23.8, 7.5, true, `allergen: ${allergens.join(', ')}`)] : []),
       ],
       symbol: { xMm: 2, yMm: 3, mm: 22, content: `${input.base}/${row.kind === 'fill' ? 'lots' : 'trace'}/${row.code}` },

@@ -8,7 +8,7 @@ export type StepPlace = (typeof STEP_PLACES)[number];
 
 export const STATION_WORDS: Record<Station, string> = {
   inspect: 'Inspect the produce', weigh: 'Trim and weigh', water: 'Water for the brine', salt: 'Weigh the salt', rest: 'Rest, turn, press', rinse: 'Rinse and drain', prepare: 'Preparations',
-  flavour: 'Flavourings', starter: 'Starter', clean: 'Vessels clean?', fill: 'Fill vessels', close: 'Weight in, close', label: 'Label before the lid',
+  flavour: 'Flavourings', starter: 'Starter', clean: 'Clean vessels', fill: 'Fill vessels', close: 'Weight in, close', label: 'Label before the lid',
 };
 
 /** Steps whose end the ledger shows by itself: what was weighed, salted, filled. */

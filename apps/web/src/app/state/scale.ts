@@ -1,4 +1,4 @@
-import { computed, effect, inject, type Signal, signal } from '@angular/core';
+import { computed, effect, inject, Injectable, type Signal, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { formatGrams, takeReading, type ScaleStanding } from '@clear-tally/core';
 import type { DeviceReply } from '@clear-tally/contract';
@@ -24,11 +24,19 @@ export interface LiveScale {
   /** Typed wins over the scale. */
   orLive(typed: number | null): number | null;
   orReady(typed: number | null): number | null;
+  /** The figure that stands there is recorded. */
+  readonly isTaken: Signal<boolean>;
   /** Call after recording: the same bowl is not taken twice. */
   taken(): void;
   choose(id: string): void;
   say(line: string): void;
   confirmUnit(): void;
+}
+
+/** What of the scale's pan is recorded already: known to every step of this tablet, so that no bowl is taken twice. */
+@Injectable({ providedIn: 'root' })
+class TakenOff {
+  readonly reading = signal<{ readonly id: string; readonly grams: number; readonly tareGrams: number } | null>(null);
 }
 
 /** The scale of this tablet, for one step. Call in an injection context. */
@@ -40,7 +48,7 @@ export function injectScale(what = 'it'): LiveScale {
   const standing = computed((): ScaleStanding => (device()?.connected ? device()!.scale ?? { state: 'silent' } : { state: 'silent' }));
   const problem = signal<string | null>(null);
   const unitConfirmed = signal(false);
-  const takenGrams = signal<{ id: string; grams: number; tareGrams: number } | null>(null);
+  const takenGrams = inject(TakenOff).reading;
   effect(() => {
     const before = takenGrams();
     const now = standing();
@@ -57,7 +65,7 @@ export function injectScale(what = 'it'): LiveScale {
     return homely && now.reading.grams > 0 ? now.reading.grams : null;
   });
   return {
-    device, scales: store.selectSignal(selectScales), standing, live, ready, problem, unitConfirmed,
+    device, isTaken: computed(() => takenGrams() !== null), scales: store.selectSignal(selectScales), standing, live, ready, problem, unitConfirmed,
     why: computed(() => {
       if (takenGrams() !== null) return `${formatGrams(takenGrams()!.grams)} of this is recorded. Take the bowl off, or tare, for the next portion.`;
       const now = outcome();

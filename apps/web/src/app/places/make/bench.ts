@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { afterRenderEffect, Component, computed, ElementRef, inject, input, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatGrams, HOUSE_RULES } from '@clear-tally/core';
 import type { MakeReply, MakingReply, SheetStepReply } from '@clear-tally/contract';
@@ -52,6 +52,15 @@ export class Bench {
     return steps.find((step) => step.key === this.chosen()) ?? (this.proposed() !== null && batch.salt.inGrams === 0 ? steps.find((step) => step.key === 'salt') : undefined)
       ?? (batch.closedAt ? null : steps.find((step) => step.state === 'open' || step.state === 'begun')) ?? null;
   });
+  constructor() {
+    // The step in hand stays in sight in a long outline.
+    const outline = inject<ElementRef<HTMLElement>>(ElementRef);
+    afterRenderEffect(() => {
+      this.now();
+      outline.nativeElement.querySelector('.step.on')?.scrollIntoView({ block: 'nearest' });
+    });
+  }
+
   protected readonly checked = linkedSignal<string | null, readonly string[]>({ source: computed(() => this.now()?.key ?? null), computation: () => [] });
   /** What cannot be taken back asks its questions before, not after. */
   protected readonly before = computed(() => this.now()?.station === 'fill');

@@ -27,7 +27,7 @@ import { TextField } from '../../ui/text-field';
       <ct-refusal [message]="form.problem()" />
     </div>
   `,
-  styles: 'ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(215px, 1fr)); gap: 10px; } li button { width: 100%; display: grid; gap: 2px; padding: 8px; justify-items: start; text-align: left; font-weight: 500; min-height: 84px; } b { font-size: 20px; } .tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles: 'ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(215px, 1fr)); gap: 10px; } li button { width: 100%; display: grid; gap: 2px; padding: 8px; justify-items: start; justify-content: start; text-align: left; font-weight: 500; min-height: 84px; } b { font-size: 20px; } .tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class CleanStep {
   readonly batch = input.required<MakeReply>();

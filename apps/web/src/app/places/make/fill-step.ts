@@ -19,15 +19,15 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-scale-bar [scale]="scale" />
-      <p>In the bowls: <b class="figure">{{ mass(batch().inBowlsGrams) }}</b>@if (batch().brine; as brine) { · brine made: <b class="figure">{{ mass(brine.onHandGrams) }}</b> left of {{ brine.code }} }</p>
+      <p class="held">In the bowls: <b class="figure">{{ mass(batch().inBowlsGrams) }}</b>@if (batch().brine; as brine) { · brine made: <b class="figure">{{ mass(brine.onHandGrams) }}</b> left of {{ brine.code }} }</p>
       <div class="two">
         <div class="stack">
           <ct-choice label="Into vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
           <div class="row">
             <ct-quantity label="From the bowls" unit="kg" what="what is filled" [live]="scale.live()" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
             @if (batch().brine) { <ct-quantity label="Brine poured" unit="kg" what="brine" [gramsPerMl]="1.02" [(grams)]="brine" [refusal]="form.problemAt('brine')" (edited)="form.edited()" /> }
+            <label class="tick"><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The vessel is clean: washed and rinsed now</label>
           </div>
-          <label class="tick"><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The vessel is clean: washed and rinsed now</label>
           <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
           @if (waits()) { <p class="soft">Tick what was looked at above; then it can be filled.</p> }
           @if (wanted(); as words) { <p class="note">{{ words }}</p> }
@@ -53,7 +53,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
       </div>
     }
   `,
-  styles: '.two { display: grid; grid-template-columns: minmax(0, 1fr) 260px; gap: 26px; } figure { display: grid; justify-items: center; align-content: end; gap: 10px; text-align: center; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles: '.two { display: grid; grid-template-columns: minmax(0, 1fr) 260px; gap: 26px; } figure { display: grid; justify-items: center; align-content: end; gap: 10px; text-align: center; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; margin-top: 26px; max-width: 250px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class FillStep {
   readonly batch = input.required<MakeReply>();

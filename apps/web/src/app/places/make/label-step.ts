@@ -17,14 +17,14 @@ import { Refusal } from '../../ui/refusal';
       <div class="row"><ct-count label="Labels each" [count]="copies()" (countChange)="copies.set($event)" />
         @if (printer(); as device) { <p class="on">{{ device.name }}: {{ device.connected ? stateWords[device.printer?.state ?? 'ready'] : 'does not answer' }}{{ device.printer ? ', ' + device.printer.labels + ' labels left' : '' }}</p> }</div>
       @for (thing of things(); track thing.lotId) {
-        <div class="thing"><ct-mark [kind]="thing.labels > 0 ? 'met' : 'due'"><b class="figure">{{ thing.code }}</b></ct-mark><span class="soft">{{ thing.labels > 0 ? thing.labels + ' printed' : thing.words }}</span>
+        <div class="thing"><ct-mark [kind]="thing.labels > 0 ? 'met' : 'due'"><b class="figure">{{ thing.code }}</b></ct-mark><span class="soft words">{{ thing.labels > 0 ? thing.labels + ' printed' : thing.words }}</span>
           @if (printer()?.connected) { <button type="button" class="go" [disabled]="printing() || !copies()" (click)="print(thing.lotId)">Print on {{ printer()!.name }}</button> }
           <a class="button" [href]="sheet(thing.lotId)" target="_blank" rel="noopener" (click)="marked(thing.lotId, null)">As a sheet</a></div>
       } @empty { <p class="note">Nothing is filled yet: the label says what stands in the vessel.</p> }
       <ct-refusal [message]="problem() ?? form.problem()" />
     </div>
   `,
-  styles: '.thing { display: grid; grid-template-columns: minmax(0, 1fr) 190px auto auto; gap: 14px; align-items: center; border-bottom: 1px solid var(--hair); padding: 8px 0; } .on { padding-top: 38px; }',
+  styles: '.words { margin-right: auto; } .thing { display: flex; flex-wrap: wrap; gap: 6px 14px; align-items: center; border-bottom: 1px solid var(--hair); padding: 8px 0; } .on { padding-top: 38px; }',
 })
 export class LabelStep {
   readonly batch = input.required<MakeReply>();

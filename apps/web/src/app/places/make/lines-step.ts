@@ -41,7 +41,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
             <ct-choice label="From lot" [options]="options()" [(chosen)]="lotId" [nothing]="'Nothing of ' + now.name + ' is in the house'" (edited)="form.edited()" />
             <div class="row">
               <ct-quantity label="On the scale" [what]="now.name" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-              <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name }}</button>
+              <button [class.go]="at()?.verdict !== 'over'" [class.stern]="at()?.verdict === 'over'" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}</button>
               @if (now.state === 'open') {
                 <button type="button" [disabled]="settle.saving()" (click)="tick()">In, not weighed</button>
                 <button type="button" (click)="leaving.set(!leaving())">Left out</button>

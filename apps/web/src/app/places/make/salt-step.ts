@@ -24,9 +24,9 @@ import { WeighedList } from './weighed-list';
   templateUrl: './salt-step.html',
   styles: `
     .figures { display: flex; flex-wrap: wrap; gap: 12px 44px; } .figures b { display: block; font-size: 24px; }
-    .weigh { display: grid; grid-template-columns: auto minmax(0, 1fr); gap: 4px 26px; align-items: end; } .big { font: 700 76px/1 var(--figures); font-variant-numeric: tabular-nums slashed-zero; } .big small { font-size: 34px; }
+    .weigh { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 4px 26px; align-items: center; } .deed button { min-height: 72px; font-size: 20px; padding: 0 26px; max-width: 330px; } .big { font: 700 76px/1 var(--figures); font-variant-numeric: tabular-nums slashed-zero; } .big small { font-size: 34px; }
     .bowls { display: flex; flex-wrap: wrap; gap: 8px; } .bowls li { border: 1px solid var(--hair); padding: 6px 12px; } .bowls li.on { border: 2px solid var(--ink); font-weight: 700; }
-    .verdict { font-size: 28px; font-weight: 700; padding-bottom: 8px; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
+    .verdict { font-size: 26px; line-height: 1.2; font-weight: 700; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
     ct-choice { min-width: 330px; flex: 1; } .why { max-width: 560px; }
   `,
 })
@@ -40,7 +40,6 @@ export class SaltStep {
   private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);
   private readonly field = viewChild(QuantityInput);
 
-  protected readonly lotId = signal<string | null>(null);
   protected readonly scale = injectScale('salt');
   /** Typed, or sent here; the scale otherwise. */
   protected readonly typed = linkedSignal<number | null>(() => this.proposed());
@@ -50,6 +49,8 @@ export class SaltStep {
   protected readonly reason = signal('');
   protected readonly why = signal(false);
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));
+  /** The salt the formula names, first to use first; another is a tap away. */
+  protected readonly lotId = linkedSignal<string | null>(() => this.supplies.options().find((option) => !option.disabled && option.label.endsWith(` ${this.batch().formula.saltName}`))?.id ?? null);
   protected readonly weigh = recordingForm('salt.weigh', () => {
     this.field()?.clear();
     this.typed.set(null);

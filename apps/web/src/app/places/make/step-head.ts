@@ -18,7 +18,7 @@ import { Refusal } from '../../ui/refusal';
       @if (working(); as words) { <span class="at">{{ words }}</span> }
       @if (mayBegin()) { <button type="button" (click)="begin()" [disabled]="form.saving()">Begin</button> }
     </div>
-    @for (words of s.words; track $index) { <p class="words">{{ words }}</p> }
+    @for (words of sayings(); track $index) { <p class="words">{{ words }}</p> }
     @for (caution of s.cautions; track caution.words) { <p class="watch"><ct-mark kind="watch">@if (caution.wear) {<b>Put on first. </b>}{{ caution.words }}</ct-mark></p> }
     @if (s.minutes !== null || own().length > 0) {
       <div class="row timers">
@@ -44,6 +44,8 @@ export class StepHead {
   protected readonly form = recordingForm('step.begin');
   protected readonly clock = clockWords;
 
+  /** What the name says already is not said again. */
+  protected readonly sayings = computed(() => this.step().words.filter((words) => words.replace(/[.;:]$/, '') !== this.step().name));
   protected readonly number = computed(() => this.batch().steps.findIndex((one) => one.key === this.step().key) + 1);
   protected readonly own = computed(() => this.timers.running().filter((timer) => timer.batchId === this.batch().batchId && timer.step === this.step().key));
   protected readonly working = computed(() => {
