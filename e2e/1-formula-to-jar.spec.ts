@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { choose, signIn, type } from './hands.js';
+import { choose, endStep, signIn, type } from './hands.js';
 import { RunningHouse } from './runningHouse.js';
 
 const house = new RunningHouse('e2e');
@@ -25,7 +25,9 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await expect(page.getByRole('complementary')).toContainText('327.4 g');
   await expect(page.getByRole('complementary')).toContainText('2.65 %');
   await page.getByRole('button', { name: /Start a batch of 7,407 g/ }).click();
-  await expect(page.getByRole('heading', { name: 'Weigh trimmed produce' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Inspect the produce' })).toBeVisible();
+  await endStep(page);
+  await expect(page.getByRole('heading', { name: 'Trim and weigh' })).toBeVisible();
   const batch = await page.locator('.outline .figure b').first().textContent();
 
   // A delivery comes in with the supplier's own code.
@@ -45,18 +47,24 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await type(page, 'Trimmed, on the scale', '7,2');
   await type(page, 'Trimmed off', '1,4 kg');
   await page.getByRole('button', { name: 'Record 7,200 g trimmed' }).click();
+  await expect(page.getByRole('cell', { name: 'Baby turnips' })).toBeVisible();
+  await endStep(page);
 
   // Water with 8 % to spare; the salt target follows what was really weighed.
   await expect(page.getByRole('heading', { name: 'Water for the brine' })).toBeVisible();
   await type(page, 'Water, on the scale', '5.443');
   await page.getByRole('button', { name: 'Record 5,443 g water' }).click();
+  await expect(page.getByText('Weighed so far: 5,443 g')).toBeVisible();
+  await endStep(page);
   await expect(page.getByRole('heading', { name: 'Weigh the salt' })).toBeVisible();
   // 0.026 × (7,200 + 5,040) × 5,443 / 5,040 = 343.7 g
   await expect(page.locator('.figures')).toContainText('344 g');
   await choose(page, 'Salt lot', 'SP-0003');
   await type(page, 'Salt, on the scale', '380');
   await expect(page.getByRole('status').filter({ hasText: '36 g over' })).toBeVisible();
-  await expect(page.getByRole('button', { name: /Record 380 g salt/ })).toBeDisabled();
+  // Over is no ordinary record: only what is in already is a fact.
+  await expect(page.getByRole('button', { name: /^Record 380 g salt/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'It is in already: record 380 g' })).toBeVisible();
   await type(page, 'Salt, on the scale', '200');
   await expect(page.getByText('144 g more')).toBeVisible();
   await page.getByRole('button', { name: 'Record 200 g salt, a portion' }).click();
@@ -64,15 +72,29 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await type(page, 'Salt, on the scale', '144');
   await expect(page.getByRole('button', { name: 'Record 144 g salt' })).toBeEnabled();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: /Weigh the salt 344 g of 344 g/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Weigh the salt 344 of 344 g/ })).toBeVisible();
+  await endStep(page);
 
-  // Flavouring, then two vessels.
-  await expect(page.getByRole('heading', { name: 'Flavourings, starter' })).toBeVisible();
+  // One flavouring is weighed, the others left out or ticked; then clean vessels, and two are filled.
+  await expect(page.getByRole('heading', { name: 'Flavourings' })).toBeVisible();
+  await page.getByRole('button', { name: /^Black pepper/ }).click();
   await choose(page, 'From lot', 'LM-0002');
   await type(page, 'On the scale', '21.6');
-  await page.getByRole('button', { name: 'Record 22 g' }).click();
+  await page.getByRole('button', { name: 'Record 22 g Black pepper' }).click();
   await expect(page.getByRole('cell', { name: 'Black pepper' })).toBeVisible();
-  await page.getByRole('button', { name: 'Go on to filling' }).click();
+  await page.getByRole('button', { name: /^Lemon thyme/ }).click();
+  await page.getByRole('button', { name: 'In, not weighed' }).click();
+  await expect(page.getByRole('button', { name: /^Lemon thyme.*in, not weighed/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Mustard seed/ }).click();
+  await page.getByRole('button', { name: 'Left out' }).click();
+  await type(page, 'Why is Mustard seed left out?', 'an order without mustard');
+  await page.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(page.getByRole('button', { name: /^Mustard seed.*an order without mustard/ })).toBeVisible();
+  await endStep(page);
+  await expect(page.getByRole('heading', { name: 'Clean vessels' })).toBeVisible();
+  await endStep(page);
+  await expect(page.getByRole('heading', { name: 'Fill vessels' })).toBeVisible();
+  for (const box of await page.locator('ct-checks input').all()) await box.check();
   await choose(page, 'Into vessel', 'G3');
   await type(page, 'From the bowls', '2.4');
   await type(page, 'Brine poured', '1.7');

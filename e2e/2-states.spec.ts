@@ -87,6 +87,7 @@ test('W9: 342 g on 14.6 kg is over; already in, 945 g more shred or a reason are
   await expect(page.getByText('6.5 % over the target.')).toBeVisible();
   await expect(page.getByText('945 g')).toBeVisible();
   await page.getByRole('button', { name: /^Fill vessels/ }).click();
+  await page.getByLabel(/Everything of the formula is in/).check();
   await choose(page, 'Into vessel', 'D6');
   await type(page, 'From the bowls', '14.9');
   await page.getByRole('button', { name: 'Fill D6 with 14.90 kg' }).click();

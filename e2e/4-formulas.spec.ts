@@ -183,7 +183,7 @@ test('W21: mustard in the donor’s spices shows on what its brine started', asy
   await page.getByRole('button', { name: 'Trimmed', exact: true }).click();
   await page.getByLabel('Trimmed produce').fill('2');
   await page.getByRole('button', { name: 'Start a batch of 2,000 g' }).click();
-  await page.getByRole('button', { name: /Flavourings, starter/ }).click();
+  await page.getByRole('button', { name: 'Starter', exact: true }).click();
   const packable = (await (await page.request.get(`${house.address}/api/packable`)).json()) as { fills: { code: string; name: string; refusal: string | null }[] };
   const donor = packable.fills.find((fill) => fill.name.startsWith('Baby turnips') && fill.refusal === null)!;
   await choose(page, 'From lot', `Kept brine from ${donor.code}`);

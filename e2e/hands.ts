@@ -29,3 +29,9 @@ export async function record(page: Page, address: string, kind: string, body: ob
   const reply = await page.request.post(`${address}/api/entries`, { data: { entries: [{ id: crypto.randomUUID(), kind, happenedAt: new Date().toISOString(), by: person.id, device: 'browser test', body }] } });
   expect(reply.status(), await reply.text()).toBe(200);
 }
+
+/** Ends the step in hand of a run sheet: every tick it asks for, then done. */
+export async function endStep(page: Page): Promise<void> {
+  for (const box of await page.locator('ct-checks input[type=checkbox]').all()) await box.check();
+  await page.locator('ct-step-end').getByRole('button', { name: /^(Done|On to)/ }).click();
+}

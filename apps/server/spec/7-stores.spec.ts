@@ -79,7 +79,7 @@ describe('the stores', () => {
   });
   it('what runs low is named', async () => {
     await house.record('material.change', { materialId: house.names.pepper, name: 'Black pepper', kind: 'flavouring', waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: { lowStockGrams: 500 } });
-    expect((await stock()).low).toEqual([{ materialId: house.names.pepper, name: 'Black pepper', onHandGrams: 0, lowStockGrams: 500 }]);
+    expect((await stock()).low).toEqual([{ materialId: house.names.pepper, name: 'Black pepper', onHandGrams: 0, lowStockGrams: 500, unit: 'g' }]);
     await receive({ materialId: house.names.pepper, grams: 800 });
     expect((await stock()).low).toEqual([]);
   });
@@ -95,5 +95,50 @@ describe('the stores', () => {
   it('an inspector receives and counts nothing', async () => {
     const inspector = await Client.signIn(house, house.inspector);
     expect((await inspector.record('stock.count', { lotId: ids.next(), grams: 1, reason: null })).status).toBe(403);
+  });
+
+  describe('packaging', () => {
+    const jars = ids.next();
+    it('is counted in pieces in the same ledger: received, sent back in part, counted with every missing one explained', async () => {
+      await house.record('material.add', { materialId: jars, name: 'Jars 330 mL', kind: 'packaging', waterFraction: 0, saltFraction: 0, allergens: [], caution: null, details: { lowStockGrams: 200 } });
+      const { lotId } = await receive({ materialId: jars, grams: 480, rejected: { grams: 12, reason: 'chipped' } });
+      expect(await lotOf(lotId)).toEqual(jasmine.objectContaining({ unit: 'piece', onHandGrams: 468 }));
+      expect(await refusalOf(house.record('stock.count', { lotId, grams: 467, reason: null }, { by: house.maker }))).toBe('stock.reasonNeeded');
+      await house.record('stock.count', { lotId, grams: 160, reason: 'used for the market before this was kept' }, { by: house.maker });
+      expect((await stock()).low).toContain(jasmine.objectContaining({ name: 'Jars 330 mL', onHandGrams: 160, unit: 'piece' }));
+    });
+    it('comes in whole pieces, and goes into no bowl', async () => {
+      expect(await refusalOf(receive({ materialId: jars, grams: 12.5 }))).toBe('quantity.unreadable');
+      const { lotId } = await receive({ materialId: jars, grams: 24 });
+      const batchId = ids.next();
+      await house.record('batch.start', { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: 5000 } }, { by: house.maker });
+      expect(await refusalOf(house.record('ingredient.add', { batchId, fromLotId: lotId, grams: 5 }, { by: house.maker }))).toBe('lot.wrongKind');
+      expect(suppliesReply.parse((await client.get('/api/supplies')).body).lots.some((lot) => lot.materialName === 'Jars 330 mL')).toBeFalse();
+    });
+  });
+
+  describe('the photo of a delivery’s paper', () => {
+    // A JPEG of one grey dot, with a place and a maker written into it as cameras do.
+    const chatter = Buffer.concat([Buffer.from([0xff, 0xe1, 0x00, 0x17]), Buffer.from('Exif\0\0GPS 53.3 -6.2\0\0')]);
+    const picture = Buffer.concat([Buffer.from([0xff, 0xd8]), chatter, Buffer.from([0xff, 0xdb, 0x00, 0x03, 0x00, 0xff, 0xda, 0x00, 0x02, 0x12, 0x34, 0xff, 0xd9])]);
+    it('is kept without what the camera wrote into it, named by its hash, and shown at its lots', async () => {
+      const kept = await client.upload('/api/photos', picture);
+      expect(kept.status).toBe(200);
+      const { id } = kept.body as { id: string };
+      const [again, text] = [await client.upload('/api/photos', picture), await client.text(`/api/photos/${id}`)];
+      expect((again.body as { id: string }).id).toBe(id);
+      expect(text).not.toContain('GPS');
+      expect(text.length).toBe(picture.length - chatter.length);
+      const lotId = ids.next();
+      await house.record('delivery.receive', { deliveryId: ids.next(), reference: 'DN 7', photo: id, lines: [{ lotId, materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F1', grams: 900, useBy: null, condition: null }] }, { by: house.maker });
+      expect((await lotOf(lotId))!.photo).toBe(id);
+    });
+    it('of another type, too large, or never sent: said, and nothing kept', async () => {
+      expect((await client.upload('/api/photos', Buffer.from('%PDF-1.7 not a picture'))).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
+      expect((await client.upload('/api/photos', picture.subarray(0, 9))).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
+      expect((await client.upload('/api/photos', Buffer.concat([picture.subarray(0, 30), Buffer.alloc(6_500_000)]))).body).toEqual(jasmine.objectContaining({ code: 'file.tooLarge' }));
+      const line = { lotId: ids.next(), materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F1', grams: 900, useBy: null, condition: null };
+      expect(await refusalOf(house.record('delivery.receive', { deliveryId: ids.next(), reference: null, photo: 'f'.repeat(64), lines: [line] }, { by: house.maker }))).toBe('lot.unknown');
+    });
   });
 });

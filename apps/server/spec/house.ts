@@ -117,6 +117,11 @@ export class Client {
     return { status: reply.status, body: (await reply.json()) as T };
   }
 
+  async upload(path: string, bytes: Buffer): Promise<{ status: number; body: unknown }> {
+    const reply = await fetch(this.address + path, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'image/jpeg' }, body: new Uint8Array(bytes) });
+    return { status: reply.status, body: await reply.json() };
+  }
+
   /** What is no JSON: a sheet, a table. */
   async text(path: string): Promise<string> {
     const reply = await fetch(this.address + path, { headers: { cookie: this.cookie } });

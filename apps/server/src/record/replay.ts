@@ -1,11 +1,16 @@
 import { asc, eq, gt } from 'drizzle-orm';
 import { entrySchema } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
-import { journal, person } from '../db/schema/index.js';
+import { journal, person, photo } from '../db/schema/index.js';
 import { recordEntries } from './record.js';
 
 /** Records every entry of one journal into another, empty house, as it was recorded then. */
 export async function replay(from: Database, into: Database): Promise<number> {
+  // Entries name photos by their hash: they stand there first.
+  for (const { id } of await from.select({ id: photo.id }).from(photo)) {
+    const [row] = await from.select().from(photo).where(eq(photo.id, id));
+    await into.insert(photo).values(row!).onConflictDoNothing();
+  }
   let seq = 0;
   for (;;) {
     const page = await from.select().from(journal).where(gt(journal.seq, seq)).orderBy(asc(journal.seq)).limit(500);

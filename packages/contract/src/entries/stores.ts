@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, SUPPLY_STATES } from '@clear-tally/core';
-import { entryOf, fraction, grams, id, text } from './shape.js';
+import { entryOf, fraction, grams, id, photoId, text } from './shape.js';
 
-export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter'] as const;
+export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
 
 export const supplierAdd = entryOf('supplier.add', z.strictObject({
   supplierId: id,
@@ -65,6 +65,7 @@ const supplyLine = z.strictObject({
   materialId: id,
   supplierId: id,
   supplierLotCode: text(60),
+  /** Grams; of packaging, pieces. */
   grams,
   useBy: z.iso.date().nullable(),
   condition: text(300).nullable(),
@@ -77,7 +78,7 @@ const supplyLine = z.strictObject({
 export const supplyReceive = entryOf('supply.receive', supplyLine);
 
 /** Lines that came together, with their paper: received together or not at all. */
-export const deliveryReceive = entryOf('delivery.receive', z.strictObject({ deliveryId: id, reference: text(80).nullable(), lines: z.array(supplyLine).min(1).max(400) }));
+export const deliveryReceive = entryOf('delivery.receive', z.strictObject({ deliveryId: id, reference: text(80).nullable(), /** SHA-256 of the photo of its paper. */ photo: photoId.nullish(), lines: z.array(supplyLine).min(1).max(400) }));
 
 /** What stands there; the ledger is put right to it, a larger difference with its reason. */
 export const stockCount = entryOf('stock.count', z.strictObject({ lotId: id, grams: z.number(), reason: text(300).nullable() }));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { DEVICE_KINDS, PREPARATIONS, PRINTER_STATES, SALT_BASES, STATIONS, SUPPLY_STATES, UNIT_GRAMS, type ScaleUnit } from '@clear-tally/core';
+import { DEVICE_KINDS, PREPARATIONS, PRINTER_STATES, SALT_BASES, STATIONS, STOCK_UNITS, SUPPLY_STATES, UNIT_GRAMS, type ScaleUnit } from '@clear-tally/core';
 import { CLOSURES, FORMULA_STYLES, LEAF_TASTES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
@@ -53,13 +53,13 @@ export const formulasReply = z.strictObject({ formulas: z.array(z.strictObject({
 
 export const supplyLot = z.strictObject({ lotId: id, code: z.string(), materialId: id, materialName: z.string(), supplierName: z.string().nullable(), supplierLotCode: z.string().nullable(), onHandGrams: z.number().nullable(), receivedAt: iso, useBy: z.string().nullable(), hold: z.string().nullable(),
   /** The day it is to be used by, from both dates and what was done to it. */
-  until: z.string().nullable(), keeps: z.enum(['noDate', 'keeps', 'soon', 'past']), days: z.int().nullable(), state: z.enum(SUPPLY_STATES),
+  until: z.string().nullable(), keeps: z.enum(['noDate', 'keeps', 'soon', 'past']), days: z.int().nullable(), state: z.enum(SUPPLY_STATES), unit: z.enum(STOCK_UNITS),
 });
 export const suppliesReply = z.strictObject({ lots: z.array(supplyLot) });
 export const stockReply = z.strictObject({
   today: z.string(),
-  lots: z.array(supplyLot.extend({ kind: z.string(), cost: z.number().nullable(), reference: z.string().nullable(), condition: z.string().nullable(), keepsUntil: z.string().nullable() })),
-  low: z.array(z.strictObject({ materialId: id, name: z.string(), onHandGrams: z.number(), lowStockGrams: z.number() })),
+  lots: z.array(supplyLot.extend({ kind: z.string(), cost: z.number().nullable(), reference: z.string().nullable(), condition: z.string().nullable(), keepsUntil: z.string().nullable(), photo: z.string().nullable() })),
+  low: z.array(z.strictObject({ materialId: id, name: z.string(), onHandGrams: z.number(), lowStockGrams: z.number(), unit: z.enum(STOCK_UNITS) })),
 });
 
 export const workingReply = z.strictObject({ rule: z.string(), figures: z.string(), answer: z.string(), sources: z.array(z.strictObject({ what: z.string(), from: z.string() })).readonly() });

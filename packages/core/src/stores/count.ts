@@ -1,5 +1,5 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
-import { formatGrams } from '../units/format.js';
+import { formatAmount, type StockUnit } from './amount.js';
 
 /** A difference below this is the scale's and the spoon's: the larger of 20 g and 0.5 %. Source: handbook 5.1. */
 export const countTolerance = (expectedGrams: number): number => Math.max(20, expectedGrams * 0.005);
@@ -8,12 +8,14 @@ export const countTolerance = (expectedGrams: number): number => Math.max(20, ex
  * What stands there against what the ledger says. A difference beyond the tolerance wants a reason; within it
  * the ledger is put right without one. `differenceGrams` is positive when more was found.
  */
-export function decideCount(input: { code: string; expectedGrams: number; countedGrams: number; reason: string | null }): Outcome<{ differenceGrams: number }> {
-  const { code, expectedGrams, countedGrams, reason } = input;
-  if (!(Number.isFinite(countedGrams) && countedGrams >= 0)) return refuse('mass.notPositive', `${countedGrams} g was given for ${code}. What stands there is nought or more.`, { field: 'grams' });
+export function decideCount(input: { code: string; expectedGrams: number; countedGrams: number; reason: string | null; unit?: StockUnit }): Outcome<{ differenceGrams: number }> {
+  const { code, expectedGrams, countedGrams, reason, unit = 'g' } = input;
+  const say = (amount: number): string => formatAmount(amount, unit);
+  if (!(Number.isFinite(countedGrams) && countedGrams >= 0)) return refuse('mass.notPositive', `${countedGrams} ${unit === 'g' ? 'g' : 'pieces'} was given for ${code}. What stands there is nought or more.`, { field: 'grams' });
   const differenceGrams = countedGrams - expectedGrams;
-  if (Math.abs(differenceGrams) > countTolerance(expectedGrams) && !reason) {
-    return refuse('stock.reasonNeeded', `The ledger says ${formatGrams(expectedGrams)} of ${code}, ${formatGrams(countedGrams)} was counted: ${formatGrams(Math.abs(differenceGrams))} ${differenceGrams < 0 ? 'missing' : 'more'}. Weigh again, or say where the difference comes from.`, {
+  // Pieces are counted, not weighed: every missing one wants its reason.
+  if (Math.abs(differenceGrams) > (unit === 'piece' ? 0 : countTolerance(expectedGrams)) && !reason) {
+    return refuse('stock.reasonNeeded', `The ledger says ${say(expectedGrams)} of ${code}, ${say(countedGrams)} was counted: ${say(Math.abs(differenceGrams))} ${differenceGrams < 0 ? 'missing' : 'more'}. Weigh again, or say where the difference comes from.`, {
       field: 'reason', facts: { expectedGrams, countedGrams, differenceGrams },
     });
   }

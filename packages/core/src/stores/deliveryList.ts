@@ -42,7 +42,7 @@ export function deliveryColumns(head: readonly string[]): Partial<Record<Deliver
  * Rows of a delivery list, each read on its own: a row at fault says why and does not take the others with it.
  * `head` is the first row; a column headed "kg" needs no unit.
  */
-export function readDeliveryRows(input: { head: readonly string[]; rows: readonly (readonly string[])[]; isMaterial: (name: string) => boolean; isSupplier: (name: string) => boolean }): DeliveryRow[] {
+export function readDeliveryRows(input: { head: readonly string[]; rows: readonly (readonly string[])[]; isMaterial: (name: string) => boolean; isPackaging?: (name: string) => boolean; isSupplier: (name: string) => boolean }): DeliveryRow[] {
   const columns = deliveryColumns(input.head);
   const headedKg = columns.quantity !== undefined && input.head[columns.quantity]!.trim().toLowerCase() === 'kg';
   const seen = new Map<string, number>();
@@ -58,9 +58,12 @@ export function readDeliveryRows(input: { head: readonly string[]; rows: readonl
     if (lot === '') errors.push('No lot code of the supplier is given.');
     const unit = at('unit') || (headedKg ? 'kg' : '');
     const quantity = at('quantity');
-    const mass = parseMass({ text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(), defaultUnit: 'kg', what: material || 'this row' });
+    // Jars and lids are counted: "480", "480 pcs".
+    const pieces = material !== '' && (input.isPackaging?.(material) ?? false);
+    const counted = /^(\d{1,7})\s*(pcs|pieces|piece|pc|st)?$/i.exec(`${quantity} ${at('unit')}`.trim());
+    const mass = pieces ? { ok: counted !== null, value: Number(counted?.[1] ?? 0), refusal: { message: `“${quantity} ${unit}” is no count. ${material} comes in whole pieces.` } } : parseMass({ text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(), defaultUnit: 'kg', what: material || 'this row' });
     if (quantity === '') errors.push('No quantity is given.');
-    else if (!/[a-z]/i.test(quantity) && unit === '') errors.push(`“${quantity}” has no unit. Give a column “unit”, or head the column “kg”.`);
+    else if (!pieces && !/[a-z]/i.test(quantity) && unit === '') errors.push(`“${quantity}” has no unit. Give a column “unit”, or head the column “kg”.`);
     else if (!mass.ok) errors.push(mass.refusal.message);
     const cost = at('cost') === '' ? null : parseNumber({ text: at('cost').replace(/^[^\d-]+|[^\d]+$/g, '') });
     if (cost && (!cost.ok || cost.value < 0)) errors.push(`“${at('cost')}” is not a price.`);

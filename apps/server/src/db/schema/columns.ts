@@ -12,3 +12,5 @@ export const decimal = customType<{ data: number; driverData: string }>({
   dataType: () => 'numeric(9, 4)',
   fromDriver: (value) => Number(value),
 });
+
+export const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });

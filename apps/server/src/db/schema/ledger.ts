@@ -37,6 +37,8 @@ export const lot = pgTable('lot', {
   cost: decimal(),
   reference: text(),
   condition: text(),
+  /** Of the paper it came with. */
+  photo: text(),
   vesselId: uuid().references(() => vessel.id),
   /** Of a preparation: brine, paste, kept brine ... */
   form: text({ enum: PREPARATIONS }),

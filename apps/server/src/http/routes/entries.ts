@@ -1,6 +1,8 @@
 import type Router from '@koa/router';
-import { entriesRequest, type EntriesReply } from '@clear-tally/contract';
+import { entriesRequest, photoId, type EntriesReply } from '@clear-tally/contract';
+import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
 import { recordEntries } from '../../record/record.js';
+import { refused } from '../../record/refused.js';
 import { signedIn, type Deps } from '../context.js';
 
 /** The one way in. */
@@ -10,4 +12,29 @@ export function entryRoutes(router: Router, deps: Deps): void {
     const { entries } = entriesRequest.parse(ctx.request.body);
     ctx.body = { recorded: await recordEntries(deps.db, { entries, actor, now: deps.now() }) } satisfies EntriesReply;
   });
+  // A picture goes in by its bytes; the entry that names it follows.
+  router.post('/api/photos', async (ctx) => {
+    const actor = await signedIn(ctx, deps);
+    if (actor.role === 'inspector') throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and records nothing.');
+    ctx.body = await keepPhoto(deps.db, await bytesOf(ctx.req), deps.now());
+  });
+  router.get('/api/photos/:id', async (ctx) => {
+    await signedIn(ctx, deps);
+    const found = await loadPhoto(deps.db, photoId.parse(ctx.params['id']));
+    if (!found) throw refused('resource.unknown', 'There is no such photo.');
+    ctx.type = found.type;
+    ctx.set('Cache-Control', 'private, max-age=31536000, immutable');
+    ctx.body = found.bytes;
+  });
+}
+
+async function bytesOf(stream: AsyncIterable<Buffer>): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  let length = 0;
+  for await (const chunk of stream) {
+    length += chunk.length;
+    if (length > MOST_PHOTO_BYTES) throw refused('file.tooLarge', `This picture is larger than ${MOST_PHOTO_BYTES / 1_000_000} MB. The tablet makes it smaller by itself when it is taken here.`);
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks);
 }

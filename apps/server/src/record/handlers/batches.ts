@@ -120,6 +120,10 @@ export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
   const generation = from.kind === 'fill' ? await donorGeneration(tx, from) : from.generation;
   if (from.form === 'keptBrine') await refuseTiredStarter(tx, from, recording.at);
   must(decideBrineUse({ code: from.code, touched: from.form === 'brine' ? from.touched : 'never', sameBatch: from.batchId === batch.id }));
+  if (from.materialId) {
+    const [what] = await tx.select({ kind: material.kind }).from(material).where(eq(material.id, from.materialId));
+    if (what?.kind === 'packaging') throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, { field: 'fromLotId' });
+  }
   must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' }]);
   return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };

@@ -1,8 +1,9 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
-import { checkMass, decideCount, formatGrams, supplyCode } from '@clear-tally/core';
+import { checkMass, checkPieces, decideCount, formatAmount, supplyCode, unitOfKind } from '@clear-tally/core';
 import { lot, material, supplier } from '../../db/schema/index.js';
 import { addArrivals, addLots, addMovements, balance, loadLot } from '../lots.js';
+import { hasPhoto } from '../photos.js';
 import { must, refused } from '../refused.js';
 import type { Handler, InHand } from '../handler.js';
 
@@ -31,19 +32,20 @@ type Line = BodyOf<'supply.receive'>;
 
 /** A delivered line becomes a supply lot with a code of the house beside the supplier's own. */
 export const supplyReceive: Handler<'supply.receive'> = async (recording) => {
-  const [code] = await receiveLines(recording, [recording.body], { reference: null, at: () => '' });
+  const [code] = await receiveLines(recording, [recording.body], { reference: null, photo: null, at: () => '' });
   return { facts: { code }, lots: [recording.body.lotId] };
 };
 
 /** Lines that came together; one that is refused keeps all of them out, and is named by its place. */
 export const deliveryReceived: Handler<'delivery.receive'> = async (recording) => {
-  const { lines, reference } = recording.body;
-  const codes = await receiveLines(recording, lines, { reference, at: (index) => `lines.${index}.` });
+  const { lines, reference, photo } = recording.body;
+  if (photo && !(await hasPhoto(recording.tx, photo))) throw refused('lot.unknown', 'The photo of the paper has not arrived. Send it again, or receive the delivery without it.', { field: 'photo' });
+  const codes = await receiveLines(recording, lines, { reference, photo: photo ?? null, at: (index) => `lines.${index}.` });
   return { facts: { codes }, lots: lines.map((line) => line.lotId) };
 };
 
 /** Checks the lines, issues their codes and writes lots and movements, a whole list at once. */
-async function receiveLines(recording: InHand, lines: readonly Line[], options: { reference: string | null; at: (index: number) => string }): Promise<string[]> {
+async function receiveLines(recording: InHand, lines: readonly Line[], options: { reference: string | null; photo: string | null; at: (index: number) => string }): Promise<string[]> {
   const { tx, at } = recording;
   const materials = new Map((await tx.select().from(material).where(inArray(material.id, [...new Set(lines.map((line) => line.materialId))]))).map((row) => [row.id, row]));
   const suppliers = new Map((await tx.select().from(supplier).where(inArray(supplier.id, [...new Set(lines.map((line) => line.supplierId))])).for('update')).map((row) => [row.id, row]));
@@ -54,10 +56,12 @@ async function receiveLines(recording: InHand, lines: readonly Line[], options: 
     const from = suppliers.get(line.supplierId);
     if (!what) throw refused('lot.unknown', 'This material is not known in this house. Choose it from the list.', { field: field('materialId') });
     if (!from) throw refused('lot.unknown', 'This supplier is not known in this house. Choose one from the list.', { field: field('supplierId') });
+    const unit = unitOfKind(what.kind);
+    if (unit === 'piece') must(checkPieces({ amount: line.grams, what: what.name, field: field('grams') }));
     must(checkMass({ grams: line.grams, what: what.name, field: field('grams') }));
     if (line.rejected) {
       must(checkMass({ grams: line.rejected.grams, what: 'what is sent back', field: field('rejected.grams') }));
-      if (line.rejected.grams > line.grams) throw refused('lot.overdrawn', `${formatGrams(line.rejected.grams)} is more than the ${formatGrams(line.grams)} that came. What is sent back is part of it.`, { field: field('rejected.grams') });
+      if (line.rejected.grams > line.grams) throw refused('lot.overdrawn', `${formatAmount(line.rejected.grams, unit)} is more than the ${formatAmount(line.grams, unit)} that came. What is sent back is part of it.`, { field: field('rejected.grams') });
     }
     const number = numbers.get(from.id)! + 1;
     numbers.set(from.id, number);
@@ -68,7 +72,7 @@ async function receiveLines(recording: InHand, lines: readonly Line[], options: 
     const what = materials.get(line.materialId)!;
     return {
       id: line.lotId, code: codes[index]!, kind: 'supply' as const, name: what.name, origin: 'received' as const, at, materialId: what.id, supplierId: line.supplierId,
-      supplierLotCode: line.supplierLotCode, useBy: line.useBy, metered: what.kind !== 'water', cost: line.cost, reference: options.reference, condition: line.condition,
+      supplierLotCode: line.supplierLotCode, useBy: line.useBy, metered: what.kind !== 'water', cost: line.cost, reference: options.reference, condition: line.condition, photo: options.photo,
     };
   }));
   await addArrivals(recording, lines.map((line) => ({ lotId: line.lotId, grams: line.grams, returnedGrams: line.rejected?.grams ?? 0 })));
@@ -81,7 +85,10 @@ export const stockCounted: Handler<'stock.count'> = async (recording) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
   if (!of.metered) throw refused('lot.wrongKind', `${of.code} is a tap: it is not counted down.`, { field: 'lotId' });
   const { atGrams } = await balance(tx, of, at);
-  const { differenceGrams } = must(decideCount({ code: of.code, expectedGrams: atGrams, countedGrams: body.grams, reason: body.reason }));
+  const [what] = await tx.select({ kind: material.kind, name: material.name }).from(material).where(eq(material.id, of.materialId!));
+  const unit = unitOfKind(what!.kind);
+  if (unit === 'piece') must(checkPieces({ amount: body.grams, what: what!.name, field: 'grams' }));
+  const { differenceGrams } = must(decideCount({ unit, code: of.code, expectedGrams: atGrams, countedGrams: body.grams, reason: body.reason }));
   // Less than a milligram is no movement.
   if (differenceGrams >= 0.001) await addMovements(recording, [{ from: { source: 'countDifference' }, to: { lotId: of.id }, grams: differenceGrams }]);
   if (differenceGrams <= -0.001) await addMovements(recording, [{ from: { lot: of }, to: { sink: 'countDifference' }, grams: -differenceGrams, field: 'grams' }]);

@@ -40,6 +40,11 @@ export class Api {
     return this.http.post<object>(`/api/devices/${id}/print`, { lots, copies }).pipe(catchError(asProblem));
   }
 
+  /** Keeps a picture; entries name it by the id answered. */
+  photo(picture: Blob): Observable<{ id: string }> {
+    return this.http.post<{ id: string }>('/api/photos', picture, { headers: { 'content-type': picture.type } }).pipe(catchError(asProblem));
+  }
+
   session(): Observable<SessionReply> {
     return this.http.get<SessionReply>('/api/session').pipe(catchError(asProblem));
   }

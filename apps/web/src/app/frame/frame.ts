@@ -47,7 +47,7 @@ const PLACES = [
         }
       </div>
     </header>
-    <div class="line">
+    <div class="notices">
       @if (offline()) { <p class="watch" role="status">No connection. What you type stays in its field; nothing is recorded until the connection is back.</p> }
       <ct-bell />
     </div>

@@ -1,4 +1,4 @@
-import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
+import { Component, type Provider, provideZonelessChangeDetection, signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
@@ -49,6 +49,10 @@ export class FakeApi {
     return this.refusal ? throwError(() => this.refusal) : of({ printed: lots.length * copies });
   }
 
+  photo(): Observable<{ id: string }> {
+    return this.refusal ? throwError(() => this.refusal) : of({ id: 'a'.repeat(64) });
+  }
+
   notes = (): Observable<never> => EMPTY;
   session = (): Observable<never> => EMPTY;
   choices = (): Observable<never> => EMPTY;
@@ -61,9 +65,10 @@ export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC',
 class Elsewhere {}
 
 /** Sets a component in a house with a store and a fake wire, signed in as a maker. */
-export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE = INES): void {
+export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE = INES, providers: Provider[] = []): void {
   TestBed.configureTestingModule({
     providers: [
+      ...providers,
       provideZonelessChangeDetection(), provideRouter([{ path: '**', component: Elsewhere }]),
       provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [draftsFeature.name]: draftsFeature.reducer, [devicesFeature.name]: devicesFeature.reducer }),
       provideEffects(ReadsEffects, RecordingEffects),

@@ -54,7 +54,7 @@ export class Receive {
     this.grams.set(null);
     this.received.emit(this.lotId);
   });
-  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).filter((material) => this.kinds().length === 0 || this.kinds().includes(material.kind)).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
+  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).filter((material) => (this.kinds().length === 0 ? material.kind !== 'packaging' : this.kinds().includes(material.kind))).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
   protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix }) => ({ id, label: name, detail: prefix })));
   protected readonly caution = computed(() => this.chosenMaterial()?.caution ?? null);
   protected readonly ready = computed(() => this.materialId() && this.supplierId() && this.theirs().trim() && this.grams());

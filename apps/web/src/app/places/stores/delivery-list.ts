@@ -1,7 +1,7 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
-import { type DeliveryRow, formatGrams, readDeliveryRows } from '@clear-tally/core';
+import { type DeliveryRow, formatAmount, readDeliveryRows, unitOfKind } from '@clear-tally/core';
 import type { Entry } from '@clear-tally/contract';
 import { Api } from '../../api/api';
 import { injectHouse } from '../../state/house';
@@ -9,28 +9,29 @@ import { newId } from '../../state/form';
 import { readsWire } from '../../state/reads';
 import { sessionFeature } from '../../state/session';
 import { Refusal } from '../../ui/refusal';
+import { readTable } from './read-table';
 
 const MOST_ROWS = 5000;
 /** Lines of one delivery entry at most. */
 const AT_ONCE = 400;
 const SHOWN = 200;
 
-/** A delivery list as CSV: read on the tablet, previewed with its errors; only sound rows are received, each once. */
+/** A delivery list as CSV or XLSX: read on the tablet, previewed with its errors; only sound rows are received, each once. */
 @Component({
   selector: 'ct-delivery-list',
   imports: [Refusal],
   template: `
     <section class="rule stack">
       <h2>Or from a list</h2>
-      <p class="soft small">A CSV file with a first row of names: material, supplier, lot, quantity, unit, cost, use by, condition. Nothing is received before you say so.</p>
-      <div><label for="list">Delivery list</label><input id="list" type="file" accept=".csv,text/csv" (change)="chosen($any($event.target))" /></div>
+      <p class="soft small">A CSV file or an XLSX workbook with a first row of names: material, supplier, lot, quantity, unit, cost, use by, condition. Nothing is received before you say so.</p>
+      <div><label for="list">Delivery list</label><input id="list" type="file" accept=".csv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" (change)="chosen($any($event.target))" /></div>
       <ct-refusal [message]="refused()" />
       @if (rows().length > 0) {
         <p><b>{{ sound().length }}</b> {{ sound().length === 1 ? 'row is' : 'rows are' }} sound, {{ rows().length - sound().length }} {{ rows().length - sound().length === 1 ? 'has' : 'have' }} something to mend.</p>
         <div class="row"><button type="button" class="go" [disabled]="sound().length === 0 || busy()" (click)="receive()">{{ busy() ? 'Receiving, ' + done() + ' of ' + total() : 'Receive ' + sound().length + ' sound rows' }}</button><button type="button" [disabled]="busy()" (click)="rows.set([])">Put the list away</button></div>
         <table class="book">
           <thead><tr><th class="right">Row</th><th>Material</th><th>Supplier, lot</th><th class="right">Quantity</th><th>What is wrong</th></tr></thead>
-          <tbody>@for (row of preview(); track row.row) { <tr [class.bad]="row.errors.length > 0"><td class="right figure">{{ row.row }}</td><td>{{ row.material }}</td><td>{{ row.supplier }}, {{ row.lot }}</td><td class="right figure">{{ row.grams === null ? '' : mass(row.grams) }}</td><td>{{ row.errors.join(' ') }}</td></tr> }</tbody>
+          <tbody>@for (row of preview(); track row.row) { <tr [class.bad]="row.errors.length > 0"><td class="right figure">{{ row.row }}</td><td>{{ row.material }}</td><td>{{ row.supplier }}, {{ row.lot }}</td><td class="right figure">{{ row.grams === null ? '' : amount(row) }}</td><td>{{ row.errors.join(' ') }}</td></tr> }</tbody>
         </table>
         @if (rows().length > preview().length) { <p class="soft small">{{ rows().length - preview().length }} more rows stand below these; the ones with something to mend come first.</p> }
       }
@@ -55,7 +56,8 @@ export class DeliveryList {
   /** The same while a list is received, so that a part sent again is the same entry. */
   private deliveryId = '';
   private readAt = '';
-  protected readonly mass = (grams: number): string => formatGrams(grams);
+  private readonly kinds = computed(() => new Map((this.house.house()?.materials ?? []).map((one) => [one.name.toLowerCase(), one.kind])));
+  protected readonly amount = (row: DeliveryRow): string => formatAmount(row.grams!, unitOfKind(this.kinds().get(row.material.toLowerCase()) ?? ''));
 
   protected async chosen(field: HTMLInputElement): Promise<void> {
     const file = field.files?.[0];
@@ -64,15 +66,14 @@ export class DeliveryList {
     this.finished.set(null);
     if (!file) return;
     if (file.size > 5_000_000) return this.refused.set(`${file.name} has ${(file.size / 1_000_000).toFixed(1)} MB. A delivery list is up to 5 MB.`);
-    // Loaded when somebody has a list: most deliveries are typed.
-    const { default: papa } = await import('papaparse');
-    const { data } = papa.parse<string[]>(await file.text(), { skipEmptyLines: 'greedy' });
+    const data = await readTable(file).catch(() => null);
+    if (!data) return this.refused.set(`${file.name} cannot be read. A CSV file or an XLSX workbook is; its first sheet holds the list.`);
     const [head, ...rest] = data;
     if (!head || rest.length === 0) return this.refused.set('This file has no rows below its first one.');
     if (rest.length > MOST_ROWS) return this.refused.set(`This list has ${rest.length} rows; up to ${MOST_ROWS} are read at once.`);
     const lower = (names: readonly { name: string }[]): Set<string> => new Set(names.map(({ name }) => name.toLowerCase()));
     const [materials, suppliers] = [lower(this.house.house()?.materials ?? []), lower(this.house.house()?.suppliers ?? [])];
-    const read = readDeliveryRows({ head, rows: rest, isMaterial: (name) => materials.has(name.toLowerCase()), isSupplier: (name) => suppliers.has(name.toLowerCase()) });
+    const read = readDeliveryRows({ head, rows: rest, isMaterial: (name) => materials.has(name.toLowerCase()), isPackaging: (name) => this.kinds().get(name.toLowerCase()) === 'packaging', isSupplier: (name) => suppliers.has(name.toLowerCase()) });
     // Ids are made here and once: received again after a lost line, nothing comes in twice.
     this.deliveryId = newId();
     this.readAt = new Date().toISOString();

@@ -5,7 +5,9 @@ import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
 import { Choice } from '../../ui/choice';
+import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
+import { PhotoField } from '../../ui/photo-field';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
@@ -29,26 +31,28 @@ const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: n
 /** A delivery, line by line, inspected at the door: accepted, accepted in part, or sent back. */
 @Component({
   selector: 'ct-delivery',
-  imports: [Choice, DeliveryList, FigureInput, NewSupplier, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
+  imports: [Choice, CountInput, DeliveryList, FigureInput, NewSupplier, PhotoField, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
   template: `
     <div class="page"><div class="main stack">
       <ct-stores-nav />
       <h1>A delivery</h1>
       @if (rights.isOwner()) { <ct-new-supplier (added)="newcomer($event)" /> }
       <form class="stack" (submit)="$event.preventDefault(); receive()">
-        <div class="row"><ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text style="width: 240px" label="Delivery note" [value]="reference()" (valueChange)="reference.set($event)" /></div>
+        <div class="row"><ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text style="width: 240px" label="Delivery note" [value]="reference()" (valueChange)="reference.set($event)" /><ct-photo label="Photo of the paper" (taken)="photo.set($event)" /></div>
         @for (one of lines(); track one.key; let index = $index) {
           <fieldset class="line"><legend class="label">Line {{ index + 1 }}</legend>
             <div class="row">
               <ct-choice label="Material" [options]="materials()" [chosen]="one.materialId" (chosenChange)="edit(one.key, { materialId: $event })" />
               <ct-text style="width: 170px" label="Their lot code" [value]="one.theirs" (valueChange)="edit(one.key, { theirs: $event })" />
-              <ct-quantity style="--quantity-width: 150px" label="Came" unit="kg" what="this line" [grams]="one.grams" (gramsChange)="edit(one.key, { grams: $event })" />
+              @if (counts(one.materialId)) { <ct-count label="Came, pieces" [count]="one.grams" (countChange)="edit(one.key, { grams: $event })" /> }
+              @else { <ct-quantity style="--quantity-width: 150px" label="Came" unit="kg" what="this line" [grams]="one.grams" (gramsChange)="edit(one.key, { grams: $event })" /> }
               <ct-figure label="Cost" [unit]="currency()" [least]="0" [most]="99999" [value]="one.cost" (valueChange)="edit(one.key, { cost: $event })" />
               <div><label [for]="'by-' + one.key">Use by</label><input type="date" [id]="'by-' + one.key" [value]="one.useBy" (input)="edit(one.key, { useBy: $any($event.target).value })" /></div>
             </div>
             <div class="row">
               <ct-text style="flex: 1" label="Inspected" placeholder="fresh, firm, no mould at all" [value]="one.condition" (valueChange)="edit(one.key, { condition: $event })" />
-              <ct-quantity style="--quantity-width: 150px" label="Sent back" unit="kg" what="what goes back" [zero]="true" [grams]="one.rejected" (gramsChange)="edit(one.key, { rejected: $event })" />
+              @if (counts(one.materialId)) { <ct-count label="Sent back, pieces" [count]="one.rejected" (countChange)="edit(one.key, { rejected: $event })" /> }
+              @else { <ct-quantity style="--quantity-width: 150px" label="Sent back" unit="kg" what="what goes back" [zero]="true" [grams]="one.rejected" (gramsChange)="edit(one.key, { rejected: $event })" /> }
               @if (one.rejected) { <ct-text style="flex: 1" label="because" [value]="one.why" (valueChange)="edit(one.key, { why: $event })" /> }
               @if (lines().length > 1) { <button type="button" class="plain" (click)="drop(one.key)">Leave line {{ index + 1 }} out</button> }
             </div>
@@ -72,6 +76,7 @@ export class Delivery {
   protected readonly rights = injectRights();
   protected readonly supplierId = signal<string | null>(null);
   protected readonly reference = signal('');
+  protected readonly photo = signal<string | null>(null);
   protected readonly lines = signal<readonly Line[]>([line()]);
   protected readonly received = signal<readonly { code: string; name: string; lotId: string }[]>([]);
   private sent: readonly { name: string; lotId: string }[] = [];
@@ -81,6 +86,7 @@ export class Delivery {
     this.received.set(this.sent.map((one, index) => ({ ...one, code: codes[index] ?? '' })));
     this.lines.set([line()]);
     this.reference.set('');
+    this.photo.set(null);
   });
   protected readonly currency = computed(() => this.house.house()?.settings.currency ?? '');
   protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({ id, label: name, detail: ownPlot ? `${prefix}, a plot of the house’s own` : prefix })));
@@ -88,8 +94,8 @@ export class Delivery {
   protected readonly full = computed(() => this.lines().filter((one) => one.materialId && one.theirs.trim() && one.grams));
   protected readonly ready = computed(() => this.supplierId() !== null && this.full().length > 0 && this.lines().every((one) => !one.rejected || one.why.trim() !== '') && this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length);
   protected readonly words = computed(() => {
-    const grams = this.full().reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
-    return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}, ${formatGrams(grams)}`;
+    const grams = this.full().filter((one) => !this.counts(one.materialId)).reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
+    return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}${grams > 0 ? `, ${formatGrams(grams)}` : ''}`;
   });
   protected readonly labels = computed(() => `/api/labels.pdf?lots=${this.received().map(({ lotId }) => lotId).join(',')}`);
 
@@ -97,6 +103,11 @@ export class Delivery {
   protected newcomer(supplierId: string): void {
     this.house.again();
     this.supplierId.set(supplierId);
+  }
+
+  /** Jars and lids are counted. */
+  protected counts(materialId: string | null): boolean {
+    return this.house.house()?.materials.find((one) => one.id === materialId)?.kind === 'packaging';
   }
 
   protected caution(materialId: string | null): string | null {
@@ -123,7 +134,7 @@ export class Delivery {
     const made = this.full().map((one) => ({ one, lotId: newId() }));
     this.sent = made.map(({ one, lotId }) => ({ name: names.get(one.materialId!) ?? '', lotId }));
     this.form.record(this.form.entry('delivery.receive', {
-      deliveryId, reference: this.reference().trim() || null,
+      deliveryId, reference: this.reference().trim() || null, ...(this.photo() ? { photo: this.photo()! } : {}),
       lines: made.map(({ one, lotId }) => ({
         lotId, materialId: one.materialId!, supplierId: this.supplierId()!, supplierLotCode: one.theirs.trim(), grams: one.grams!, useBy: one.useBy || null, condition: one.condition.trim() || null,
         ...(one.cost === null ? {} : { cost: one.cost }), ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),

@@ -12,7 +12,7 @@ import { StoresNav } from './stores-nav';
 
 type Body = BodyOf<'material.add'>;
 type Details = NonNullable<Body['details']>;
-const KINDS: readonly [Body['kind'], string][] = [['produce', 'produce'], ['salt', 'salt'], ['water', 'water'], ['flavouring', 'flavouring, liquid, compound'], ['starter', 'starter']];
+const KINDS: readonly [Body['kind'], string][] = [['produce', 'produce'], ['salt', 'salt'], ['water', 'water'], ['flavouring', 'flavouring, liquid, compound'], ['starter', 'starter'], ['packaging', 'jars, lids, labels: counted']];
 
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
@@ -82,7 +82,7 @@ export class Materials {
   }
 
   protected setKind(kind: Body['kind']): void {
-    const usual = { produce: [0.92, 0], salt: [0, 1], water: [1, 0], flavouring: [0.1, 0], starter: [0.95, 0] }[kind];
+    const usual = { produce: [0.92, 0], salt: [0, 1], water: [1, 0], flavouring: [0.1, 0], starter: [0.95, 0], packaging: [0, 0] }[kind];
     this.set({ kind, waterFraction: usual[0]!, saltFraction: usual[1]! });
   }
 

@@ -1,11 +1,12 @@
 import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
+import { formatAmount, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
 import type { StockReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
@@ -13,12 +14,13 @@ import { calendarDay } from '../../ui/dates';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { keepingWords } from './keeping-words';
+import { RejectLot } from './reject-lot';
 import { StoresNav } from './stores-nav';
 
 /** What is in the stores, first to expire first; counted, opened, frozen and labelled at its line. */
 @Component({
   selector: 'ct-stock',
-  imports: [Mark, QuantityInput, Refusal, RouterLink, StoresNav, TextField, Waiting],
+  imports: [CountInput, Mark, QuantityInput, Refusal, RejectLot, RouterLink, StoresNav, TextField, Waiting],
   templateUrl: './stock.html',
   styles: `
     .top { display: flex; justify-content: space-between; align-items: center; gap: 16px; } .find { width: 320px; } tr { cursor: pointer; } .book button { border: 0; background: none; padding: 4px 0; min-height: 40px; font: 700 18px var(--figures); }
@@ -43,14 +45,14 @@ export class Stock {
   protected readonly rows = computed(() => {
     const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
     return (this.read.data()?.lots ?? []).filter((lot) => words.every((word) => `${lot.code} ${lot.materialName} ${lot.supplierName} ${lot.supplierLotCode} ${lot.kind}`.toLowerCase().includes(word))).map((lot) => ({
-      ...lot, mass: lot.onHandGrams === null ? 'tap' : formatGrams(lot.onHandGrams), words: keepingWords(lot), came: this.house.dates().day(lot.receivedAt),
+      ...lot, mass: lot.onHandGrams === null ? 'tap' : formatAmount(lot.onHandGrams, lot.unit), words: keepingWords(lot), came: this.house.dates().day(lot.receivedAt),
     }));
   });
   /** A tablet draws so many at once; the rest is found by typing. */
   protected readonly drawn = computed(() => this.rows().slice(0, 150));
   protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
   protected readonly day = calendarDay;
-  protected readonly mass = (grams: number): string => formatGrams(grams);
+  protected readonly amount = formatAmount;
   /** A lot that is opened keeps as long as its material says. */
   protected readonly usualUntil = computed(() => {
     const lot = this.lot();

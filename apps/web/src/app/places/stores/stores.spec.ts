@@ -10,7 +10,7 @@ import { Stock } from './stock';
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
 const lot = (last: string, over: Partial<StockReply['lots'][number]> = {}): StockReply['lots'][number] => ({
   lotId: id(last), code: `CG-00${last}`, materialId: id('e1'), materialName: 'Kohlrabi', kind: 'produce', supplierName: 'Causeway Growers', supplierLotCode: 'F2-KO', onHandGrams: 12_000, receivedAt: '2026-11-20T07:00:00Z', useBy: null, hold: null,
-  until: null, keeps: 'noDate', days: null, state: 'asReceived', cost: null, reference: null, condition: null, keepsUntil: null, ...over,
+  until: null, keeps: 'noDate', days: null, state: 'asReceived', unit: 'g', photo: null, cost: null, reference: null, condition: null, keepsUntil: null, ...over,
 });
 const house: Partial<HouseReply> = {
   suppliers: [{ id: id('d1'), name: 'Causeway Growers', prefix: 'CG', ownPlot: false }],
@@ -27,7 +27,7 @@ describe('how long a lot keeps, in words', () => {
 
 describe('the stock', () => {
   let api: FakeApi;
-  const open = async (reply: StockReply = { today: '2026-11-23', low: [{ materialId: id('e9'), name: 'Black pepper', onHandGrams: 400, lowStockGrams: 1000 }], lots: [lot('01', { keeps: 'past', days: -1, until: '2026-11-22' }), lot('02', { hold: 'recall' }), lot('03')] }) => {
+  const open = async (reply: StockReply = { today: '2026-11-23', low: [{ materialId: id('e9'), name: 'Black pepper', onHandGrams: 400, lowStockGrams: 1000, unit: 'g' }], lots: [lot('01', { keeps: 'past', days: -1, until: '2026-11-22' }), lot('02', { hold: 'recall' }), lot('03')] }) => {
     api = new FakeApi({ '/api/stock': reply });
     inHouse(api, house);
     const fixture = TestBed.createComponent(Stock);

@@ -177,7 +177,7 @@ class Reading {
     const known = this.known(clean);
     if (known) return known.id;
     const key = clean.toLowerCase();
-    const water = { produce: 0.92, salt: 0, water: 1, flavouring: 0.7, starter: 0.95 }[kind];
+    const water = { produce: 0.92, salt: 0, water: 1, flavouring: 0.7, starter: 0.95, packaging: 0 }[kind];
     const grain = kind === 'salt' ? grainIn(clean) : null;
     const added = this.added.get(key) ?? { materialId: this.idFor(key), name: clean, kind, waterFraction: water, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null, ...(grain ? { details: { grain } } : {}) };
     this.added.set(key, added);

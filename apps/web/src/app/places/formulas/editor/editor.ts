@@ -57,7 +57,7 @@ export class Editor {
     const draft = this.draft();
     return draft && formula && this.formulaId() && formula.version > draft.base ? formula.version : null;
   });
-  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).map(({ name, kind }) => ({ name, kind })));
+  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).filter(({ kind }) => kind !== 'packaging').map(({ name, kind }) => ({ name, kind })));
   protected readonly outside = computed(() => {
     const draft = this.draft();
     const known = new Map((this.house.house()?.materials ?? []).map((one) => [one.name.toLowerCase(), one.details.group]));
