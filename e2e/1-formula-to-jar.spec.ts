@@ -86,7 +86,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await page.getByRole('button', { name: 'In, not weighed' }).click();
   await expect(page.getByRole('button', { name: /^Lemon thyme.*in, not weighed/ })).toBeVisible();
   await page.getByRole('button', { name: /^Mustard seed/ }).click();
-  await page.getByRole('button', { name: 'Left out' }).click();
+  await page.getByRole('button', { name: 'Left out', exact: true }).click();
   await type(page, 'Why is Mustard seed left out?', 'an order without mustard');
   await page.getByRole('button', { name: 'Leave it out' }).click();
   await expect(page.getByRole('button', { name: /^Mustard seed.*an order without mustard/ })).toBeVisible();

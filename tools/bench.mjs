@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { deliveryList, rescaling, vesselFit } from './bench-page.mjs';
+import { longSheet, scaleToBeam, threeDevices } from './bench-devices.mjs';
 import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
@@ -25,7 +26,8 @@ await run(async () => {
 async function onThePage() {
   const { chromium } = await import('@playwright/test');
   const port = 4390;
-  const house = spawn(process.execPath, [inRoot('tools/start.mjs'), '--port', String(port), '--fresh', '--yes'], { cwd: ROOT, env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house') }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const bench = await threeDevices();
+  const house = spawn(process.execPath, [inRoot('tools/start.mjs'), '--port', String(port), '--fresh', '--yes'], { cwd: ROOT, env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house'), CLEAR_TALLY_DEVICES: bench.env }, stdio: ['ignore', 'pipe', 'inherit'] });
   await new Promise((resolve) => house.stdout.on('data', (data) => String(data).includes('is ready at') && resolve()));
   const browser = await chromium.launch({ executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'] });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -54,7 +56,10 @@ async function onThePage() {
   await vesselFit(page, `http://127.0.0.1:${port}`);
   await rescaling(page, `http://127.0.0.1:${port}`);
   await deliveryList(page, `http://127.0.0.1:${port}`);
+  await longSheet(page, `http://127.0.0.1:${port}`);
+  await scaleToBeam(page, `http://127.0.0.1:${port}`, bench);
   await browser.close();
+  bench.end();
   house.kill('SIGINT');
   await new Promise((resolve) => house.once('exit', resolve));
 }

@@ -2,6 +2,25 @@ import { mkdirSync } from 'node:fs';
 import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
 
+/** A batch of salted leaf, rinsed once, with a timer running: made for the picture, in a house that is thrown away after. */
+async function leafOnTheBench(page, base) {
+  const read = async (path) => (await page.request.get(base + path)).json();
+  const { person } = await read('/api/session');
+  const ago = (minutes) => new Date(Date.now() - minutes * 60_000).toISOString();
+  const record = (kind, body, minutes) => page.request.post(`${base}/api/entries`, { data: { entries: [{ id: crypto.randomUUID(), kind, happenedAt: ago(minutes), by: person.id, device: 'pictures', body }] } });
+  const { formulas } = await read('/api/formulas');
+  const { formulaId, version } = formulas.find((one) => one.name.startsWith('Collard'));
+  const lotOf = async (kind, name) => (await read(`/api/supplies?kind=${kind}`)).lots.find((lot) => lot.materialName === name).lotId;
+  const batchId = crypto.randomUUID();
+  await record('batch.start', { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: 6000 }, variant: 'without soy sauce' }, 130);
+  await record('produce.weigh', { batchId, supplyLotId: await lotOf('produce', 'Collard'), trimmedGrams: 6000, trimWasteGrams: 2100 }, 118);
+  await record('salt.weigh', { batchId, saltLotId: await lotOf('salt', 'Coarse pan salt'), grams: 600, alreadyIn: false }, 112);
+  await record('leaf.turn', { batchId }, 82);
+  await record('leaf.rinse', { batchId, waterGrams: 12_000, tasted: 'tooSalty', measured: null }, 12);
+  await record('timer.start', { timerId: crypto.randomUUID(), batchId, step: 'rinse', words: 'Second rinse stands', minutes: 15 }, 6);
+  await page.goto(`${base}/make/${batchId}?step=rinse`);
+}
+
 /** Takes the pictures of docs/screenshots from a running demo house: `node tools/shots.mjs http://127.0.0.1:4280`. */
 await run(async () => {
   const base = process.argv[2] ?? 'http://127.0.0.1:4280';
@@ -24,8 +43,21 @@ await run(async () => {
   await shot('make');
   await page.getByRole('link', { name: /waiting for its salt/ }).click();
   await page.getByRole('heading', { name: 'Weigh the salt' }).waitFor();
-  await page.getByLabel('Salt, on the scale').fill('302');
+  // A bowl on the simulated scale, twelve grams short.
+  await page.getByRole('button', { name: 'Simulated bench' }).click();
+  const scale = page.locator('ct-bench-drawer section').first();
+  await scale.getByRole('button', { name: 'All off' }).click();
+  await scale.getByRole('button', { name: /^Bowl/ }).click();
+  await page.waitForTimeout(1800);
+  await page.locator('ct-scale-bar').getByRole('button', { name: 'Tare' }).click();
+  await scale.getByLabel(/^Put on/).fill('309');
+  await scale.getByRole('button', { name: 'Put', exact: true }).click();
+  await page.waitForTimeout(2200);
+  await page.getByRole('button', { name: 'Simulated bench' }).click();
   await shot('bench');
+  await leafOnTheBench(page, base);
+  await page.getByRole('heading', { name: 'Rinse and drain' }).waitFor();
+  await shot('rinse');
   await page.goto(`${base}/formulas`);
   await page.getByRole('link', { name: 'Baby turnips with lemon thyme', exact: true }).waitFor();
   await shot('formulas');

@@ -29,7 +29,7 @@ const VESSELS: [tags: string[], shape: Shape, brimLitres: number, room: string, 
 ];
 const UNDER_REPAIR = new Set(['C6']);
 
-const SUPPLIERS = [['causeway', 'Causeway Growers', 'CG'], ['stillwater', 'Stillwater Salt Pans', 'SP'], ['lowmill', 'Low Mill Spices', 'LM'], ['ellery', 'Port Ellery water', 'PW'], ['plot', 'The yard behind the loft', 'YD']] as const;
+const SUPPLIERS = [['causeway', 'Causeway Growers', 'CG'], ['stillwater', 'Stillwater Salt Pans', 'SP'], ['lowmill', 'Low Mill Spices', 'LM'], ['ellery', 'Port Ellery water', 'PW'], ['harbour', 'Harbour Glass', 'HG'], ['plot', 'The yard behind the loft', 'YD']] as const;
 
 /** Founds Ninefold Yard: people, rooms, vessels, suppliers, materials, house rules and the eight formulas. */
 export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {

@@ -43,6 +43,19 @@ const DELIVERIES: [key: string, material: string, supplier: string, theirs: stri
   ['celeriac3', 'celeriac', 'causeway', 'F2-CE-28', 32, 6],
   ['turnip3', 'turnip', 'causeway', 'F4-TU-35', 30, 3],
   ['thyme3', 'thyme', 'causeway', 'F1-TH-22', 0.6, 3],
+  ['soy1', 'soy', 'lowmill', 'LMS/SY/040', 5, 20],
+  ['buckwheat1', 'buckwheat', 'lowmill', 'LMS/BW/012', 6, 20],
+  ['redchilli1', 'redchilli', 'lowmill', 'LMS/C/0088', 1, 20],
+  ['nigella1', 'nigella', 'lowmill', 'LMS/N/0021', 1, 20],
+  ['collard1', 'collard', 'causeway', 'F6-CO-12', 14, 1],
+  ['damson1', 'damson', 'causeway', 'F9-DA-03', 4, 1],
+  ['garlic1', 'garlic', 'causeway', 'F1-GA-07', 2, 1],
+  ['ginger1', 'ginger', 'lowmill', 'LMS/G/0170', 1.5, 6],
+  ['swede1', 'swede', 'causeway', 'F2-SW-18', 24, 1],
+  ['parsnip1', 'parsnip', 'causeway', 'F2-PA-11', 9, 1],
+  // Packaging is counted: thousands of pieces.
+  ['jars1', 'jars', 'harbour', 'HG-330-2611', 0.96, 15],
+  ['lids1', 'lids', 'harbour', 'HG-T63-1904', 0.5, 15],
 ];
 
 /** The first part of Ninefold Yard: some eleven weeks of it, through the product's own entries. All made up. */
@@ -79,7 +92,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planBatch(diary, house, lots, { ...turnips, daysAgo: 50, hour: 10, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }], produce: ['turnip0'], salt: 'salt1', others: ['thyme0', 'pepper1', 'mustard1'], packedDaysAgo: 27 });
   const second = planBatch(diary, house, lots, { ...mash, daysAgo: 42, hour: 11, by: 'tomasz', fills: [{ tag: 'D6', produceGrams: 21_000 }], produce: ['physalis1', 'chilli1'], others: ['lovage0'], kept: { from: () => first.fillIds[0]!, grams: 420 }, packedDaysAgo: 11 });
   planBatch(diary, house, lots, { ...shred, daysAgo: 40, hour: 9, by: 'odile', fills: [{ tag: 'C3', produceGrams: 40_000 }], produce: ['kohlrabi1', 'celeriac1'], salt: 'salt3', others: ['juniper1'], packedDaysAgo: 8, slippedSalt: true });
-  planBatch(diary, house, lots, { ...turnips, daysAgo: 26, hour: 9, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }, { tag: 'G5', produceGrams: 4900 }, { tag: 'G6', produceGrams: 4900 }], produce: ['turnip1'], salt: 'salt1', others: ['thyme1', 'pepper1', 'mustard1'] });
+  const turnipDonor = planBatch(diary, house, lots, { ...turnips, daysAgo: 26, hour: 9, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }, { tag: 'G5', produceGrams: 4900 }, { tag: 'G6', produceGrams: 4900 }], produce: ['turnip1'], salt: 'salt1', others: ['thyme1', 'pepper1', 'mustard1'] });
   planBatch(diary, house, lots, { ...shred, daysAgo: 19, hour: 14, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 41_000 }, { tag: 'C2', produceGrams: 40_500 }], produce: ['kohlrabi2', 'celeriac2'], salt: 'salt2', others: ['juniper1'], slippedSalt: true });
   planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 12, hour: 9, by: 'tomasz', fills: [{ tag: 'D7', produceGrams: 21_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], kept: { from: () => second.fillIds[0]!, grams: 430 } });
   const stalled = planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 9, hour: 15, by: 'ines', fills: [{ tag: 'D8', produceGrams: 20_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], souring: { start: 5.3, end: 5.0, perHour: 0.01 }, celsius: 11 });
@@ -89,8 +102,15 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
 
   const held = diary.moment(1, 9, 40);
   diary.plan(held, async () => void (await diary.record('hold.place', { lotId: stalled.fillIds[0]!, reason: 'pH hardly falls, day 8: check salt, temperature, meter' }, held, house.people.ines)));
+  planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
   planOpenings(diary, house);
   planWaiting(diary, house, lots);
+}
+
+/** Brine taken off a drum of turnips yesterday: it carries their mustard to whatever it starts. */
+function planKeptBrine(diary: Diary, house: Founded, fillLotId: string): void {
+  const at = diary.moment(1, 16, 20);
+  diary.plan(at, async () => void (await diary.record('brine.keep', { lotId: diary.id(at), fillLotId, grams: 900, useBy: null }, at, house.people.ines)));
 }
 
 /** A barrel and a shelf of jars that stood there before the ledger began. */

@@ -52,4 +52,7 @@ export const DEMO_MATERIALS: readonly DemoMaterial[] = [
   { key: 'firming', name: 'Firming salt', kind: 'flavouring', water: 0, details: spice(9) },
   { key: 'kept', name: 'Kept brine', kind: 'starter', water: 0.95, salt: 0.03 },
   { key: 'culture', name: 'Culture, bought', kind: 'starter', water: 0.05, caution: 'Wake it in cool water without chlorine; the water thins the salt.', details: { costPerKg: 900, mayContain: ['milk'] } },
+  { key: 'jars', name: 'Jars 330 mL', kind: 'packaging', water: 0, details: { lowStockGrams: 300 } },
+  { key: 'lids', name: 'Twist lids 63 mm', kind: 'packaging', water: 0, details: { lowStockGrams: 600 } },
+  { key: 'labels', name: 'Blank labels, roll', kind: 'packaging', water: 0 },
 ];

@@ -101,8 +101,11 @@ async function readConfirmation(reader: Reader, batch: LotRow, state: BatchState
   return { wanted: batch.rules?.['secondPerson'] === 'yes', by: row!.by, weighedBy: weighers.map((one) => one.by) };
 }
 
-/** Batches that are on the bench: started, and not filled away. */
-export async function readMaking(reader: Reader): Promise<MakingReply> {
+/** How long a filled batch stays in the list to be closed. */
+const TO_CLOSE_MS = 86_400_000;
+
+/** Batches that are on the bench: started, and not filled away; of today also what is filled and wants its labels and its close. */
+export async function readMaking(reader: Reader, now: Date): Promise<MakingReply> {
   const found = await rows<{ batchId: string; code: string; name: string; at: Date; mg: string; produce: string; salt: number; fills: number }>(reader, sql`
     select l.id as "batchId", l.code, l.name, l.at,
       ${onHandMg(sql`l.id`)} as mg,
@@ -112,6 +115,7 @@ export async function readMaking(reader: Reader): Promise<MakingReply> {
     from lot l where l.kind = 'batch' and l.origin = 'made' and l.closed_at is null order by l.seq desc limit 60`);
   return {
     batches: found.map((row) => ({ batchId: row.batchId, code: row.code, name: row.name, startedAt: new Date(row.at).toISOString(), inBowlsGrams: toGrams(row.mg), stage: stage(row) }))
+      .map((row) => (row.stage === 'filled' && now.getTime() - Date.parse(row.startedAt) < TO_CLOSE_MS ? { ...row, stage: 'filled, to be closed' } : row))
       .filter((row) => row.stage !== 'filled'),
   };
 }

@@ -33,7 +33,7 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/formulas/:id', (ctx) => readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version));
   read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query), deps.now()));
   read('/api/stock', () => readStock(deps.db, deps.now()));
-  read('/api/making', () => readMaking(deps.db));
+  read('/api/making', () => readMaking(deps.db, deps.now()));
   read('/api/making/:id', (ctx) => readMake(deps.db, uuid.parse(ctx.params['id']), deps.now()));
   read('/api/timers', () => readTimers(deps.db, deps.now()));
   read('/api/starters', () => readStarters(deps.db, deps.now()));

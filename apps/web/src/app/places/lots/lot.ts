@@ -13,6 +13,7 @@ import { Waiting } from '../../ui/waiting';
 import { Book } from './book';
 import { CountForm } from './count-form';
 import { HoldForm } from './hold-form';
+import { KeepBrine } from './keep-brine';
 import { PhChart } from './ph-chart';
 import { ReadingForm } from './reading-form';
 
@@ -21,7 +22,7 @@ const KIND_WORDS: Record<string, string> = { supply: 'supply lot', batch: 'batch
 /** The book of one lot: its chart, its lines, its tally, what stands before and after it. */
 @Component({
   selector: 'ct-lot',
-  imports: [Book, CountForm, HoldForm, Mark, PhChart, ReadingForm, RouterLink, TallyView, VesselDrawing, Waiting],
+  imports: [Book, CountForm, HoldForm, KeepBrine, Mark, PhChart, ReadingForm, RouterLink, TallyView, VesselDrawing, Waiting],
   templateUrl: './lot.html',
   styles: `
     .head { display: flex; gap: 20px; align-items: flex-end; } h1 .figure { font-weight: 700; }

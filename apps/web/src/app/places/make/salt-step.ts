@@ -24,7 +24,7 @@ import { WeighedList } from './weighed-list';
   templateUrl: './salt-step.html',
   styles: `
     .figures { display: flex; flex-wrap: wrap; gap: 12px 44px; } .figures b { display: block; font-size: 24px; }
-    .weigh { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 4px 26px; align-items: center; } .deed button { min-height: 72px; font-size: 20px; padding: 0 26px; max-width: 330px; } .big { font: 700 76px/1 var(--figures); font-variant-numeric: tabular-nums slashed-zero; } .big small { font-size: 34px; }
+    .weigh { display: flex; flex-wrap: wrap; gap: 4px 26px; align-items: center; } .verdict { flex: 1 1 190px; } .deed button { min-height: 72px; font-size: 20px; padding: 0 26px; max-width: 330px; } .big { font: 700 76px/1 var(--figures); font-variant-numeric: tabular-nums slashed-zero; } .big small { font-size: 34px; }
     .bowls { display: flex; flex-wrap: wrap; gap: 8px; } .bowls li { border: 1px solid var(--hair); padding: 6px 12px; } .bowls li.on { border: 2px solid var(--ink); font-weight: 700; }
     .verdict { font-size: 26px; line-height: 1.2; font-weight: 700; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
     ct-choice { min-width: 330px; flex: 1; } .why { max-width: 560px; }
