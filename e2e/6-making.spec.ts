@@ -233,6 +233,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
     await expect(page.getByRole('button', { name: new RegExp(`^${material}.*${why}`) })).toBeVisible();
   }
   await endStep(page);
+  await expect(page.getByRole('heading', { name: 'Clean vessels' })).toBeVisible();
   await endStep(page);
 
   await expect(page.getByRole('heading', { name: 'Fill vessels' })).toBeVisible();

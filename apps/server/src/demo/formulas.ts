@@ -75,7 +75,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       ...head(7, 1), name: 'Ramson buds in brine', style: 'brinedWhole', form: 'cloves', produce: [of('ramson')], saltBasis: 'ofWater', saltFraction: 0.056, waterPerProduce: 0.8,
       lines: [line('culture', 'everything', 0.0004)], solidsFraction: 0.55, yields: { trim: 0.95, ferment: 0.96, pack: 0.97 }, usualDays: 24, referenceGrams: 2000,
       note: 'A bought culture, because they start slowly. Its wake-up water is on the ledger.',
-      steps: [step('inspect', 'Pick over, rinse, drain.'), step('starter', 'Wake the culture in 100 g of cool water.', 15), step('fill', 'Fill, brine and culture in, airlock on.', null, true)],
+      steps: [step('inspect', 'Pick over, rinse, drain.'), step('prepare', 'Wake the culture in 100 g of cool water.', 15), step('fill', 'Fill, brine and culture in, airlock on.', null, true)],
       checks: usualChecks(14), done: done(18, 40), rules: { starter: 'culture' },
     },
     swede: {

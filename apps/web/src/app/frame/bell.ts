@@ -1,5 +1,6 @@
 import { Component, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { injectRights } from '../state/person';
 import { clockWords, Timers } from '../state/timers';
 import { Ringing } from './ringing';
 
@@ -12,7 +13,7 @@ import { Ringing } from './ringing';
       <div class="over" role="alert">
         <b>{{ timer.words }}</b>@if (timer.batchId) {<a [routerLink]="['/make', timer.batchId]" [queryParams]="{ step: timer.step }">{{ timer.batchCode }}</a>}
         <span class="figure" aria-hidden="true">{{ words(timer.secondsLeft) }}</span>
-        <button type="button" class="go" (click)="timers.stop(timer.timerId)">Stop it</button>
+        @if (rights.mayRecord()) { <button type="button" class="go" (click)="timers.stop(timer.timerId)">Stop it</button> }
         @if (!quiet()) { <button type="button" (click)="quiet.set(true)">Quiet</button> }
       </div>
     }
@@ -22,6 +23,7 @@ import { Ringing } from './ringing';
 })
 export class Bell {
   protected readonly timers = inject(Timers);
+  protected readonly rights = injectRights();
   private readonly ringing = inject(Ringing);
   protected readonly quiet = signal(false);
   protected readonly words = clockWords;

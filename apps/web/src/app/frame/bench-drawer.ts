@@ -28,11 +28,11 @@ const BOWL_GRAMS = 214;
               <div class="row"><button type="button" (click)="say(device.id, 'SIM put ' + bowlGrams)">Bowl, {{ bowlGrams }} g</button><button type="button" (click)="say(device.id, 'SIM put 100')">+ 100 g</button><button type="button" (click)="say(device.id, 'SIM put 10')">+ 10 g</button><button type="button" (click)="say(device.id, 'SIM put 1')">+ 1 g</button></div>
               <form class="row" (submit)="$event.preventDefault(); put(device.id)"><ct-quantity [label]="'Put on ' + device.name" what="it" [(grams)]="grams" /><button [disabled]="!grams()">Put</button></form>
               <div class="row"><button type="button" (click)="say(device.id, 'SIM take ' + spill(device))" [disabled]="spill(device) < 1">Spill {{ spill(device) }} g</button><button type="button" (click)="say(device.id, 'SIM clear')">All off</button><button type="button" (click)="say(device.id, 'UNIT ' + (unitOf(device) === 'g' ? 'oz' : 'g'))">{{ unitOf(device) === 'g' ? 'To ounces' : 'To grams' }}</button></div>
-              <div class="row small-buttons"><button type="button" class="plain" (click)="say(device.id, 'SIM silent')">{{ device.scale?.state === 'silent' ? 'Let it speak' : 'Fall silent' }}</button><button type="button" class="plain" (click)="say(device.id, 'SIM garble')">Garble a line</button></div>
+              <div class="row small-buttons"><button type="button" class="plain" (click)="say(device.id, 'SIM silent')">{{ device.scale?.state === 'silent' ? 'Let it speak' : 'Fall silent' }}</button><button type="button" class="plain" (click)="say(device.id, 'SIM garble')">Garble a line</button><button type="button" class="plain" (click)="cable(device.id)">{{ pulled().includes(device.id) ? 'Plug it in' : 'Pull the cable' }}</button></div>
             }
             @case ('printer') {
               @if (paper(); as picture) { <img [src]="picture" alt="The last label that came out" /> }
-              <div class="row"><button type="button" (click)="say(device.id, device.printer?.state === 'jammed' ? 'SIM clear' : 'SIM jam')">{{ device.printer?.state === 'jammed' ? 'Clear the jam' : 'Jam it' }}</button><button type="button" (click)="say(device.id, device.printer?.labels === 0 ? 'SIM refill' : 'SIM empty')">{{ device.printer?.labels === 0 ? 'New roll' : 'Empty the roll' }}</button></div>
+              <div class="row"><button type="button" (click)="say(device.id, device.printer?.state === 'jammed' ? 'SIM clear' : 'SIM jam')">{{ device.printer?.state === 'jammed' ? 'Clear the jam' : 'Jam it' }}</button><button type="button" (click)="say(device.id, device.printer?.labels === 0 ? 'SIM refill' : 'SIM empty')">{{ device.printer?.labels === 0 ? 'New roll' : 'Empty the roll' }}</button><button type="button" class="plain" (click)="cable(device.id)">{{ pulled().includes(device.id) ? 'Plug it in' : 'Pull the cable' }}</button></div>
             }
             @case ('scanner') {
               <form class="row" (submit)="$event.preventDefault(); scan(device.id)"><div><label for="scan-code">Code to scan</label><input id="scan-code" type="text" [value]="code()" (input)="code.set($any($event.target).value)" /></div><button [disabled]="!code().trim()">Scan</button></form>
@@ -59,6 +59,7 @@ export class BenchDrawer {
   protected readonly bowlGrams = BOWL_GRAMS;
   protected readonly grams = signal<number | null>(null);
   protected readonly code = signal('');
+  protected readonly pulled = signal<readonly string[]>([]);
   protected readonly problem = signal<string | null>(null);
   private readonly last = this.store.selectSignal(devicesFeature.selectPaper);
   /** A picture in an <img> runs no script, whatever is in it. */
@@ -67,6 +68,12 @@ export class BenchDrawer {
   protected say(id: string, line: string): void {
     this.problem.set(null);
     this.api.device(id, line).subscribe({ error: (refusal: WireProblem) => this.problem.set(refusal.detail) });
+  }
+
+  protected cable(id: string): void {
+    const out = this.pulled().includes(id);
+    this.pulled.update((ids) => (out ? ids.filter((one) => one !== id) : [...ids, id]));
+    this.say(id, out ? 'SIM plug' : 'SIM drop');
   }
 
   protected put(id: string): void {

@@ -20,6 +20,8 @@ export const INES = { id: '018f6b1e-0000-7000-8000-000000000001', name: 'Ines Ca
 
 export const ODILE = { id: '018f6b1e-0000-7000-8000-000000000002', name: 'Odile Marr', initials: 'OM', role: 'owner' as const };
 
+export const INSPECTOR = { id: '018f6b1e-0000-7000-8000-000000000003', name: 'Visiting inspector', initials: 'VI', role: 'inspector' as const };
+
 /** A wire that answers from memory and keeps what was sent. */
 export class FakeApi {
   readonly sent: Entry[][] = [];
@@ -65,7 +67,7 @@ export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC',
 class Elsewhere {}
 
 /** Sets a component in a house with a store and a fake wire, signed in as a maker. */
-export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE = INES, providers: Provider[] = []): void {
+export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE | typeof INSPECTOR = INES, providers: Provider[] = []): void {
   TestBed.configureTestingModule({
     providers: [
       ...providers,

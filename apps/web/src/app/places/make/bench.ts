@@ -2,6 +2,7 @@ import { afterRenderEffect, Component, computed, ElementRef, inject, input, link
 import { RouterLink } from '@angular/router';
 import { formatGrams, HOUSE_RULES } from '@clear-tally/core';
 import type { MakeReply, MakingReply, SheetStepReply } from '@clear-tally/contract';
+import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { clockWords, Timers } from '../../state/timers';
 import { Mark } from '../../ui/mark';
@@ -35,6 +36,7 @@ export class Bench {
   /** The step to open, as a link names it. */
   readonly step = input<string>();
   protected readonly timers = inject(Timers);
+  protected readonly rights = injectRights();
   protected readonly clock = clockWords;
   protected readonly read = shown<MakeReply>(computed(() => `/api/making/${this.batchId()}`));
   private readonly making = shown<MakingReply>(signal('/api/making'));

@@ -2,6 +2,7 @@ import { Component, computed, input, linkedSignal, signal } from '@angular/core'
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
+import { keptChoice } from '../../state/kept-choice';
 import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
@@ -39,9 +40,9 @@ export class BrineLeft {
   readonly batch = input.required<MakeReply>();
   protected readonly form = recordingForm('brine.left');
   protected readonly brine = computed(() => this.batch().preparations.find((row) => row.form === 'brine') ?? null);
-  protected readonly grams = linkedSignal<number | null>(() => { const brine = this.brine(); return brine ? Math.round(brine.onHandGrams) : null; });
+  protected readonly grams = linkedSignal<number | null, number | null>({ source: computed(() => this.brine()?.onHandGrams ?? null), computation: (left) => (left === null ? null : Math.round(left)) });
   protected readonly fills = computed(() => this.batch().fills.map((fill) => ({ id: fill.lotId, label: fill.code })));
-  protected readonly fillId = linkedSignal<string | null>(() => (this.batch().fills.length === 1 ? this.batch().fills[0]!.lotId : null));
+  protected readonly fillId = keptChoice(this.fills, (fills) => (fills.length === 1 ? fills[0]!.id : null));
   protected readonly mass = (grams: number): string => formatGrams(grams);
   private readonly keptLotId = signal(newId());
 

@@ -43,7 +43,8 @@ export class CloseStep {
   protected readonly closures = Object.keys(CLOSURE_WORDS) as Closure[];
   protected readonly chosen = signal<string | null>(null);
   protected readonly now = computed(() => this.batch().fills.find((fill) => fill.lotId === this.chosen()) ?? this.batch().fills.find((fill) => fill.closure === null) ?? this.batch().fills[0] ?? null);
-  protected readonly closure = linkedSignal<Closure>(() => this.house.house()?.vessels.find((vessel) => vessel.tag === this.now()?.vesselTag)?.closure ?? 'airlock');
+  /** As the vessel is usually closed, until somebody says otherwise of this one. */
+  protected readonly closure = linkedSignal<string | null, Closure>({ source: computed(() => this.now()?.vesselTag ?? null), computation: (tag) => this.house.house()?.vessels.find((vessel) => vessel.tag === tag)?.closure ?? 'airlock' });
   protected readonly what = signal('glass weights');
   protected readonly count = signal<number | null>(null);
   protected readonly headspace = signal<number | null>(null);

@@ -1,8 +1,9 @@
-import { Component, computed, input, linkedSignal, signal, viewChild } from '@angular/core';
+import { Component, computed, input, signal, viewChild } from '@angular/core';
 import { formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
 import type { MakeReply, StartersReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
+import { keptChoice } from '../../state/kept-choice';
 import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
 import { Beam } from '../../ui/beam';
@@ -106,7 +107,7 @@ export class LinesStep {
     return brine ? [...kept, ...this.supplies.options()] : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
   });
   /** One lot of it in the house need not be chosen. */
-  protected readonly lotId = linkedSignal<string | null>(() => { const free = this.options().filter((option) => !option.disabled); return free.length === 1 ? free[0]!.id : null; });
+  protected readonly lotId = keptChoice(this.options, (options) => { const free = options.filter((option) => !option.disabled); return free.length === 1 ? free[0]!.id : null; });
   protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
   protected readonly at = computed(() => {
     const now = this.line();

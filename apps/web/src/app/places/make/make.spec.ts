@@ -2,7 +2,8 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import type { BodyOf, DeviceReply, MakeReply, SuppliesReply } from '@clear-tally/contract';
 import { devicesWire } from '../../state/devices';
-import { FakeApi, INES, inHouse, ODILE, within } from '../../state/testing';
+import { House } from '../../state/house';
+import { FakeApi, INES, inHouse, INSPECTOR, ODILE, within } from '../../state/testing';
 import { Timers } from '../../state/timers';
 import { Bench } from './bench';
 import { BrineLeft } from './brine-left';
@@ -17,6 +18,7 @@ import { StepEnd } from './step-end';
 import { id, oneBatch } from './one-batch.testing';
 
 type Reply = Record<string, object>;
+type Person = typeof INES | typeof ODILE | typeof INSPECTOR;
 const supply = (last: string, materialName: string, over: Partial<SuppliesReply['lots'][number]> = {}): SuppliesReply['lots'][number] => ({
   lotId: id(last), code: `LM-00${last}`, materialId: id('e2'), materialName, supplierName: 'Low Mill', supplierLotCode: 'x', onHandGrams: 2000, receivedAt: '2026-11-01T07:00:00Z', useBy: null, hold: null, until: null, keeps: 'noDate', days: null, state: 'asReceived', unit: 'g', ...over,
 });
@@ -25,9 +27,9 @@ const materials = [{ id: id('e2'), name: 'Juniper berries', kind: 'flavouring' a
 const SCALE: DeviceReply = { id: 'scale-a', kind: 'scale', name: 'Scale A', simulated: true, connected: true, ranges: [{ capacityGrams: 3000, stepGrams: 1 }], scale: null, printer: null, garbled: 0 };
 
 let api: FakeApi;
-function house(replies: Reply = {}, person: typeof INES | typeof ODILE = INES): void {
+function house(replies: Reply = {}, person: Person = INES): void {
   api = new FakeApi({ '/api/supplies?kind=salt': salts, '/api/timers': { now: new Date().toISOString(), timers: [] }, '/api/supplies': { lots: [supply('60', 'Juniper berries'), supply('61', 'Damsons', { materialId: id('e9') })] }, '/api/making': { batches: [] }, ...replies });
-  inHouse(api, { materials }, person, [Timers]);
+  inHouse(api, { materials: [...materials] }, person, [Timers]);
 }
 async function open<T>(component: new (...args: never[]) => T, inputs: Record<string, unknown>) {
   const fixture = TestBed.createComponent(component as never);
@@ -93,6 +95,17 @@ describe('the salt at the scale', () => {
     expect(page.text()).toContain('21 g over: take it out');
     await page.press('It is in already');
     expect(body('salt.weigh')).toEqual({ batchId: id('b1'), saltLotId: id('51'), grams: 342, alreadyIn: true, saw: { inGrams: 0, targetGrams: 321.2 } });
+  });
+  it('the lot chosen stays chosen when the stores are read again', async () => {
+    house();
+    const page = await open(SaltStep, { batch: oneBatch() });
+    const step = page.fixture.componentInstance as unknown as { lotId: { set(value: string): void; (): string | null } };
+    expect(step.lotId()).toBe(id('51'));
+    step.lotId.set(id('50'));
+    await page.type('Salt, on the scale', '200');
+    await page.press('Record 200 g salt');
+    await page.fixture.whenStable();
+    expect(step.lotId()).toBe(id('50'));
   });
   it('bowl by bowl: parts that add up, and the beam wants the part of the bowl in hand', async () => {
     house();
@@ -162,8 +175,8 @@ describe('the end of a step', () => {
 });
 
 describe('the run sheet', () => {
-  const bench = async (batch: MakeReply, inputs: Record<string, unknown> = {}) => {
-    house({ [`/api/making/${id('b1')}`]: batch });
+  const bench = async (batch: MakeReply, inputs: Record<string, unknown> = {}, person: Person = INES) => {
+    house({ [`/api/making/${id('b1')}`]: batch }, person);
     return open(Bench, { batchId: id('b1'), ...inputs });
   };
   it('opens at the first step that is open, with the outline beside it', async () => {
@@ -175,6 +188,11 @@ describe('the run sheet', () => {
   it('goggles are asked for at the step where the chilli is', async () => {
     const page = await bench(oneBatch(), { step: 'flavour' });
     expect(page.text()).toContain('Put on first. Red chilli: Gloves and goggles; ventilate.');
+  });
+  it('an inspector reads the sheet and is offered nothing to record', async () => {
+    const page = await bench(oneBatch(), { step: 'salt' }, INSPECTOR);
+    expect(page.text()).toContain('Your sign-in reads and records nothing');
+    expect([...page.element.querySelectorAll('.main button, .main input')].length).toBe(0);
   });
   it('filling waits for its questions', async () => {
     const page = await bench(oneBatch(), { step: 'fill' });
@@ -243,6 +261,24 @@ describe('preparations', () => {
     await page.type('Boiled off', '16');
     await page.press('Make paste, 800 g');
     expect(body('preparation.make')).toEqual(jasmine.objectContaining({ form: 'paste', name: 'Paste', boiledOffGrams: 16, parts: [{ fromLotId: id('60'), grams: 96, line: 'line-0' }, { fromLotId: id('61'), grams: 720, line: null }] }));
+  });
+  it('parts weighed and not yet made outlive a reload of the page', async () => {
+    localStorage.setItem(`ct.parts.${id('b1')}`, JSON.stringify([{ fromLotId: id('60'), label: 'LM-0060 Juniper berries', grams: 96, line: 'line-0' }]));
+    house();
+    const page = await open(PrepareStep, { batch: oneBatch() });
+    expect(page.text()).toContain('LM-0060 Juniper berries96 g');
+    await page.press('Take it off the list');
+    expect(localStorage.getItem(`ct.parts.${id('b1')}`)).toBeNull();
+  });
+  it('a woken culture opens its sachet and starts its clock', async () => {
+    localStorage.setItem(`ct.parts.${id('b1')}`, JSON.stringify([{ fromLotId: id('60'), label: 'LM-0060 Culture', grams: 1.4, line: null }, { fromLotId: id('61'), label: 'tap', grams: 100, line: null }]));
+    house();
+    TestBed.inject(House).house()!.materials.push({ id: id('e2'), name: 'Culture', kind: 'starter', waterFraction: 0, saltFraction: 0, allergens: [], caution: null, details: { keepsOpenedDays: 3 } });
+    const page = await open(PrepareStep, { batch: oneBatch() });
+    await page.press('Woken culture');
+    await page.press('Make woken culture');
+    expect(api.sent[0]!.map((entry) => entry.kind)).toEqual(['preparation.make', 'supply.state']);
+    expect(api.sent[1]![0]).toEqual(jasmine.objectContaining({ kind: 'timer.start', body: jasmine.objectContaining({ words: 'Culture wakes up', minutes: 15 }) }));
   });
   it('W12: left-over brine asks whether it touched the product', async () => {
     house();

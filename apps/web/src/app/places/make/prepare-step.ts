@@ -1,9 +1,11 @@
-import { Component, computed, input, signal, viewChild } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { formatGrams, PREPARATION_WORDS } from '@clear-tally/core';
-import type { BodyOf, MakeReply, SuppliesReply } from '@clear-tally/contract';
+import type { BodyOf, Entry, MakeReply, SuppliesReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
 import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
+import { Timers } from '../../state/timers';
 import { Choice, type Option } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
@@ -13,6 +15,8 @@ import { supplyChoices } from './supply-choices';
 
 type Form = BodyOf<'preparation.make'>['form'];
 const FORMS: readonly Form[] = ['paste', 'porridge', 'puree', 'starterLiquor', 'culture'];
+/** A bought culture drinks for about a quarter of an hour. */
+const WAKE_UP_MINUTES = 15;
 interface Part { readonly fromLotId: string; readonly label: string; readonly grams: number; readonly line: string | null }
 
 /** Paste, porridge, purée, liquor, woken culture: each a lot of its own, of weighed lots; then into the bowls by weight. */
@@ -59,6 +63,8 @@ interface Part { readonly fromLotId: string; readonly label: string; readonly gr
 })
 export class PrepareStep {
   readonly batch = input.required<MakeReply>();
+  private readonly house = injectHouse();
+  private readonly timers = inject(Timers);
   private readonly partField = viewChild<QuantityInput>('part');
   protected readonly forms = FORMS;
   protected readonly formWords = PREPARATION_WORDS;
@@ -66,11 +72,13 @@ export class PrepareStep {
   protected readonly form = signal<Form>('paste');
   protected readonly lotId = signal<string | null>(null);
   protected readonly grams = signal<number | null>(null);
-  protected readonly parts = signal<readonly Part[]>([]);
+  /** Weighed and not yet made: a reload of the page takes none of them. */
+  private readonly drawer = computed(() => `ct.parts.${this.batch().batchId}`);
+  protected readonly parts = linkedSignal<readonly Part[]>(() => keptParts(this.drawer()));
   protected readonly name = signal('');
   protected readonly boiledOff = signal<number | null>(null);
   protected readonly make = recordingForm('preparation.make', () => {
-    this.parts.set([]);
+    this.setParts([]);
     this.name.set('');
     this.boiledOff.set(null);
   });
@@ -96,24 +104,52 @@ export class PrepareStep {
     const option = this.options().find((one) => one.id === this.lotId());
     if (!option || !grams) return;
     const materialId = this.all.data()?.lots.find((lot) => lot.lotId === option.id)?.materialId;
-    this.parts.update((parts) => [...parts, { fromLotId: option.id, label: option.label, grams, line: this.open().find((line) => line.materialId === materialId)?.key ?? null }]);
+    this.setParts([...this.parts(), { fromLotId: option.id, label: option.label, grams, line: this.open().find((line) => line.materialId === materialId)?.key ?? null }]);
     this.scale.taken();
     this.partField()?.clear();
     this.lotId.set(null);
   }
 
   protected drop(index: number): void {
-    this.parts.update((parts) => parts.filter((_, at) => at !== index));
+    this.setParts(this.parts().filter((_, at) => at !== index));
   }
 
   protected record(): void {
     if (this.parts().length === 0) return;
-    this.make.record(this.make.entry('preparation.make', {
+    const made = this.make.entry('preparation.make', {
       lotId: newId(), batchId: this.batch().batchId, form: this.form(), name: this.name().trim() || PREPARATION_WORDS[this.form()], boiledOffGrams: this.boiledOff() ?? 0, parts: this.parts().map(({ fromLotId, grams, line }) => ({ fromLotId, grams, line })),
-    }));
+    });
+    this.make.record(made, ...(this.form() === 'culture' ? this.openedSachets() : []));
+    if (this.form() === 'culture') this.timers.start({ batchId: this.batch().batchId, step: 'prepare', words: 'Culture wakes up', minutes: WAKE_UP_MINUTES });
+  }
+
+  /** What of a culture was closed until now is open from today, and keeps as long as its material says. */
+  private openedSachets(): Entry[] {
+    const used = new Set(this.parts().map((part) => part.fromLotId));
+    const starters = new Map((this.house.house()?.materials ?? []).filter((material) => material.kind === 'starter').map((material) => [material.id, material.details.keepsOpenedDays ?? null]));
+    return (this.all.data()?.lots ?? []).filter((lot) => used.has(lot.lotId) && lot.state === 'asReceived' && starters.has(lot.materialId)).map((lot) => {
+      const days = starters.get(lot.materialId) ?? null;
+      return this.make.entry('supply.state', { lotId: lot.lotId, state: 'opened', keepsUntil: days === null ? null : new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10) });
+    });
+  }
+
+  private setParts(parts: readonly Part[]): void {
+    this.parts.set(parts);
+    try {
+      if (parts.length > 0) localStorage.setItem(this.drawer(), JSON.stringify(parts));
+      else localStorage.removeItem(this.drawer());
+    } catch { /* a full or closed store: the list is still on the page */ }
   }
 
   protected into(fromLotId: string, grams: number): void {
     this.pour.record(this.pour.entry('ingredient.add', { batchId: this.batch().batchId, fromLotId, grams }));
+  }
+}
+
+function keptParts(drawer: string): Part[] {
+  try {
+    return JSON.parse(localStorage.getItem(drawer) ?? '[]') as Part[];
+  } catch {
+    return [];
   }
 }

@@ -10,6 +10,7 @@ import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { SaltRuler } from '../../ui/salt-ruler';
+import { keptChoice } from '../../state/kept-choice';
 import { injectScale } from '../../state/scale';
 import { sessionFeature } from '../../state/session';
 import { ScaleBar } from '../../ui/scale-bar';
@@ -50,7 +51,7 @@ export class SaltStep {
   protected readonly why = signal(false);
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));
   /** The salt the formula names, first to use first; another is a tap away. */
-  protected readonly lotId = linkedSignal<string | null>(() => this.supplies.options().find((option) => !option.disabled && option.label.endsWith(` ${this.batch().formula.saltName}`))?.id ?? null);
+  protected readonly lotId = keptChoice(this.supplies.options, (options) => options.find((option) => !option.disabled && option.label.endsWith(` ${this.batch().formula.saltName}`))?.id ?? null);
   protected readonly weigh = recordingForm('salt.weigh', () => {
     this.field()?.clear();
     this.typed.set(null);

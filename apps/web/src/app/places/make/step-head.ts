@@ -22,9 +22,9 @@ import { Refusal } from '../../ui/refusal';
     @for (caution of s.cautions; track caution.words) { <p class="watch"><ct-mark kind="watch">@if (caution.wear) {<b>Put on first. </b>}{{ caution.words }}</ct-mark></p> }
     @if (s.minutes !== null || own().length > 0) {
       <div class="row timers">
-        @if (s.minutes !== null && s.state !== 'done' && s.state !== 'skipped') { <button type="button" (click)="start(s.minutes)">Start {{ s.minutes }} min</button> }
+        @if (mayWork() && s.minutes !== null && s.state !== 'done' && s.state !== 'skipped') { <button type="button" (click)="start(s.minutes)">Start {{ s.minutes }} min</button> }
         @for (timer of own(); track timer.timerId) {
-          <span class="timer figure" [class.over]="timer.secondsLeft <= 0"><b>{{ clock(timer.secondsLeft) }}</b> of {{ timer.minutes }} min <button type="button" class="plain" (click)="timers.stop(timer.timerId)">Stop</button></span>
+          <span class="timer figure" [class.over]="timer.secondsLeft <= 0"><b>{{ clock(timer.secondsLeft) }}</b> of {{ timer.minutes }} min @if (mayWork()) {<button type="button" class="plain" (click)="timers.stop(timer.timerId)">Stop</button>}</span>
         }
       </div>
     }
@@ -55,9 +55,10 @@ export class StepHead {
     if (state === 'done' && by) return `done by ${by}, ${time(at!)}${labourMinutes ? `, ${labourMinutes} min` : ''}`;
     return begunBy.length > 0 ? begunBy.map((one) => `${one.by} since ${time(one.at)}`).join(', ') : '';
   });
+  protected readonly mayWork = computed(() => this.batch().closedAt === null && this.person()?.role !== 'inspector');
   protected readonly mayBegin = computed(() => {
     const { by, begunBy } = this.step();
-    return this.batch().closedAt === null && by === null && this.person()?.role !== 'inspector' && !begunBy.some((one) => one.by === this.person()?.initials);
+    return this.mayWork() && by === null && !begunBy.some((one) => one.by === this.person()?.initials);
   });
 
   protected begin(): void {
