@@ -28,6 +28,8 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
   await send(start,
     ['house.found', { name: 'Big house', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03 }],
     ['person.add', { personId: owner.id, name: 'Owner', initials: 'O', role: 'owner' }],
+    ['house.rule', { rule: 'secondPerson', option: 'no', reason: 'One person works here.' }],
+    ['house.set', { keptBrineGenerations: 20 }],
     ['room.add', { roomId: room, name: 'Cellar', usualCelsius: 14, position: 0 }],
     ['supplier.add', { supplierId: supplier, name: 'Growers', prefix: 'CG' }],
     ['material.add', { materialId: shred, name: 'Shred', kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null }],

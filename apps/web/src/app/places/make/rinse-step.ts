@@ -32,6 +32,7 @@ const TASTES: readonly { key: Taste; words: string }[] = [{ key: 'tooSalty', wor
         <ct-salt-ruler [now]="leaf.leafSalt" [past]="[]" />
         @if (leaf.drainedGrams === null && batch().closedAt === null) {
           <form class="stack rule" (submit)="$event.preventDefault(); recordRinse()">
+            @if (usualWater(); as litres) { <p class="soft">The formula: {{ batch().formula.heavy!.rinses }} rinses of about {{ litres }} each, to a measured salt of about {{ percent(leaf.wanted, 1) }}.</p> }
             <div class="row">
               <ct-quantity label="Water of this rinse" unit="kg" what="rinse water" [gramsPerMl]="1" [(grams)]="water" [refusal]="rinse.problemAt('waterGrams')" (edited)="rinse.edited()" />
               <ct-figure label="Measured salt" kind="percent" [least]="0" [most]="0.26" [(value)]="salt" />
@@ -92,6 +93,7 @@ export class RinseStep {
     this.drainedField()?.clear();
     this.scale.taken();
   });
+  protected readonly usualWater = computed(() => { const heavy = this.batch().formula.heavy; return heavy ? formatGrams(heavy.litresPerKg * this.batch().produceGrams) : null; });
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly percent = formatPercent;
 
