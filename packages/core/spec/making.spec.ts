@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { decideBrineUse, decideClose, decideDonor, decideDrain, decideFinish, decideStarterAge, labourMinutes, runSheet, settleLines, STATIONS, type SheetInput, type SheetLine, type StepStanding, type WorkMark } from '../src/index.js';
+import { decideBrineUse, decideClose, decideConfirmed, decideDonor, decideDrain, decideFinish, decideStarterAge, labourMinutes, runSheet, settleLines, STATIONS, type SheetInput, type SheetLine, type StepStanding, wantsSecondPerson, type WorkMark } from '../src/index.js';
 
 const codeOf = (outcome: { ok: true } | { ok: false; refusal: { code: string } }): string => (outcome.ok ? 'accepted' : outcome.refusal.code);
 const dry: SheetInput = { brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, sanitise: true, materialCautions: {} };
@@ -102,4 +102,9 @@ describe('draining a leaf', () => {
   it('nothing gone is a leaf not drained', () => expect(codeOf(drain(5990))).toBe('leaf.lossOutsideRange'));
   it('with what happened written down it goes on', () => expect(codeOf(drain(3000, 'one bowl fell'))).toBe('accepted'));
   it('more than was there is refused', () => expect(codeOf(drain(7000))).toBe('lot.overdrawn'));
+});
+
+describe('a second pair of eyes on the salt', () => {
+  it('is asked for where the rule says so and there is one: who works alone is not locked out', () => expect([wantsSecondPerson({ rule: 'yes', people: 3 }), wantsSecondPerson({ rule: 'yes', people: 1 }), wantsSecondPerson({ rule: 'no', people: 3 }), wantsSecondPerson({ rule: undefined, people: 3 })]).toEqual([true, false, false, false]));
+  it('comes before filling', () => expect([decideConfirmed({ wanted: true, confirmed: false }), decideConfirmed({ wanted: true, confirmed: true }), decideConfirmed({ wanted: false, confirmed: false })].map(codeOf)).toEqual(['salt.notConfirmed', 'accepted', 'accepted']));
 });

@@ -7,6 +7,7 @@ import { toGrams } from '../db/schema/index.js';
 import { batchState, type BatchState } from '../record/batchSalt.js';
 import { compositionOf, waterPhaseOf, type Composition } from '../record/composition.js';
 import { loadLot, type LotRow } from '../record/lots.js';
+import { saltConfirmation } from '../record/saltConfirmation.js';
 import { readLeaf } from './leaf.js';
 import { readSheet } from './runSheet.js';
 import { readFormula } from './formulas.js';
@@ -94,11 +95,9 @@ async function readPreparations(reader: Reader, batchId: string): Promise<MakeRe
 
 async function readConfirmation(reader: Reader, batch: LotRow, state: BatchState): Promise<MakeReply['confirmation']> {
   const into = [batch.id, state.brine?.lotId ?? batch.id];
-  const [row] = await rows<{ by: string | null }>(reader, sql`
-    select (select p.name from salt_confirmation c join person p on p.id = c.by where c.batch_id = ${batch.id}
-      and not exists (select 1 from movement m where m.to_lot in ${into} and m.kind = 'salt.weigh' and m.seq > c.seq)) as by`);
+  const { wanted, by } = await saltConfirmation(reader, batch, state.brine?.lotId ?? batch.id);
   const weighers = await rows<{ by: string }>(reader, sql`select distinct j.by from live_movement m join journal j on j.seq = m.seq where m.to_lot in ${into} and m.kind = 'salt.weigh'`);
-  return { wanted: batch.rules?.['secondPerson'] === 'yes', by: row!.by, weighedBy: weighers.map((one) => one.by) };
+  return { wanted, by, weighedBy: weighers.map((one) => one.by) };
 }
 
 /** How long a filled batch stays in the list to be closed. */

@@ -85,3 +85,12 @@ export function decideWeakStart(input: { waterPhaseSalt: number; isReviewer: boo
     field: 'weakSaltReason', facts: { waterPhaseSalt: input.waterPhaseSalt },
   });
 }
+
+/** Whether a house has the salt looked at twice: its rule says so, and there is a second person to do it. */
+export const wantsSecondPerson = (input: { rule: string | undefined; people: number }): boolean => input.rule === 'yes' && input.people > 1;
+
+/** Before filling: on the salt as it is now, not as it was before the last portion. Source: handbook 2.2. */
+export function decideConfirmed(input: { wanted: boolean; confirmed: boolean }): Outcome<void> {
+  if (!input.wanted || input.confirmed) return accept(undefined);
+  return refuse('salt.notConfirmed', 'This house has the salt confirmed by a second person. Ask somebody to look at scale, lot and figure, and to confirm under their own name.');
+}

@@ -1,8 +1,9 @@
-import { and, eq, isNull, sql } from 'drizzle-orm';
-import { checkMass, decideBrineUse, decideFill, decideSaltBeforeFill, fillCode } from '@clear-tally/core';
+import { and, eq, isNull } from 'drizzle-orm';
+import { checkMass, decideBrineUse, decideConfirmed, decideFill, decideSaltBeforeFill, fillCode } from '@clear-tally/core';
 import { closing, labelPrinted, lot, room, vessel } from '../../db/schema/index.js';
-import { rows, type Transaction } from '../../db/database.js';
+import type { Transaction } from '../../db/database.js';
 import { batchState } from '../batchSalt.js';
+import { saltConfirmation } from '../saltConfirmation.js';
 import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
 import type { Handler } from '../handler.js';
@@ -27,7 +28,7 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
   const fit = must(decideFill({ vessel: into, grams }));
   const state = await batchState(tx, batch);
   must(decideSaltBeforeFill({ batch: state, acceptedReason: state.acceptedReason }));
-  if (batch.rules?.['secondPerson'] === 'yes') await refuseUnconfirmed(tx, batch.id, state.brine?.lotId ?? batch.id);
+  must(decideConfirmed(await saltConfirmation(tx, batch, state.brine?.lotId ?? batch.id)));
   if (brine) must(decideBrineUse({ code: brine.code, touched: brine.form === 'brine' ? brine.touched : 'never', sameBatch: brine.batchId === batch.id }));
   const code = await freeFillCode(tx, batch.code, into.tag);
   await addLot(recording, {
@@ -62,14 +63,6 @@ export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: to.id }, grams: body.grams, field: 'grams' }]);
   return { lots: [from.id, to.id] };
 };
-
-/** Where the house wants a second pair of eyes: on the salt as it is now, not as it was before the last portion. */
-async function refuseUnconfirmed(tx: Transaction, batchId: string, saltedLotId: string): Promise<void> {
-  const [row] = await rows<{ confirmed: boolean }>(tx, sql`
-    select exists (select 1 from salt_confirmation c where c.batch_id = ${batchId}
-      and not exists (select 1 from movement m where m.to_lot in (${batchId}, ${saltedLotId}) and m.kind = 'salt.weigh' and m.seq > c.seq)) as confirmed`);
-  if (!row!.confirmed) throw refused('salt.notConfirmed', 'This house has the salt confirmed by a second person. Ask somebody to look at scale, lot and figure, and to confirm under their own name.');
-}
 
 /** The lid on. Said again when it is opened and closed anew; the book keeps every time. */
 export const vesselClosed: Handler<'vessel.close'> = async ({ tx, body, at, seq }) => {
