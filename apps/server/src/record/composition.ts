@@ -11,7 +11,6 @@ export interface Composition {
 interface PartRow { toLot: string; fromLot: string; kind: string; mg: string; waterFraction: string | null; saltFraction: string | null }
 interface LossRow { lot: string; sink: string; mg: string; seq: string; measured: string | null }
 
-/** Brine that stands on solids is stronger or weaker than the whole: this is its water phase. */
 const NOTHING: Composition = { waterFraction: 0, saltFraction: 0 };
 
 /**
@@ -59,14 +58,10 @@ export async function compositionOf(reader: Reader, lotId: string): Promise<Comp
       grams -= gone;
       if (loss.sink === 'evaporation') water -= gone;
       else {
-        // Leaf dries little in a rinse: what went is water and salt; the salt that stays is measured, or told by the estimate.
-        const before = salt + water;
-        water = Math.max(0, before - gone - salt);
-        if (loss.measured !== null) {
-          const phase = Math.max(0, before - gone);
-          salt = phase * Number(loss.measured);
-          water = phase - salt;
-        }
+        // A rinse takes water and salt. What of the water phase stays has the salt that was measured, or estimated, at draining.
+        const phase = Math.max(0, salt + water - gone);
+        salt = phase * Number(loss.measured ?? (salt + water > 0 ? salt / (salt + water) : 0));
+        water = phase - salt;
       }
     }
     return grams > 0 ? { waterFraction: Math.max(0, water) / grams, saltFraction: Math.max(0, salt) / grams } : NOTHING;

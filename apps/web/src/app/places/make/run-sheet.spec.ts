@@ -1,0 +1,115 @@
+import type { MakeReply } from '@clear-tally/contract';
+import { INES, INSPECTOR } from '../../state/testing';
+import { Bench } from './bench';
+import { LinesStep } from './lines-step';
+import { StepEnd } from './step-end';
+import { id, oneBatch } from './one-batch.testing';
+import { type Person, supply, api, house, open, body } from './bench.testing';
+
+describe('the end of a step', () => {
+  const inspect = (over: Partial<MakeReply['steps'][number]> = {}) => ({ ...oneBatch().steps[0]!, ...over });
+  it('unticked, it asks why it goes on; the reason is kept with it', async () => {
+    house();
+    const page = await open(StepEnd, { batch: oneBatch(), step: inspect() });
+    await page.press('Done');
+    expect(api.sent).toEqual([]);
+    await page.type('Why does it go on without?', 'looked at in the store');
+    await page.press('Done');
+    expect(body('step.finish')).toEqual(jasmine.objectContaining({ step: 'inspect', checked: [], note: 'looked at in the store', skipped: null }));
+  });
+  it('skipped only with a reason', async () => {
+    house();
+    const page = await open(StepEnd, { batch: oneBatch(), step: inspect() });
+    await page.press('Skip it');
+    expect(page.button('Skip Inspect').disabled).toBeTrue();
+    await page.type('Why is it skipped?', 'inspected yesterday');
+    await page.press('Skip Inspect');
+    expect(body('step.finish')).toEqual(jasmine.objectContaining({ skipped: 'inspected yesterday' }));
+  });
+  it('two people at one step: who was first is said, and what was ticked stays', async () => {
+    house();
+    api.refusal = { type: '', title: '', status: 409, code: 'making.stepDone', detail: '“Inspect the produce” was finished by Tomasz Reyk at 09:12. Nothing was recorded twice: go on with the next step.', field: 'step' };
+    const page = await open(StepEnd, { batch: oneBatch(), step: inspect(), checked: ['firm', 'ends'] });
+    await page.press('Done');
+    expect(page.text()).toContain('finished by Tomasz Reyk at 09:12');
+  });
+  it('a finished step shows the way on, and nothing to record', async () => {
+    house();
+    const page = await open(StepEnd, { batch: oneBatch(), step: inspect({ state: 'done', by: 'TR', at: '2026-11-23T09:12:00Z', unchecked: ['Fresh and firm, no mould at all'], note: 'by lamp' }) });
+    expect(page.text()).toContain('Not ticked: Fresh and firm');
+    expect(page.button('On to: Trim and weigh')).toBeDefined();
+  });
+});
+
+describe('the run sheet', () => {
+  const bench = async (batch: MakeReply, inputs: Record<string, unknown> = {}, person: Person = INES) => {
+    house({ [`/api/making/${id('b1')}`]: batch }, person);
+    return open(Bench, { batchId: id('b1'), ...inputs });
+  };
+  it('opens at the first step that is open, with the outline beside it', async () => {
+    const page = await bench(oneBatch());
+    expect(page.element.querySelector('h1')!.textContent).toBe('Inspect the produce');
+    expect(page.element.querySelectorAll('.outline .step').length).toBe(oneBatch().steps.length + 1);
+  });
+  it('a link to a step opens it: the same sheet on another tablet', async () => expect((await bench(oneBatch(), { step: 'label' })).element.querySelector('h1')!.textContent).toBe('Label before the lid'));
+  it('goggles are asked for at the step where the chilli is', async () => {
+    const page = await bench(oneBatch(), { step: 'flavour' });
+    expect(page.text()).toContain('Put on first. Red chilli: Gloves and goggles; ventilate.');
+  });
+  it('an inspector reads the sheet and is offered nothing to record', async () => {
+    const page = await bench(oneBatch(), { step: 'salt' }, INSPECTOR);
+    expect(page.text()).toContain('Your sign-in reads and records nothing');
+    expect([...page.element.querySelectorAll('.main button, .main input')].length).toBe(0);
+  });
+  it('filling waits for its questions', async () => {
+    const page = await bench(oneBatch(), { step: 'fill' });
+    expect(page.text()).toContain('Tick what was looked at above');
+  });
+  it('closed, it says so and asks for nothing', async () => {
+    const page = await bench(oneBatch({ closedAt: '2026-11-23T12:00:00Z', fills: [{ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 1, closure: 'airlock' }] }));
+    expect(page.text()).toContain('Nothing more goes into it');
+    expect(page.button('Close the making')).toBeDefined();
+    expect([...page.element.querySelectorAll('.main button')].map((button) => button.textContent!.trim())).not.toContain('Close the making');
+  });
+});
+
+describe('formula lines', () => {
+  it('one lot of it in the house need not be chosen; the next open line follows', async () => {
+    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
+    const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
+    await page.type('On the scale', '96');
+    await page.press('Record 96 g Juniper berries');
+    expect(body('ingredient.add')).toEqual({ batchId: id('b1'), fromLotId: id('60'), grams: 96, line: 'line-0' });
+  });
+  it('to taste is ticked; left out wants a reason', async () => {
+    house();
+    const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
+    await page.press('Dill seed');
+    await page.press('In, not weighed');
+    expect(body('line.settle')).toEqual({ how: 'ticked', batchId: id('b1'), line: 'line-1', note: null });
+    api.sent.length = 0;
+    await page.press('Left out');
+    expect(page.button('Leave it out').disabled).toBeTrue();
+    await page.type('Why is Juniper berries left out?', 'none in the house');
+    await page.press('Leave it out');
+    expect(body('line.settle')).toEqual({ how: 'leftOut', batchId: id('b1'), line: 'line-0', reason: 'none in the house' });
+  });
+  it('stock past its date asks for the reason, and keeps the weight typed', async () => {
+    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries', { keeps: 'past', days: -3 })] } });
+    const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
+    api.refusal = { type: '', title: '', status: 422, code: 'stock.past', detail: 'LM-0060 was to be used by 2026-11-20.', field: 'pastReason' };
+    await page.type('On the scale', '96');
+    await page.press('Record 96 g');
+    expect(page.text()).toContain('was to be used by 2026-11-20');
+    api.refusal = null;
+    await page.type('Why it goes in all the same', 'dry and whole');
+    await page.press('Record 96 g');
+    expect(body('ingredient.add')).toEqual(jasmine.objectContaining({ grams: 96, pastReason: 'dry and whole' }));
+  });
+  it('W6: 300 g of culture water, and what holds the salt where it was', async () => {
+    house();
+    const w6 = { formula: { ...oneBatch().formula, produce: [{ ...oneBatch().formula.produce[0]!, waterFraction: 0.92 }] }, produce: [{ ...oneBatch().produce[0]!, grams: 12_000 }], produceGrams: 12_000 };
+    const page = await open(LinesStep, { batch: oneBatch({ ...w6, salt: { ...oneBatch().salt, inGrams: 264, targetGrams: 264, waterPhaseSalt: 264 / (264 + 11_340) } }), station: 'flavour' });
+    expect(page.text()).toContain('the water phase is at 2.28 %, it was 2.34 %. 7.2 g of salt hold it there.');
+  });
+});
