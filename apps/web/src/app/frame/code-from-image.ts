@@ -1,6 +1,9 @@
 /** Larger pictures are read smaller: a symbol needs no twelve megapixels. */
 const MOST_PIXELS = 1600;
 
+/** Smaller ones are read larger: a drawing has no size of its own. */
+const LEAST_PIXELS = 1000;
+
 /** What the code symbol on a picture says; null where none is found. The reader is loaded when it is first wanted. */
 export async function codeFromImage(file: Blob): Promise<string | null> {
   const { BinaryBitmap, HybridBinarizer, MultiFormatReader, RGBLuminanceSource } = await import('@zxing/library');
@@ -19,16 +22,15 @@ export async function codeFromImage(file: Blob): Promise<string | null> {
 
 async function drawn(file: Blob): Promise<ImageData | null> {
   const image = new Image();
-  const url = URL.createObjectURL(file);
   try {
-    image.src = url;
+    // As an address of data: the house's pages load pictures from nowhere else.
+    image.src = await dataUrl(file);
     await image.decode();
   } catch {
     return null;
-  } finally {
-    URL.revokeObjectURL(url);
   }
-  const scale = Math.min(1, MOST_PIXELS / Math.max(image.width, image.height));
+  const side = Math.max(image.width, image.height);
+  const scale = Math.min(MOST_PIXELS, Math.max(LEAST_PIXELS, side)) / side;
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [Math.round(image.width * scale), Math.round(image.height * scale)];
   const context = canvas.getContext('2d')!;
@@ -36,4 +38,13 @@ async function drawn(file: Blob): Promise<ImageData | null> {
   context.fillRect(0, 0, canvas.width, canvas.height);
   context.drawImage(image, 0, 0, canvas.width, canvas.height);
   return context.getImageData(0, 0, canvas.width, canvas.height);
+}
+
+function dataUrl(file: Blob): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(new Error('unreadable'));
+    reader.readAsDataURL(file);
+  });
 }

@@ -11,7 +11,7 @@ let made = 0;
   template: `
     <label [for]="id">{{ label() }}</label>
     <input [id]="id" type="file" accept="image/*" capture="environment" (change)="chosen($any($event.target))" />
-    <span class="small" [class.beet]="problem()" role="status">{{ problem() ?? said() }}</span>
+    <span class="small" [class.beet]="problem()" aria-live="polite">{{ problem() ?? said() }}</span>
     @if (preview(); as picture) { <img [src]="picture" alt="The photo as it is kept" /> }
   `,
   styles: ':host { display: grid; max-width: 330px; } input { font: inherit; min-height: 44px; max-width: 100%; } img { max-height: 76px; border: 1px solid var(--hair); justify-self: start; }',

@@ -5,7 +5,7 @@ import { BrineLeft } from './brine-left';
 import { PrepareStep } from './prepare-step';
 import { RinseStep } from './rinse-step';
 import { id, oneBatch } from './one-batch.testing';
-import { supply, api, house, open, body } from './bench.testing';
+import { api, body, house, open } from './bench.testing';
 
 describe('preparations', () => {
   it('a paste of weighed lots becomes a lot of its own; formula lines in it are settled', async () => {
