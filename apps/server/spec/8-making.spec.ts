@@ -249,6 +249,8 @@ describe('the making day', () => {
       expect(await refusalOf(house.record('preparation.make', { ...body, boiledOffGrams: 504 }, by()))).toBe('lot.overdrawn');
       expect((await house.record('preparation.make', body, by())).facts).toEqual(jasmine.objectContaining({ grams: 424 }));
       expect((await make(batchId)).lines[0]).toEqual(jasmine.objectContaining({ state: 'weighed', inGrams: 4 }));
+      const { starters } = startersReply.parse((await client.get('/api/starters')).body);
+      expect(starters.find((row) => row.lotId === lotId)).withContext('another batch can use it').toEqual(jasmine.objectContaining({ kind: 'made', onHandGrams: 424, refusal: null }));
     });
   });
 

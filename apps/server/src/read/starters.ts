@@ -8,11 +8,11 @@ import { loadLot, openHold } from '../record/lots.js';
 import { donorGeneration, refuseTiredStarter } from '../record/starters.js';
 import { Refused } from '../record/refused.js';
 
-/** Kept brine, left-over brine and live vessels, each with its strength and what stands in its way. */
+/** Kept brine, left-over brine, live vessels and preparations, each with its strength and what stands in its way. */
 export async function readStarters(reader: Reader, now: Date): Promise<StartersReply> {
   const found = await rows<{ lotId: string; code: string; name: string; kind: string; form: string | null; mg: string; generation: number | null; useBy: string | null; ph: string | null; touched: string | null }>(reader, sql`
     select l.id as "lotId", l.code, l.name, l.kind, l.form, ${onHandMg(sql`l.id`)} as mg, l.generation, l.use_by::text as "useBy", ${lastPh(sql`l.id`)} as ph, l.touched
-    from lot l where l.closed_at is null and (l.kind = 'fill' or l.form = 'keptBrine' or (l.form = 'brine' and l.touched = 'never')) order by l.form is null, l.seq desc limit 120`);
+    from lot l where l.closed_at is null and (l.kind = 'fill' or l.form <> 'brine' or l.touched = 'never') order by l.form is null, l.seq desc limit 120`);
   const starters: StartersReply['starters'] = [];
   for (const row of found.filter(({ mg }) => Number(mg) > 0)) {
     const lot = await loadLot(reader, row.lotId, 'fromLotId');
@@ -27,7 +27,7 @@ export async function readStarters(reader: Reader, now: Date): Promise<StartersR
       refusal = error.message;
     }
     starters.push({
-      lotId: row.lotId, code: row.code, name: row.name, kind: row.kind === 'fill' ? 'vessel' : row.form === 'brine' ? 'leftBrine' : 'keptBrine', onHandGrams: toGrams(row.mg), generation, useBy: row.useBy,
+      lotId: row.lotId, code: row.code, name: row.name, kind: row.kind === 'fill' ? 'vessel' : row.form === 'brine' ? 'leftBrine' : row.form === 'keptBrine' ? 'keptBrine' : 'made', onHandGrams: toGrams(row.mg), generation, useBy: row.useBy,
       lastPh: row.ph === null ? null : Number(row.ph), waterPhaseSalt: await waterPhaseOf(reader, row.lotId), refusal,
     });
   }

@@ -115,8 +115,8 @@ export const deviceReply = z.strictObject({
 export const deviceNote = z.strictObject({ id: z.string(), device: deviceReply, scanned: z.string().optional(), paper: z.strictObject({ job: z.string(), svg: z.string() }).optional() });
 export const devicesReply = z.strictObject({ devices: z.array(deviceReply) });
 
-/** What can start a batch: kept brine, and live vessels that may give some. */
-export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), waterPhaseSalt: z.number(), refusal: z.string().nullable() })) });
+/** What stands about that can go into a batch: kept brine, live vessels that may give some, left-over brine, what was made for another batch. */
+export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine', 'made']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), waterPhaseSalt: z.number(), refusal: z.string().nullable() })) });
 
 export const bookLine = z.strictObject({
   entryId: id, seq: z.int(), kind: z.string(), at: iso, recordedAt: iso, by: z.string(), what: z.string(), figure: z.string().nullable(), struck: z.array(z.string()), words: z.string().nullable(),

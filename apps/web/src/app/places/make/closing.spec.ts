@@ -3,6 +3,7 @@ import { Store } from '@ngrx/store';
 import type { MakeReply } from '@clear-tally/contract';
 import { devicesWire } from '../../state/devices';
 import { CloseBatch } from './close-batch';
+import { FillStep } from './fill-step';
 import { CloseStep } from './close-step';
 import { LabelStep } from './label-step';
 import { id, oneBatch } from './one-batch.testing';
@@ -10,6 +11,14 @@ import { SCALE, api, house, open, body } from './bench.testing';
 
 describe('closing', () => {
   const fill = (over: Partial<MakeReply['fills'][number]> = {}) => ({ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 0, closure: null, ...over });
+  it('what is in the bowls is split over vessels in parts that add up', async () => {
+    house();
+    const page = await open(FillStep, { batch: oneBatch({ inBowlsGrams: 14_921 }) });
+    await page.type('Split what is left over', '3');
+    expect(page.text()).toContain('4,974 g');
+    await page.press('4,973 g');
+    expect(page.field('From the bowls').value).toBe('4.973');
+  });
   it('weights go in counted', async () => {
     house();
     const page = await open(CloseStep, { batch: oneBatch({ fills: [fill()] }) });

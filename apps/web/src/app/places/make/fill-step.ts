@@ -1,10 +1,11 @@
 import { Component, computed, input, signal, viewChildren } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { brineForVessel, formatGrams, FORMS } from '@clear-tally/core';
+import { brineForVessel, formatGrams, FORMS, splitDose } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
+import { CountInput } from '../../ui/count-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
@@ -15,7 +16,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
 /** One or several vessels, each followed on its own from here on. */
 @Component({
   selector: 'ct-fill-step',
-  imports: [BrineLeft, Choice, QuantityInput, Refusal, RouterLink, ScaleBar, VesselDrawing],
+  imports: [BrineLeft, Choice, CountInput, QuantityInput, Refusal, RouterLink, ScaleBar, VesselDrawing],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-scale-bar [scale]="scale" />
@@ -29,6 +30,10 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
             <label class="tick"><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The vessel is clean: washed and rinsed now</label>
           </div>
           <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          @if (batch().closedAt === null && leftGrams() > 0) {
+            <div class="row split"><ct-count label="Split what is left over" [count]="over()" (countChange)="over.set($event)" />
+              @for (part of parts(); track $index) { <button type="button" (click)="grams.set(part)">{{ mass(part) }}</button> }</div>
+          }
           @if (waits()) { <p class="soft">Tick what was looked at above; then it can be filled.</p> }
           @if (wanted(); as words) { <p class="note">{{ words }}</p> }
           <ct-refusal [message]="form.problemAt('grams', 'brine') ? null : form.problem()" />
@@ -96,6 +101,9 @@ export class FillStep {
     const ends = `fill window ${(vessel.minFill * 100).toFixed(0)} to ${(vessel.maxFill * 100).toFixed(0)} %`;
     return { in: ends, under: `${ends}: too much air stays in`, over: `${ends}: it will run over` }[this.window()];
   });
+  /** Even parts of what is in the bowls, in whole grams, that add up. */
+  protected readonly over = signal<number | null>(null);
+  protected readonly parts = computed(() => (this.over() && this.over()! > 1 && this.over()! <= 12 ? splitDose({ doseGrams: Math.round(this.leftGrams()), shares: Array.from({ length: this.over()! }, () => 1), stepGrams: 1 }) : []));
   /** What this vessel takes: brine for the room its solids leave, in the strength that was made. Source: handbook 2.6, worked case W3. */
   protected readonly wanted = computed(() => {
     const [vessel, grams, brine] = [this.vessel(), this.scale.orLive(this.grams()), this.batch().brine];

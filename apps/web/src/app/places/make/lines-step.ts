@@ -99,7 +99,7 @@ export class LinesStep {
   private readonly starters = shown<StartersReply>(computed(() => (this.station() === 'starter' ? '/api/starters' : null)));
   protected readonly options = computed((): Option[] => {
     const own = this.batch().preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine').map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
-    const kept = (this.starters.data()?.starters ?? []).filter((row) => row.kind !== 'leftBrine' && !row.code.startsWith(this.batch().code)).map((row) => ({
+    const kept = (this.starters.data()?.starters ?? []).filter((row) => (row.kind === 'vessel' || row.kind === 'keptBrine') && !row.code.startsWith(this.batch().code)).map((row) => ({
       id: row.lotId, label: row.kind === 'vessel' ? `Kept brine from ${row.code}` : `${row.code} ${row.name}`, disabled: row.refusal !== null,
       detail: row.refusal ?? [row.lastPh === null ? null : `pH ${row.lastPh.toFixed(2)}`, row.generation === null ? null : `generation ${row.generation}`, `${formatPercent(row.waterPhaseSalt)} salt`, row.useBy ? `until ${row.useBy}` : null].filter(Boolean).join(' · '),
     }));

@@ -22,6 +22,14 @@ describe('preparations', () => {
     await page.press('Make paste, 800 g');
     expect(body('preparation.make')).toEqual(jasmine.objectContaining({ form: 'paste', name: 'Paste', boiledOffGrams: 16, parts: [{ fromLotId: id('60'), grams: 96, line: 'line-0' }, { fromLotId: id('61'), grams: 720, line: null }] }));
   });
+  it('what was made for another batch goes into these bowls by weight', async () => {
+    house({ '/api/starters': { starters: [{ lotId: id('77'), code: 'NY26-320-B-b2', name: 'Damson paste', kind: 'made', onHandGrams: 400, generation: null, useBy: null, lastPh: null, waterPhaseSalt: 0.02, refusal: null }] } });
+    const page = await open(PrepareStep, { batch: oneBatch() });
+    (page.fixture.componentInstance as unknown as { lotId: { set(value: string): void } }).lotId.set(id('77'));
+    await page.type('On the scale', '250');
+    await page.press('250 g into the bowls');
+    expect(body('ingredient.add')).toEqual({ batchId: id('b1'), fromLotId: id('77'), grams: 250 });
+  });
   it('parts weighed and not yet made outlive a reload of the page', async () => {
     localStorage.setItem(`ct.parts.${id('b1')}`, JSON.stringify([{ fromLotId: id('60'), label: 'LM-0060 Juniper berries', grams: 96, line: 'line-0' }]));
     house();

@@ -1,6 +1,6 @@
 import { Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { formatGrams, PREPARATION_WORDS } from '@clear-tally/core';
-import type { BodyOf, Entry, MakeReply, SuppliesReply } from '@clear-tally/contract';
+import type { BodyOf, Entry, MakeReply, StartersReply, SuppliesReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectScale } from '../../state/scale';
@@ -55,8 +55,9 @@ interface Part { readonly fromLotId: string; readonly label: string; readonly gr
             @if (row.onHandGrams > 0 && batch().closedAt === null) { <button type="button" (click)="into(row.lotId, row.onHandGrams)" [disabled]="pour.saving()">All of it into the bowls</button>
               @if (toAdd() && toAdd()! <= row.onHandGrams) { <button type="button" (click)="into(row.lotId, toAdd()!)">{{ mass(toAdd()!) }} into the bowls</button> } }</div>
         }
-        <ct-refusal [message]="pour.problem()" />
       }
+      @if (fromOthers(); as row) { <div class="row made"><b class="figure">{{ row.label }}</b><span class="soft">{{ row.detail }}</span><button type="button" [disabled]="!toAdd() || pour.saving()" (click)="into(row.id, toAdd()!)">{{ toAdd() ? mass(toAdd()!) + ' ' : '' }}into the bowls</button></div> }
+      <ct-refusal [message]="pour.problem()" />
     </div>
   `,
   styles: '.want { border-bottom: 1px dotted var(--soft); margin-right: 14px; } ct-choice { min-width: 330px; flex: 1; } .made { align-items: center; border-bottom: 1px solid var(--hair); padding: 4px 0; } .made span:nth-child(2) { flex: 1; }',
@@ -84,6 +85,7 @@ export class PrepareStep {
   });
   protected readonly pour = recordingForm('ingredient.add', () => this.partField()?.clear());
   private readonly supplies = supplyChoices(signal('/api/supplies'));
+  private readonly standing = shown<StartersReply>(signal('/api/starters'));
   private readonly all = shown<SuppliesReply>(signal('/api/supplies'));
 
   protected readonly open = computed(() => this.batch().lines.filter((line) => line.state === 'open' && !this.parts().some((part) => part.line === line.key)));
@@ -93,8 +95,11 @@ export class PrepareStep {
     const names = new Set(this.open().map((line) => line.name));
     const own = this.made().filter((row) => row.onHandGrams > 0).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
     const wanted = (option: Option): boolean => [...names].some((name) => option.label.endsWith(` ${name}`));
-    return [...own, ...[...this.supplies.options()].sort((a, b) => Number(wanted(b)) - Number(wanted(a)))];
+    const others = (this.standing.data()?.starters ?? []).filter((row) => row.kind === 'made' && row.refusal === null && !row.code.startsWith(`${this.batch().code}-`)).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for another batch, ${formatGrams(row.onHandGrams)} left` }));
+    return [...own, ...others, ...[...this.supplies.options()].sort((a, b) => Number(wanted(b)) - Number(wanted(a)))];
   });
+  /** What was made for another batch can go into these bowls as it is. */
+  protected readonly fromOthers = computed(() => this.options().find((one) => one.id === this.lotId() && one.detail?.startsWith('made for another batch')) ?? null);
   protected readonly toAdd = computed(() => this.scale.orReady(this.grams()));
   protected readonly together = computed(() => this.parts().reduce((sum, part) => sum + part.grams, 0));
   protected readonly mass = (grams: number): string => formatGrams(grams);
