@@ -14,7 +14,7 @@ describe('closing', () => {
   it('what is in the bowls is split over vessels in parts that add up', async () => {
     house();
     const page = await open(FillStep, { batch: oneBatch({ inBowlsGrams: 14_921 }) });
-    await page.type('Split what is left over', '3');
+    await page.type('Split it over', '3');
     expect(page.text()).toContain('4,974 g');
     await page.press('4,973 g');
     expect(page.field('From the bowls').value).toBe('4.973');

@@ -31,7 +31,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
           </div>
           <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
           @if (batch().closedAt === null && leftGrams() > 0) {
-            <div class="row split"><ct-count label="Split what is left over" [count]="over()" (countChange)="over.set($event)" />
+            <div class="row split"><ct-count label="Split it over" [count]="over()" (countChange)="over.set($event)" />
               @for (part of parts(); track $index) { <button type="button" (click)="grams.set(part)">{{ mass(part) }}</button> }</div>
           }
           @if (waits()) { <p class="soft">Tick what was looked at above; then it can be filled.</p> }
