@@ -116,8 +116,5 @@ await run(async () => {
   await page.goto(`${base}/trace/SP-0001`);
   await page.locator('ct-way').waitFor();
   await shot('trace-supply');
-  await page.goto(`${base}/lots/before-the-ledger`);
-  await page.getByRole('heading', { level: 1 }).waitFor();
-  await shot('before-the-ledger');
   await browser.close();
 });
