@@ -64,6 +64,9 @@ export class Bench {
   }
 
   protected readonly checked = linkedSignal<string | null, readonly string[]>({ source: computed(() => this.now()?.key ?? null), computation: () => [] });
+  protected readonly preparing = linkedSignal({ source: computed(() => this.now()?.key ?? null), computation: () => false });
+  /** A formula without a step for preparations can want one all the same. */
+  protected readonly mayPrepare = computed(() => (this.now()?.station === 'flavour' || this.now()?.station === 'starter') && this.batch()!.closedAt === null && !this.batch()!.steps.some((step) => step.station === 'prepare'));
   /** What cannot be taken back asks its questions before, not after. */
   protected readonly before = computed(() => this.now()?.station === 'fill');
   protected readonly waits = computed(() => this.before() && this.now()!.by === null && this.batch()!.fills.length === 0 && this.now()!.checks.some((check) => !this.checked().includes(check.key)));

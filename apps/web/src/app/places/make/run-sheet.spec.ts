@@ -61,6 +61,13 @@ describe('the run sheet', () => {
     expect(page.text()).toContain('Your sign-in reads and records nothing');
     expect([...page.element.querySelectorAll('.main button, .main input')].length).toBe(0);
   });
+  it('a formula without a step for preparations can want one all the same', async () => {
+    const page = await bench(oneBatch(), { step: 'flavour' });
+    await page.press('Make a preparation for it');
+    expect(page.button('Woken culture')).toBeDefined();
+    await page.press('Put the preparation away');
+    expect(page.button('Woken culture')).toBeUndefined();
+  });
   it('filling waits for its questions', async () => {
     const page = await bench(oneBatch(), { step: 'fill' });
     expect(page.text()).toContain('Tick what was looked at above');
