@@ -141,6 +141,7 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   await expect(page.getByText(/^Salt is in/)).toBeVisible();
 
   await page.locator('.outline').getByRole('button', { name: /^Fill vessels/ }).click();
+  await expect(page.locator('ct-checks input').first()).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
   const { vessels } = await read<{ vessels: { tag: string; inUse: boolean; takenBy: string | null; brimMl: number; shape: string }[] }>(page, '/api/house');
   // A drum of 30 L, 0.88 full, weights of 350 mL; 7.2 kg of turnips at 0.96 g/mL displace 7.5 L.
@@ -240,6 +241,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
 
   await expect(page.getByRole('heading', { name: 'Fill vessels' })).toBeVisible();
   await expect(page.getByText('Tick what was looked at above')).toBeVisible();
+  await expect(page.locator('ct-checks input').first()).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
   const { vessels } = await read<{ vessels: { tag: string; inUse: boolean; takenBy: string | null; brimMl: number }[] }>(page, '/api/house');
   const free = vessels.filter((vessel) => vessel.inUse && vessel.takenBy === null && vessel.brimMl >= 4000).slice(0, 2).map((vessel) => vessel.tag);

@@ -5,11 +5,11 @@ export default defineConfig({
   outputDir: '../test-results',
   workers: 1,
   timeout: 120_000,
-  expect: { timeout: 6000 },
+  expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 6000,
+    actionTimeout: 15_000,
     launchOptions: {
       executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
