@@ -80,7 +80,7 @@ describe('what the house refuses, and changes nothing', () => {
     expect(await refuses(() => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: next.fillId, grams: 6400, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count: 10 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }), 'pack.tallyOpen')).toContain('3,200 g is missing');
   });
   it('packing without a pH, above the limit, or on hold', async () => {
-    const next = await dryBatch(house, { tag: 'D2', produceGrams: 9000, saltGrams: 198 });
+    const next = await dryBatch(house, { tag: 'D2', produceGrams: 9000, saltGrams: 198, at: daysAgo(5) });
     const pack = () => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: next.fillId, grams: 3200, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count: 10 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null });
     await refuses(pack, 'pack.noPh');
     await house.record('ph.read', { lotId: next.fillId, ph: 4.31, sample: 'blended' }, { at: daysAgo(2) });
@@ -104,7 +104,7 @@ describe('what the house refuses, and changes nothing', () => {
     expect((await start(owner, 'mild batch for the market')()).status).toBe(200);
   });
   it('a correction of a correction, and one that changes nothing', async () => {
-    const wrong = await house.record('ph.read', { lotId: batch.fillId, ph: 4.71, sample: 'blended' }, { by: house.maker });
+    const wrong = await house.record('ph.read', { lotId: batch.fillId, ph: 4.71, sample: 'blended', confirmedJump: true }, { by: house.maker });
     const correct = (corrects: string, ph: number) => maker.record('entry.correct', { corrects, reason: 'digits swapped', right: { kind: 'ph.read', ph, sample: 'blended' } });
     const correction = await correct(wrong.id, 3.71);
     expect(correction.status).toBe(200);

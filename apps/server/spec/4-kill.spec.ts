@@ -69,7 +69,7 @@ describe('a power cut at the bench', () => {
     // Each tablet repeats an entry until it is answered, as the interface does.
     const tablet = async (): Promise<void> => {
       while (going) {
-        const entry: Entry = entryOf('ph.read', { lotId: shelf.vessels[0]!.lotId, ph: 4.9, sample: 'blended' }, ines.id);
+        const entry: Entry = entryOf('ph.read', { lotId: shelf.vessels[0]!.lotId, ph: 4.9, sample: 'blended', confirmedJump: true }, ines.id);
         sent.add(entry.id);
         for (let tries = 0; going && tries < 400; tries += 1) {
           const reply = await fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries: [entry] }) }).catch(() => null);

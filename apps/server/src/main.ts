@@ -8,6 +8,7 @@ import { migrateTables } from './db/migrate.js';
 import { loadDemoHouse } from './demo/loadDemoHouse.js';
 import { deviceAddresses } from './devices/addresses.js';
 import { Bench } from './devices/bench.js';
+import { applyRules } from './record/applyRules.js';
 import { createApp } from './http/app.js';
 import { isEmpty } from './demo/isEmpty.js';
 
@@ -26,6 +27,9 @@ if (process.env['DEMO'] !== 'off' && (await isEmpty(connection.db))) {
   await loadDemoHouse(connection.db, new Date());
 }
 const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'listening again'));
+// A deadline passes without anybody recording anything: the rules look by the clock, too.
+const rules = setInterval(() => void applyRules(connection.db, new Date()).catch((error: unknown) => log.warn({ err: error }, 'the rules could not look')), 30_000);
+void applyRules(connection.db, new Date()).catch((error: unknown) => log.warn({ err: error }, 'the rules could not look'));
 const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
 const bench = devices.length > 0 ? new Bench(devices) : undefined;
 const app = createApp({ db: connection.db, now: () => new Date(), live, bench }, { log, webRoot: process.env['WEB_ROOT'] });
@@ -37,6 +41,7 @@ let stopping = false;
 const stop = async (): Promise<void> => {
   if (stopping) return;
   stopping = true;
+  clearInterval(rules);
   server.closeAllConnections();
   server.close();
   bench?.close();

@@ -15,5 +15,8 @@ export * from './codes/index.js';
 export * from './ledger/index.js';
 export * from './calendar/index.js';
 export * from './making/index.js';
+export * from './watching/index.js';
+export * from './judging/index.js';
+export * from './cautions/index.js';
 export * from './devices/index.js';
 export * from './decide/index.js';

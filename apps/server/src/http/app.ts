@@ -8,6 +8,7 @@ import helmet from 'koa-helmet';
 import send from 'koa-send';
 import type { Logger } from 'pino';
 import { problems } from './problems.js';
+import { calendarRoutes } from './routes/calendar.js';
 import { deviceRoutes } from './routes/devices.js';
 import { entryRoutes } from './routes/entries.js';
 import { liveRoutes } from './routes/live.js';
@@ -24,6 +25,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   entryRoutes(router, deps);
   paperRoutes(router, deps);
   readRoutes(router, deps);
+  calendarRoutes(router, deps);
   liveRoutes(router, deps);
   deviceRoutes(router, deps);
   app.on('error', (error: NodeJS.ErrnoException) => {
@@ -45,7 +47,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
 /** Files with a hash in their name never change; every other path is a place of the interface. */
 function serveInterface(root: string): Koa.Middleware {
   return async (ctx, next) => {
-    if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/') || ctx.path.startsWith('/schemas/')) return next();
+    if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/') || ctx.path.startsWith('/calendar/') || ctx.path.startsWith('/schemas/')) return next();
     const isFile = /\.[a-z0-9]+$/i.test(ctx.path) && existsSync(join(root, ctx.path));
     ctx.set('Cache-Control', isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache');
     await send(ctx, isFile ? ctx.path : '/index.html', { root });

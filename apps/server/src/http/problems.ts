@@ -14,12 +14,13 @@ export const STATUS = {
   'fraction.percentTyped': 422, 'time.future': 422, 'ph.outOfScale': 422, 'ph.askAgain': 422, 'temperature.outOfRange': 422,
   'lot.unknown': 422, 'lot.wrongKind': 422, 'vessel.unknown': 422, 'vessel.overfull': 422, 'vessel.outOfUse': 422,
   'salt.overTarget': 422, 'salt.outOfTolerance': 422, 'salt.weakNeedsReviewer': 422, 'salt.nothingToSalt': 422,
-  'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.tallyOpen': 422,
+  'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.twoReadings': 422, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.tallyOpen': 422,
   'correction.notThisKind': 422, 'correction.nothingChanged': 422, 'code.unreadable': 422, 'code.checkCharacter': 422, 'code.exhausted': 422,
   'formula.unknown': 422, 'formula.hole': 422, 'formula.retired': 422, 'formula.outsideScope': 422, 'material.unknown': 422, 'rule.unknown': 422, 'vessel.doesNotCover': 422, 'brine.saturated': 422,
   'quantity.unitMissing': 422, 'quantity.range': 422, 'quantity.spread': 422, 'file.unreadable': 422, 'stock.reasonNeeded': 422, 'file.tooLarge': 413,
   'making.nothingFilled': 409, 'making.linesOpen': 409, 'making.stepsOpen': 409, 'making.bowlsNotEmpty': 409, 'making.unchecked': 422, 'making.stepDone': 409, 'making.stepUnknown': 422, 'making.changedMeanwhile': 409,
   'salt.samePerson': 422, 'salt.notConfirmed': 422, 'starter.generation': 422, 'starter.expired': 422, 'brine.unanswered': 409, 'leaf.lossOutsideRange': 422, 'stock.past': 422, 'timer.unknown': 404,
+  'hold.throwOut': 409, 'hold.readingsMissing': 409, 'finding.laxer': 403, 'finding.unknown': 422, 'taste.notYet': 409, 'ph.jump': 422, 'meter.unknown': 422, 'meter.buffers': 422, 'check.notQuiet': 422,
   'device.silent': 503, 'device.unknown': 404, 'device.refused': 409, 'device.wrongUnit': 422,
   'server.fault': 500, 'server.busy': 503,
 } as const satisfies Record<ProblemCode, number>;
@@ -28,7 +29,6 @@ export const STATUS = {
 const CONSTRAINTS: Record<string, { code: ProblemCode; detail: string }> = {
   lot_vessel_taken: { code: 'vessel.taken', detail: 'This vessel was filled meanwhile. Choose a free one.' },
   step_ended_once: { code: 'making.stepDone', detail: 'Somebody finished this step meanwhile. Nothing was recorded twice.' },
-  hold_one_open: { code: 'lot.onHold', detail: 'This lot is on hold already.' },
 };
 
 /** The one error middleware: refusals in their own words, everything else as a fault without its text. */

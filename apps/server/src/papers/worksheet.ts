@@ -1,11 +1,8 @@
-import PDFDocument from 'pdfkit';
 import { BASIS_WORDS, formatPercent, saltBand, SALT_BANDS, saltOnAllBases, splitGrams } from '@clear-tally/core';
 import type { AskedBatch } from './asked.js';
 import { aimWords } from './asked.js';
-import { FONTS } from './fonts.js';
+import { INK, paper, SOFT, type Sheet as Doc } from './paper.js';
 
-const INK = '#1b2a2f';
-const SOFT = '#4d5e63';
 const LEFT = 42;
 const WIDTH = 511;
 
@@ -15,24 +12,16 @@ const WIDTH = 511;
  */
 export function worksheet(asked: AskedBatch, house: { name: string; printedAt: string }): Promise<Buffer> {
   const { formula, scaled } = asked;
-  const doc = new PDFDocument({ size: 'A4', margins: { top: 42, bottom: 46, left: LEFT, right: LEFT }, bufferPages: true, info: { Title: `Worksheet ${formula.name}`, Producer: 'Clear Tally', Creator: 'Clear Tally' } });
-  for (const [name, path] of Object.entries(FONTS)) doc.registerFont(name, path);
-  const chunks: Buffer[] = [];
-  const done = new Promise<Buffer>((resolve, reject) => {
-    doc.on('data', (chunk: Buffer) => chunks.push(chunk)).on('end', () => resolve(Buffer.concat(chunks))).on('error', reject);
+  return paper({ size: 'A4', margins: { top: 42, bottom: 46, left: LEFT, right: LEFT }, bufferPages: true, info: { Title: `Worksheet ${formula.name}` } }, (doc) => {
+    head(doc, asked, house);
+    weighing(doc, asked);
+    saltWords(doc, asked);
+    if (scaled.holes.length > 0) list(doc, 'Still open', scaled.holes.map(({ words, blocks }) => `${words}${blocks ? ' A batch cannot start before.' : ''}`), '!');
+    if (formula.steps.length > 0) list(doc, 'Steps', formula.steps.map(({ words, minutes }) => `${words}${minutes ? ` (${minutes} min)` : ''}`), 'box');
+    workings(doc, asked);
+    feet(doc, `${house.name} · ${formula.name}, version ${formula.version} · printed ${house.printedAt}`);
   });
-  head(doc, asked, house);
-  weighing(doc, asked);
-  saltWords(doc, asked);
-  if (scaled.holes.length > 0) list(doc, 'Still open', scaled.holes.map(({ words, blocks }) => `${words}${blocks ? ' A batch cannot start before.' : ''}`), '!');
-  if (formula.steps.length > 0) list(doc, 'Steps', formula.steps.map(({ words, minutes }) => `${words}${minutes ? ` (${minutes} min)` : ''}`), 'box');
-  workings(doc, asked);
-  feet(doc, `${house.name} · ${formula.name}, version ${formula.version} · printed ${house.printedAt}`);
-  doc.end();
-  return done;
 }
-
-type Doc = InstanceType<typeof PDFDocument>;
 
 function head(doc: Doc, asked: AskedBatch, house: { name: string }): void {
   const { formula, query } = asked;

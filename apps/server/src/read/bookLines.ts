@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { formatGrams, STATE_WORDS } from '@clear-tally/core';
+import { CHECK_KINDS, formatGrams, STATE_WORDS } from '@clear-tally/core';
 import { CORRECTABLE_KINDS, type BookLine, type Entry } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 
@@ -30,7 +30,7 @@ export async function bookLines(reader: Reader, lotIds: readonly string[]): Prom
       });
       continue;
     }
-    const { what, words } = wordsOf(entry, facts, codes);
+    const { what, words } = wordsOf(entry, facts, codes, lotIds);
     lines.set(entry.id, {
       entryId: entry.id, seq: Number(seq), kind: entry.kind, at: new Date(entry.happenedAt).toISOString(), recordedAt: new Date(recordedAt).toISOString(), by, what, words, struck: [],
       correctable: (CORRECTABLE_KINDS as readonly string[]).includes(entry.kind), lotCode: codes.get(mainLot(entry)) ?? '', ...figureOf(entry),
@@ -79,6 +79,9 @@ function figureOf(entry: Entry): Pick<BookLine, 'figure' | 'value' | 'sample'> {
     case 'pack.run': return plain(`${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
     case 'lot.open': return plain(entry.body.what === 'vessel' ? formatGrams(entry.body.grams) : `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`);
     case 'preparation.make': return plain(formatGrams(entry.body.parts.reduce((sum, part) => sum + part.grams, -entry.body.boiledOffGrams)));
+    case 'vessel.topUp': return plain(formatGrams(entry.body.lostGrams));
+    case 'vessel.split': return plain(formatGrams(entry.body.grams));
+    case 'check.make': return plain(entry.body.figure == null ? null : entry.body.what === 'salt' ? `${(entry.body.figure * 100).toFixed(2)} %` : String(entry.body.figure));
     case 'leaf.rinse': return plain(formatGrams(entry.body.waterGrams));
     case 'leaf.drain': return plain(formatGrams(entry.body.drainedGrams));
     case 'brine.left': case 'brine.join': case 'brine.keep': case 'ingredient.add': case 'loss.record': case 'lot.count': case 'lot.transfer': case 'supply.receive': case 'stock.count': return plain(formatGrams(entry.body.grams));
@@ -88,7 +91,7 @@ function figureOf(entry: Entry): Pick<BookLine, 'figure' | 'value' | 'sample'> {
 
 const SAMPLE_WORDS = { blended: 'blended sample', brine: 'brine only' } as const;
 
-function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string, string>): { what: string; words: string | null } {
+function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string, string>, lotIds: readonly string[]): { what: string; words: string | null } {
   const code = (id: string): string => codes.get(id) ?? '?';
   const target = (): string => (typeof facts['targetGrams'] === 'number' ? `target ${formatGrams(facts['targetGrams'])}` : '');
   switch (entry.kind) {
@@ -103,7 +106,7 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'ingredient.add': return { what: `Added ${code(entry.body.fromLotId)}`, words: null };
     case 'vessel.fill': return { what: `Filled ${code(entry.body.vesselId)}`, words: entry.body.brine ? `${formatGrams(entry.body.brine.grams)} of it brine` : null };
     case 'lot.transfer': return { what: `${code(entry.body.fromLotId)} into ${code(entry.body.toLotId)}`, words: entry.body.note };
-    case 'ph.read': return { what: 'pH', words: SAMPLE_WORDS[entry.body.sample] };
+    case 'ph.read': return { what: 'pH', words: [SAMPLE_WORDS[entry.body.sample], facts['meter'] && `${String(facts['meter'])}${facts['forRelease'] ? '' : ', not for release'}`, entry.body.sampleCelsius != null && `${entry.body.sampleCelsius.toFixed(1)} °C`, facts['jumped'] && 'off the trend'].filter(Boolean).join(' · ') };
     case 'temperature.read': return { what: 'Temperature', words: null };
     case 'hold.place': return { what: 'Put on hold', words: entry.body.reason };
     case 'hold.lift': return { what: 'Hold lifted', words: entry.body.reason };
@@ -128,6 +131,17 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'vessel.close': return { what: `Closed: ${entry.body.closure}`, words: [entry.body.headspaceMm === null ? null : `headspace ${entry.body.headspaceMm} mm`, ...entry.body.weightItems.map((item) => `${item.count} × ${item.what} in`), entry.body.tray ? 'tray under it' : null].filter(Boolean).join(' · ') || null };
     case 'vessel.move': return { what: `Moved to ${String(facts['to'] ?? '')}`, words: `from ${String(facts['from'] ?? '')}` };
     case 'label.print': return { what: `Label printed`, words: `${entry.body.copies} × ${entry.body.printer ?? 'on a sheet'}` };
+    case 'check.make': return { what: `Looked after: ${String(facts['name'] ?? '')}`, words: [entry.body.quiet ? (entry.body.what === 'burp' ? 'no gas' : 'quiet') : entry.body.what === 'burp' ? 'gas' : 'done', entry.body.note].filter(Boolean).join(' · ') };
+    case 'round.quiet': return { what: 'All quiet', words: entry.body.lots.find(({ lotId }) => lotIds.includes(lotId))?.checks.map(({ what, words }) => words ?? CHECK_KINDS[what]).join(', ') ?? null };
+    case 'plan.change': return { what: 'Check plan changed', words: entry.body.reason };
+    case 'taste.record': return { what: `Tasted: ${TASTE_SAYS[entry.body.says]}`, words: [...Object.entries(entry.body.marks).flatMap(([name, mark]) => (mark === null ? [] : [`${name} ${mark}`])), entry.body.offNotes && `off: ${entry.body.offNotes}`, entry.body.colourThrough === null ? null : entry.body.colourThrough ? 'colour through' : 'not through yet', entry.body.note].filter(Boolean).join(' · ') || null };
+    case 'acid.titrate': return { what: `Titratable acidity ${String(facts['percent'] ?? '')} %`, words: `${entry.body.millilitres} mL of ${entry.body.normality} N on ${formatGrams(entry.body.sampleGrams)}` };
+    case 'lot.ready': return { what: entry.body.ready ? 'Ready' : 'Not ready after all', words: entry.body.note };
+    case 'hold.byRule': return { what: 'Hold, by rule', words: entry.body.reason };
+    case 'find.record': return { what: `Seen: ${String(facts['name'] ?? '')}`, words: [`${String(facts['place'] ?? '')} · ${String(facts['verdictWords'] ?? '')}`, facts['changed'] ? `${String(facts['changed'])} than the guide: ${entry.body.reason ?? 'to be careful'}` : null, entry.body.note].filter(Boolean).join(' · ') };
+    case 'vessel.topUp': return { what: entry.body.how === 'overflow' ? 'Ran over, topped up' : 'Dried away, topped up', words: `with ${formatGrams(entry.body.saltGrams)} salt in ${formatGrams(entry.body.waterGrams)} water: ${(Number(facts['before'] ?? 0) * 100).toFixed(2)} % before, ${(Number(facts['after'] ?? 0) * 100).toFixed(2)} % after` };
+    case 'vessel.split': return { what: `Split off into ${String(facts['code'] ?? '')}`, words: null };
+    case 'vessel.throwOut': return { what: 'Thrown out', words: [facts['words'], entry.body.cause, entry.body.note].filter(Boolean).join(' · ') };
     default: return { what: entry.kind, words: null };
   }
 }
@@ -142,6 +156,8 @@ function unticked(facts: Record<string, unknown>): string | null {
   const left = facts['unchecked'] as string[] | undefined;
   return left?.length ? `not ticked: ${left.join('; ')}` : null;
 }
+
+const TASTE_SAYS = { signedOff: 'signed off', wait: 'wait', backToRoom: 'back to the room' } as const;
 
 const listed = (what: string, names: unknown): string | null => (Array.isArray(names) && names.length > 0 ? `${what}: ${names.join(', ')}` : null);
 

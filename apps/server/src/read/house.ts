@@ -20,7 +20,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
     from vessel v left join lot l on l.vessel_id = v.id and l.kind = 'fill' and l.closed_at is null order by v.tag`);
   return {
     ...found,
-    settings: { currency: settings.currency ?? 'EUR', labourPerHour: settings.labourPerHour ?? 0, scaleStepGrams: settings.scaleStepGrams ?? 1, keptBrineDays: settings.keptBrineDays ?? KEPT_BRINE.days, keptBrineGenerations: settings.keptBrineGenerations ?? KEPT_BRINE.generations },
+    settings: { currency: settings.currency ?? 'EUR', labourPerHour: settings.labourPerHour ?? 0, scaleStepGrams: settings.scaleStepGrams ?? 1, keptBrineDays: settings.keptBrineDays ?? KEPT_BRINE.days, keptBrineGenerations: settings.keptBrineGenerations ?? KEPT_BRINE.generations, acidByHours: settings.acidByHours ?? {}, contacts: settings.contacts ?? [] },
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
     vessels: vessels.map((row) => ({ ...row, maxFill: Number(row.maxFill), minFill: Number(row.minFill), cleanedAt: row.cleanedAt ? new Date(row.cleanedAt).toISOString() : null })),

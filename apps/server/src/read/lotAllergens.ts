@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { rollUpAllergens } from '@clear-tally/core';
 import type { LotReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
-import { walkBack } from './trace.js';
+import { walkBack } from '../db/walk.js';
 
 /** Allergens of a lot by its ancestry: what a donor's spices brought into its brine comes along. Source: handbook 7. */
 export async function lotAllergens(reader: Reader, lotId: string): Promise<LotReply['allergens']> {

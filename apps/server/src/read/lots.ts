@@ -1,12 +1,14 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import { dayNumber, decidePackable, jarCode, waterPhaseSalt } from '@clear-tally/core';
+import { dayNumber, decidePackable, jarCode, pairAtLimit, waterPhaseSalt } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { lastPh, onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
 import { batchState } from '../record/batchSalt.js';
+import { openingOf } from '../record/handlers/packing.js';
 import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
 import { refused } from '../record/refused.js';
+import { phPoints } from '../record/watched.js';
 import { bookLines } from './bookLines.js';
 import { loadHouse } from './house.js';
 import { lotAllergens } from './lotAllergens.js';
@@ -30,7 +32,7 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
   const jars = await reader.select().from(jarRange).where(eq(jarRange.runLotId, lot.id)).orderBy(asc(jarRange.firstSerial));
   const hold = await openHold(reader, lot.id);
   const [ph] = await rows<{ value: string | null }>(reader, sql`select ${lastPh(sql`${lot.id}`)} as value`);
-  const packable = lot.kind === 'fill' ? decidePackable({ fill: { code: lot.code, lastPh: ph?.value ? Number(ph.value) : null, onHold: hold, closed: lot.closedAt !== null }, acidLimit: house.acidLimit }) : null;
+  const packable = lot.kind === 'fill' ? decidePackable({ fill: { code: lot.code, lastPh: ph?.value ? Number(ph.value) : null, onHold: hold, closed: lot.closedAt !== null, ...(await openingOf(reader, lot, house.acidLimit)) }, acidLimit: house.acidLimit }) : null;
   return {
     lotId: lot.id, code: lot.code, kind: lot.kind, name: lot.name, origin: lot.origin, at: lot.at.toISOString(),
     day: lot.kind === 'fill' ? dayNumber({ filledAt: lot.at.getTime(), at: (lot.closedAt ?? now).getTime(), timeZone: house.timeZone }) : null,
@@ -76,7 +78,7 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
       ${lastPh(sql`l.id`)} as ph,
       (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
       ${onHandMg(sql`l.id`)} as mg
-    from lot l left join hold h on h.lot_id = l.id and h.lifted_at is null left join vessel v on v.id = l.vessel_id
+    from lot l left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
     where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})
     order by l.seq desc, l.code limit ${PAGE + 1}`);
   const page = found.slice(0, PAGE);
@@ -93,17 +95,18 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
 /** Live vessels as the packing place shows them: each packable, or with what stands in the way. */
 export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
   const house = await loadHouse(reader);
-  const found = await rows<{ lotId: string; code: string; batchCode: string; name: string; vesselTag: string; at: Date; ph: string | null; mg: string; hold: string | null; jarSizes: { sizeMl: number; fillGrams: number }[] | null }>(reader, sql`
-    select l.id as "lotId", l.code, b.code as "batchCode", l.name, v.tag as "vesselTag", l.at, h.reason as hold, f.data->'jarSizes' as "jarSizes",
+  const found = await rows<{ lotId: string; code: string; batchCode: string; name: string; vesselTag: string; at: Date; ph: string | null; mg: string; hold: string | null; origin: string; jarSizes: { sizeMl: number; fillGrams: number }[] | null }>(reader, sql`
+    select l.id as "lotId", l.code, b.code as "batchCode", l.name, v.tag as "vesselTag", l.at, l.origin, h.reason as hold, f.data->'jarSizes' as "jarSizes",
       ${lastPh(sql`l.id`)} as ph,
       ${onHandMg(sql`l.id`)} as mg
-    from lot l join lot b on b.id = l.batch_id join vessel v on v.id = l.vessel_id left join hold h on h.lot_id = l.id and h.lifted_at is null
+    from lot l join lot b on b.id = l.batch_id join vessel v on v.id = l.vessel_id left join open_hold h on h.lot_id = l.id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     where l.kind = 'fill' and l.closed_at is null order by l.at`);
+  const points = await phPoints(reader, found.map(({ lotId }) => lotId));
   return {
     fills: found.map((row) => {
       const lastPh = row.ph === null ? null : Number(row.ph);
-      const packable = decidePackable({ fill: { code: row.code, lastPh, onHold: row.hold, closed: false }, acidLimit: house.acidLimit });
+      const packable = decidePackable({ fill: { code: row.code, lastPh, onHold: row.hold, closed: false, beforeLedger: row.origin === 'beforeLedger', twoReadings: pairAtLimit({ points: points.get(row.lotId)!, limit: house.acidLimit }) !== null }, acidLimit: house.acidLimit });
       return {
         lotId: row.lotId, code: row.code, batchCode: row.batchCode, name: row.name, vesselTag: row.vesselTag, lastPh, onHandGrams: toGrams(row.mg),
         day: dayNumber({ filledAt: new Date(row.at).getTime(), at: now.getTime(), timeZone: house.timeZone }),

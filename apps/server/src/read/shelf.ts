@@ -4,6 +4,7 @@ import type { ShelfReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { room, toGrams } from '../db/schema/index.js';
+import { loadWatched } from '../record/watched.js';
 import { loadHouse } from './house.js';
 
 interface ShelfRow {
@@ -22,7 +23,7 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id
     join lot b on b.id = l.batch_id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
-    left join hold h on h.lot_id = l.id and h.lifted_at is null
+    left join open_hold h on h.lot_id = l.id
     left join lateral (select value, at from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) p on true
     where l.kind = 'fill' and l.closed_at is null
     order by rm.position, l.at desc, v.tag`);
@@ -32,12 +33,14 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
     where r.kind = 'temperature' and l.closed_at is null and r.at > ${new Date(now.getTime() - 3 * 86_400_000).toISOString()}
     order by v.room_id, r.at desc, r.seq desc`);
   const celsius = new Map(warmth.map((row) => [row.roomId, Number(row.celsius)]));
+  const watched = new Map((await loadWatched(reader, now)).map((vessel) => [vessel.lotId, vessel.due]));
   const rooms = await reader.select().from(room).orderBy(asc(room.position));
   return {
     now: now.toISOString(),
     rooms: rooms.map((row) => ({ id: row.id, name: row.name, celsius: celsius.get(row.id) ?? null })),
     vessels: found.map(({ mg, at, ph, phAt, maxFill, ...row }) => ({
       ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), lastPh: ph === null ? null : Number(ph), lastPhAt: phAt ? new Date(phAt).toISOString() : null,
+      due: watched.get(row.lotId)?.filter(({ state }) => state === 'due' || state === 'late').length ?? 0, late: watched.get(row.lotId)?.filter(({ state }) => state === 'late').length ?? 0,
       day: dayNumber({ filledAt: new Date(at).getTime(), at: now.getTime(), timeZone }),
     })),
   };

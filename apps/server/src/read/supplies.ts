@@ -14,7 +14,7 @@ interface SupplyRow {
 const select = (reader: Reader, wanted: SQL): Promise<SupplyRow[]> => rows<SupplyRow>(reader, sql`
   select l.id as "lotId", l.code, m.id as "materialId", m.name as "materialName", m.kind, s.name as "supplierName", l.supplier_lot_code as "supplierLotCode", l.metered, l.at, l.use_by::text as "useBy", h.reason as hold,
     l.state, l.keeps_until::text as "keepsUntil", l.cost, l.reference, l.condition, l.photo, m.details->>'lowStockGrams' as low, ${onHandMg(sql`l.id`)} as mg
-  from lot l join material m on m.id = l.material_id left join supplier s on s.id = l.supplier_id left join hold h on h.lot_id = l.id and h.lifted_at is null
+  from lot l join material m on m.id = l.material_id left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id
   where l.kind = 'supply' ${wanted} order by l.at, l.seq`);
 
 /** Today by the house's own calendar. */

@@ -1,7 +1,8 @@
-import { sql, type SQL } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { jarCode, type JarCode } from '@clear-tally/core';
 import type { CodeReply, TraceReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
+import { walkBack, walkForward } from '../db/walk.js';
 import { toGrams } from '../db/schema/index.js';
 import { refused } from '../record/refused.js';
 import { findCode } from './codes.js';
@@ -26,7 +27,7 @@ export async function readTrace(reader: Reader, typed: string): Promise<TraceRep
   const nodes = await rows<NodeRow>(reader, sql`
     select l.id as "lotId", l.code, l.kind, l.name, l.at, l.origin, s.name as supplier, l.supplier_lot_code as "supplierLotCode", h.reason as hold, v.tag as "vesselTag",
       (select json_agg(json_build_object('sizeMl', r.size_ml, 'first', r.first_serial, 'last', r.last_serial) order by r.first_serial) from jar_range r where r.run_lot_id = l.id) as jars
-    from lot l left join supplier s on s.id = l.supplier_id left join hold h on h.lot_id = l.id and h.lifted_at is null left join vessel v on v.id = l.vessel_id
+    from lot l left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
     where l.id in ${ids}`);
   const flows = joinFlows(steps);
   const columns = columnsOf(ids, flows);
@@ -51,25 +52,6 @@ export async function readTrace(reader: Reader, typed: string): Promise<TraceRep
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };
 }
-
-// Ancestry follows time: backward only to movements at or before, forward only to movements at or after.
-export const walkBack = (lotId: string): SQL => sql`
-  with recursive walk(lot, at, seq, id, mg, to_lot) as (
-    select ${lotId}::uuid, 'infinity'::timestamptz, 9223372036854775807::bigint, null::bigint, null::bigint, null::uuid
-    union
-    select m.from_lot, m.at, m.seq, m.id, m.milligrams, m.to_lot from walk w join live_movement m on m.to_lot = w.lot and (m.at, m.seq) <= (w.at, w.seq)
-    where w.lot is not null and m.from_lot is not null
-  )
-  select distinct id, lot as "from", to_lot as "to", mg from walk where id is not null`;
-
-const walkForward = (lotId: string): SQL => sql`
-  with recursive walk(lot, at, seq, id, mg, from_lot) as (
-    select ${lotId}::uuid, '-infinity'::timestamptz, 0::bigint, null::bigint, null::bigint, null::uuid
-    union
-    select m.to_lot, m.at, m.seq, m.id, m.milligrams, m.from_lot from walk w join live_movement m on m.from_lot = w.lot and (m.at, m.seq) >= (w.at, w.seq)
-    where w.lot is not null and m.to_lot is not null
-  )
-  select distinct id, from_lot as "from", lot as "to", mg from walk where id is not null`;
 
 function joinFlows(steps: readonly Step[]): TraceReply['flows'] {
   const sums = new Map<string, { from: string; to: string; grams: number }>();

@@ -22,8 +22,8 @@ export async function loadLot(tx: Reader, id: string, field: string, kinds?: rea
 }
 
 export async function openHold(tx: Reader, lotId: string): Promise<string | null> {
-  const [row] = await tx.select({ reason: hold.reason }).from(hold).where(and(eq(hold.lotId, lotId), isNull(hold.liftedAt)));
-  return row?.reason ?? null;
+  const held = await tx.select({ reason: hold.reason }).from(hold).where(and(eq(hold.lotId, lotId), isNull(hold.liftedAt))).orderBy(hold.placedAt);
+  return held.length > 0 ? [...new Set(held.map(({ reason }) => reason))].join('; ') : null;
 }
 
 export async function refuseHeld(tx: Reader, found: LotRow, field: string): Promise<void> {

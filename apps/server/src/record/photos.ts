@@ -32,3 +32,7 @@ export async function loadPhoto(reader: Reader, id: string): Promise<{ type: str
   const [found] = await reader.select().from(photo).where(eq(photo.id, id));
   return found ?? null;
 }
+
+export async function refuseUnknownPhoto(reader: Reader, id: string | null, field: string): Promise<void> {
+  if (id && !(await hasPhoto(reader, id))) throw refused('lot.unknown', 'The photo has not arrived. Send it again, or record without it.', { field });
+}

@@ -16,7 +16,8 @@ const tokenHash = (token: string): string => createHash('sha256').update(token).
 /** Who may be chosen on the sign-in page. The demo house shows its PINs; no other does. */
 export async function signInChoices(db: Database): Promise<SignInReply> {
   const [of] = await db.select({ name: house.name }).from(house);
-  const people = await db.select().from(person).orderBy(asc(person.name));
+  // Who has no PIN signs in nowhere: the house’s rules, and people who have left.
+  const people = await db.select({ id: person.id, name: person.name, initials: person.initials, role: person.role }).from(person).innerJoin(credential, eq(credential.personId, person.id)).orderBy(asc(person.name));
   const demo = await db.select({ name: person.name, pin: credential.demoPin }).from(credential).innerJoin(person, eq(person.id, credential.personId)).orderBy(asc(person.name));
   const demoPins = demo.filter((row): row is { name: string; pin: string } => row.pin !== null);
   return { house: of?.name ?? null, people, demoPins: demoPins.length > 0 ? demoPins : null };

@@ -29,6 +29,8 @@ export const formulaCheck = z.strictObject({
   rule: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('onDays'), days: z.array(days).min(1).max(30), thenEveryDays: z.int().min(1).max(90).nullable() }),
     z.strictObject({ kind: z.literal('every'), hours: z.number().min(1).max(24 * 90), forDays: days.nullable() }),
+    z.strictObject({ kind: z.literal('untilQuiet'), hours: z.number().min(1).max(240), forDays: days, thenHours: z.number().min(1).max(24 * 30), quietTimes: z.int().min(1).max(10), thenEveryDays: z.int().min(1).max(90) }),
+    z.strictObject({ kind: z.literal('aroundCrossing'), hours: z.number().min(1).max(240) }),
   ]),
   condition: z.enum(CHECK_CONDITION_KEYS),
 });

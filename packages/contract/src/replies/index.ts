@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { DEVICE_KINDS, PREPARATIONS, PRINTER_STATES, SALT_BASES, STATIONS, STOCK_UNITS, SUPPLY_STATES, UNIT_GRAMS, type ScaleUnit } from '@clear-tally/core';
-import { CLOSURES, FORMULA_STYLES, LEAF_TASTES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaLine, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
+import { CHECK_KIND_KEYS, DEVICE_KINDS, HOLD_RULE_KEYS, VERDICTS, PREPARATIONS, PRINTER_STATES, SALT_BASES, STATIONS, STOCK_UNITS, SUPPLY_STATES, UNIT_GRAMS, type ScaleUnit } from '@clear-tally/core';
+import { CLOSURES, FORMULA_STYLES, LEAF_TASTES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaCheck, formulaLine, houseSettings, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
 const id = z.uuid();
@@ -24,12 +24,14 @@ export const houseReply = z.strictObject({
   materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable(), details: materialDetails })),
   /** Answers given on the house rules page, by rule. */
   rules: z.record(z.string(), z.string()),
-  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number(), keptBrineDays: z.int(), keptBrineGenerations: z.int() }),
+  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number(), keptBrineDays: z.int(), keptBrineGenerations: z.int(), acidByHours: houseSettings.shape.acidByHours.unwrap(), contacts: houseSettings.shape.contacts.unwrap() }),
 });
 
 export const shelfVessel = z.strictObject({
   lotId: id, code: z.string(), name: z.string(), vesselTag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), roomId: id, brimMl: z.number(), maxFill: z.number(),
   fillGrams: z.number(), filledAt: iso, day: z.int(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), readings: z.int(), hold: z.string().nullable(), batchCode: z.string(), formulaNumber: z.int().nullable(),
+  /** Checks due now, and of them late. */
+  due: z.int(), late: z.int(),
 });
 export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel) });
 
@@ -118,6 +120,41 @@ export const devicesReply = z.strictObject({ devices: z.array(deviceReply) });
 /** What stands about that can go into a batch: kept brine, live vessels that may give some, left-over brine, what was made for another batch. */
 export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine', 'made']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), waterPhaseSalt: z.number(), refusal: z.string().nullable() })) });
 
+const ms = z.number();
+const dueCheck = z.strictObject({ key: z.string(), what: z.enum(CHECK_KIND_KEYS), words: z.string().nullable(), name: z.string(), rule: z.string(), from: ms, due: ms, late: ms, state: z.enum(['due', 'late', 'later', 'waits']), missed: z.int(), mayBeQuiet: z.boolean(), why: z.string().nullable() });
+const openHold = z.strictObject({ entryId: id, rule: z.enum(HOLD_RULE_KEYS), reason: z.string(), placedAt: ms, further: z.boolean() });
+const trendOf = z.strictObject({ direction: z.enum(['none', 'falling', 'steady', 'rising']), ph: z.number().nullable(), at: ms.nullable(), rise: z.number(), sample: z.enum(SAMPLES).nullable() });
+const latenessOf = z.strictObject({ state: z.enum(['met', 'metLate', 'pending', 'late', 'throwOut']), deadline: ms, reachedAt: ms.nullable(), words: z.string(), hours: z.number() });
+/** A meter or strip lot, and whether its readings count for release now. */
+export const meterReply = z.strictObject({
+  meterId: id, tag: z.string(), name: z.string(), kind: z.enum(['meter', 'strips']), fit: z.boolean(), reasons: z.array(z.string()).readonly(), since: iso.nullable(), until: iso.nullable(),
+  calibrations: z.array(z.strictObject({ at: iso, by: z.string(), buffers: z.array(z.number()), slopePercent: z.number(), offsetMillivolts: z.number(), check: z.strictObject({ buffer: z.number(), read: z.number() }).nullable() })),
+});
+export const metersReply = z.strictObject({ meters: z.array(meterReply) });
+
+/** Every live vessel in walking order, with what it needs. */
+export const floorReply = z.strictObject({
+  now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })),
+  vessels: z.array(shelfVessel.extend({ batchId: id, checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf, ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), odd: z.boolean() })),
+});
+
+/** All that is watched on one vessel: conditions, holds, sisters, pictures, plan. */
+export const watchReply = z.strictObject({
+  lotId: id, code: z.string(), now: iso, day: z.int(), closed: z.boolean(), checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf,
+  conditions: z.array(z.strictObject({ words: z.string(), state: z.enum(['met', 'open', 'watch', 'hold']), now: z.string() })),
+  ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), mayTaste: z.string().nullable(),
+  sisters: z.array(z.strictObject({ code: z.string(), vesselTag: z.string(), ph: z.number().nullable(), at: ms.nullable(), celsius: z.number().nullable(), odd: z.boolean(), hold: z.boolean(), closed: z.boolean() })),
+  pictures: z.array(z.strictObject({ photo: z.string(), at: iso, day: z.int(), words: z.string() })),
+  findings: z.array(z.strictObject({ entryId: id, name: z.string(), place: z.string(), verdict: z.enum(VERDICTS), guide: z.enum(VERDICTS), reasons: z.array(z.string()), at: iso, by: z.string() })),
+  pastHolds: z.array(z.strictObject({ reason: z.string(), placedAt: iso, liftedAt: iso, liftReason: z.string() })),
+  plan: z.array(formulaCheck).readonly(), planSince: iso.nullable(), batchId: id,
+});
+
+export const judgeReply = z.strictObject({ verdict: z.enum(VERDICTS), reasons: z.array(z.string()).readonly(), todo: z.array(z.string()).readonly(), facts: z.record(z.string(), z.unknown()) });
+/** What a question of the house was answered with, the newest first. */
+export const ruleHistoryReply = z.strictObject({ answers: z.array(z.strictObject({ at: iso, by: z.string(), words: z.string(), reason: z.string().nullable() })) });
+export const calendarReply = z.strictObject({ made: iso.nullable() });
+
 export const bookLine = z.strictObject({
   entryId: id, seq: z.int(), kind: z.string(), at: iso, recordedAt: iso, by: z.string(), what: z.string(), figure: z.string().nullable(), struck: z.array(z.string()), words: z.string().nullable(),
   correctable: z.boolean(), value: z.number().nullable(), sample: z.enum(SAMPLES).nullable(), lotCode: z.string(),
@@ -175,6 +212,14 @@ export type DevicesReply = z.infer<typeof devicesReply>;
 export type TimersReply = z.infer<typeof timersReply>;
 export type StartersReply = z.infer<typeof startersReply>;
 export type SheetStepReply = MakeReply['steps'][number];
+export type FloorReply = z.infer<typeof floorReply>;
+export type FloorVessel = FloorReply['vessels'][number];
+export type WatchReply = z.infer<typeof watchReply>;
+export type MeterReply = z.infer<typeof meterReply>;
+export type MetersReply = z.infer<typeof metersReply>;
+export type JudgeReply = z.infer<typeof judgeReply>;
+export type RuleHistoryReply = z.infer<typeof ruleHistoryReply>;
+export type CalendarReply = z.infer<typeof calendarReply>;
 export type BookLine = z.infer<typeof bookLine>;
 export type TallyReply = z.infer<typeof tallyReply>;
 export type LotReply = z.infer<typeof lotReply>;

@@ -1,1 +1,2 @@
 export * from './dayNumber.js';
+export * from './localDay.js';

@@ -9,6 +9,10 @@ export interface PackableFill {
   readonly lastPh: number | null;
   readonly onHold: string | null;
   readonly closed: boolean;
+  /** It stood there before the ledger: nothing is known of its early days. */
+  readonly beforeLedger?: boolean;
+  /** Two blended readings at or under the limit, with a meter fit for release. */
+  readonly twoReadings?: boolean;
 }
 
 /**
@@ -24,6 +28,9 @@ export function decidePackable(input: { fill: PackableFill; acidLimit?: number }
     return refuse('pack.phAboveLimit', `The last pH of ${fill.code} is ${fill.lastPh}, above the house limit of ${acidLimit}. Wait at the right temperature and read again; do not add acid to save it.`, {
       facts: { lastPh: fill.lastPh, acidLimit },
     });
+  }
+  if (fill.beforeLedger && !fill.twoReadings) {
+    return refuse('pack.twoReadings', `${fill.code} is from before the ledger: nothing is known of its early days. Two blended readings at ${acidLimit} or lower, with a meter fit for release, are wanted before it is packed.`, { facts: { lastPh: fill.lastPh, acidLimit } });
   }
   return accept(undefined);
 }

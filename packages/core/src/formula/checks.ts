@@ -1,6 +1,6 @@
 /** What is looked at on a round. A house may add kinds of its own, in words. Source: handbook 3.1. */
 export const CHECK_KINDS = {
-  ph: 'pH', temperature: 'temperature', look: 'look', press: 'press down, floaters', level: 'brine level', burp: 'burp', airlock: 'airlock water', skim: 'skim', taste: 'taste', move: 'move', salt: 'measure the salt', photo: 'photo', own: '',
+  ph: 'pH', temperature: 'temperature', look: 'look', press: 'press down, floaters', level: 'brine level', burp: 'burp', airlock: 'airlock water', skim: 'skim', taste: 'taste', move: 'move', salt: 'measure the salt', photo: 'photo', swelling: 'swelling of the bag, 0 to 4', own: '',
 } as const;
 export type CheckKind = keyof typeof CHECK_KINDS;
 export const CHECK_KIND_KEYS = Object.keys(CHECK_KINDS) as [CheckKind, ...CheckKind[]];
@@ -12,7 +12,11 @@ export const CHECK_CONDITION_KEYS = Object.keys(CHECK_CONDITIONS) as [CheckCondi
 
 export type CheckRule =
   | { readonly kind: 'onDays'; readonly days: number[]; readonly thenEveryDays: number | null }
-  | { readonly kind: 'every'; readonly hours: number; readonly forDays: number | null };
+  | { readonly kind: 'every'; readonly hours: number; readonly forDays: number | null }
+  /** Often in the first days, then less, and rarely once so many in a row gave no gas. */
+  | { readonly kind: 'untilQuiet'; readonly hours: number; readonly forDays: number; readonly thenHours: number; readonly quietTimes: number; readonly thenEveryDays: number }
+  /** While this formula usually crosses the limit; without enough past vessels, until it has. */
+  | { readonly kind: 'aroundCrossing'; readonly hours: number };
 
 export interface Check {
   readonly what: CheckKind;
@@ -26,18 +30,31 @@ export interface Check {
 export function checkWords(check: Check): string {
   const name = check.words || CHECK_KINDS[check.what];
   const { rule } = check;
-  const when = rule.kind === 'onDays'
-    ? `on day${rule.days.length > 1 ? 's' : ''} ${rule.days.join(', ')}${rule.thenEveryDays ? `, then every ${rule.thenEveryDays} days` : ''}`
-    : `every ${rule.hours % 24 === 0 ? (rule.hours === 24 ? 'day' : `${rule.hours / 24} days`) : `${rule.hours} hours`}${rule.forDays ? ` for ${rule.forDays} days` : ''}`;
-  return [name, when, CHECK_CONDITIONS[check.condition]].filter(Boolean).join(' ');
+  return [name, ruleWords(rule), CHECK_CONDITIONS[check.condition]].filter(Boolean).join(' ');
+}
+
+const everyWords = (hours: number): string => (hours % 24 === 0 ? (hours === 24 ? 'every day' : `every ${hours / 24} days`) : `every ${hours} hours`);
+
+/** `ruleWords({ kind: 'every', hours: 48, forDays: 14 }) //=> 'every 2 days for 14 days'` */
+export function ruleWords(rule: CheckRule): string {
+  switch (rule.kind) {
+    case 'onDays': return `on day${rule.days.length > 1 ? 's' : ''} ${rule.days.join(', ')}${rule.thenEveryDays ? `, then every ${rule.thenEveryDays} days` : ''}`;
+    case 'every': return `${everyWords(rule.hours)}${rule.forDays ? ` for ${rule.forDays} days` : ''}`;
+    case 'untilQuiet': return `${everyWords(rule.hours)} for ${rule.forDays} days, then ${everyWords(rule.thenHours)} until ${rule.quietTimes} in a row gave no gas, then every ${rule.thenEveryDays} days`;
+    case 'aroundCrossing': return `${everyWords(rule.hours)} while it usually crosses the limit`;
+  }
 }
 
 const onDays = (what: CheckKind, days: number[], thenEveryDays: number | null = null): Check => ({ what, words: null, rule: { kind: 'onDays', days, thenEveryDays }, condition: 'always' });
 const every = (what: CheckKind, hours: number, forDays: number | null, condition: CheckCondition = 'always'): Check => ({ what, words: null, rule: { kind: 'every', hours, forDays }, condition });
 
+const FIRST_WEEK = [1, 2, 3, 4, 5, 6, 7];
+
 /** The plan a house starts from; day 0 is the day of filling. Source: handbook 3.1. */
 export const usualChecks = (firstTasteDay: number): Check[] => [
-  onDays('ph', [1, 2, 3, 5, 7], 7), every('temperature', 12, null), every('level', 24, 7), every('burp', 24, 5, 'sealed'), every('airlock', 72, null), onDays('taste', [firstTasteDay]),
+  onDays('ph', [1, 2, 3, 5, 7], 7), every('temperature', 12, null), onDays('level', FIRST_WEEK, 7), onDays('press', FIRST_WEEK, 7),
+  { what: 'burp', words: null, rule: { kind: 'untilQuiet', hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 }, condition: 'sealed' },
+  every('airlock', 72, null), onDays('taste', [firstTasteDay]),
 ];
 
 /** What has to be met before a lot can be called done; every part that is set counts. Source: handbook 3.5. */

@@ -4,3 +4,4 @@ export * from './house.js';
 export * from './stores.js';
 export * from './ledger.js';
 export * from './making.js';
+export * from './watching.js';

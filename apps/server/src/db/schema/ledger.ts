@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { bigint, boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import { PREPARATIONS, SUPPLY_STATES, type Sink, type Source } from '@clear-tally/core';
+import { PREPARATIONS, SUPPLY_STATES, type HoldRule, type Sink, type Source } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, milligrams, moment } from './columns.js';
 import { vessel } from './house.js';
@@ -92,16 +92,27 @@ export const reading = pgTable('reading', {
   value: decimal().notNull(),
   sample: text({ enum: ['blended', 'brine'] }),
   at: moment().notNull(),
+  meterId: uuid(),
+  sampleCelsius: decimal(),
+  /** Counts for release: a meter, calibrated and checked. */
+  forRelease: boolean().notNull().default(false),
+  unfit: text(),
+  /** Off the trend when it was read: its repeat decides. */
+  jumped: boolean().notNull().default(false),
 }, (t) => [index().on(t.lotId, t.kind, t.at), index().on(t.rootEntryId)]);
 
 export const hold = pgTable('hold', {
-  entryId: uuid().primaryKey(),
+  entryId: uuid().notNull(),
   lotId: uuid().notNull().references(() => lot.id),
   reason: text().notNull(),
+  /** What opened it. */
+  rule: text().$type<HoldRule>().notNull().default('person'),
+  /** Of a hold that reached down: where it was placed. */
+  causeLot: uuid(),
   placedAt: moment().notNull(),
   liftedAt: moment(),
   liftReason: text(),
-}, (t) => [uniqueIndex('hold_one_open').on(t.lotId).where(sql`${t.liftedAt} is null`)]);
+}, (t) => [primaryKey({ columns: [t.entryId, t.lotId] }), index('hold_open').on(t.lotId).where(sql`${t.liftedAt} is null`)]);
 
 /** A deviation accepted as it stood then: whatever is weighed in or corrected later asks again. */
 export const saltAcceptance = pgTable('salt_acceptance', {

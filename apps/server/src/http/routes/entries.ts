@@ -1,16 +1,25 @@
 import type Router from '@koa/router';
 import { entriesRequest, photoId, type EntriesReply } from '@clear-tally/contract';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
+import { applyRules } from '../../record/applyRules.js';
 import { recordEntries } from '../../record/record.js';
 import { refused } from '../../record/refused.js';
 import { signedIn, type Deps } from '../context.js';
+
+/** After these the rules look again at once; the clock makes them look every half minute. */
+const RULED_KINDS: ReadonlySet<string> = new Set(['ph.read', 'temperature.read', 'hold.lift', 'entry.correct', 'house.set']);
 
 /** The one way in. */
 export function entryRoutes(router: Router, deps: Deps): void {
   router.post('/api/entries', async (ctx) => {
     const actor = await signedIn(ctx, deps);
     const { entries } = entriesRequest.parse(ctx.request.body);
-    ctx.body = { recorded: await recordEntries(deps.db, { entries, actor, now: deps.now() }) } satisfies EntriesReply;
+    // Nothing is packed from a vessel whose deadline has passed unnoticed.
+    if (entries.some(({ kind }) => kind === 'pack.run')) await applyRules(deps.db, deps.now());
+    const recorded = await recordEntries(deps.db, { entries, actor, now: deps.now() });
+    const ruled = entries.filter(({ kind }) => RULED_KINDS.has(kind)).map(({ body }) => (body as { lotId?: string }).lotId);
+    if (ruled.length > 0) await applyRules(deps.db, deps.now(), ruled.every((lotId) => lotId !== undefined) ? ruled : undefined);
+    ctx.body = { recorded } satisfies EntriesReply;
   });
   // A picture goes in by its bytes; the entry that names it follows.
   router.post('/api/photos', async (ctx) => {

@@ -7,7 +7,9 @@ import { batchCsv } from '../../papers/batchCsv.js';
 import { formulaFileOf } from '../../papers/formulaFileOf.js';
 import { labelSheet } from '../../papers/labelSheet.js';
 import { labelsOf } from '../../papers/lotLabel.js';
+import { roundSheet } from '../../papers/roundSheet.js';
 import { worksheet } from '../../papers/worksheet.js';
+import { readFloor } from '../../read/floor.js';
 import { loadHouse } from '../../read/house.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
@@ -44,10 +46,16 @@ export function paperRoutes(router: Router, deps: Deps): void {
   router.get('/api/formulas/:id/worksheet.pdf', async (ctx) => {
     const asked = await askedOf(ctx, deps);
     const { name, timeZone } = await loadHouse(deps.db);
-    const printedAt = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(deps.now());
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', `inline; filename="${slug(asked.formula.name)}-worksheet.pdf"`);
-    ctx.body = await worksheet(asked, { name, printedAt });
+    ctx.body = await worksheet(asked, { name, printedAt: printed(deps.now(), timeZone) });
+  });
+  router.get('/api/round.pdf', async (ctx) => {
+    await signedIn(ctx, deps);
+    const { name, timeZone } = await loadHouse(deps.db);
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', 'inline; filename="round.pdf"');
+    ctx.body = await roundSheet(await readFloor(deps.db, deps.now()), { name, printedAt: printed(deps.now(), timeZone) });
   });
   router.get('/api/labels.pdf', async (ctx) => {
     await signedIn(ctx, deps);
@@ -70,6 +78,8 @@ const attach = (ctx: { set(name: string, value: string): void; type: string }, n
   ctx.type = type;
   ctx.set('Content-Disposition', `attachment; filename="${name}"`);
 };
+
+const printed = (at: Date, timeZone: string): string => new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(at);
 
 /** A file name of plain letters. */
 const slug = (name: string): string => name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 60) || 'formula';

@@ -1,6 +1,10 @@
 import type Router from '@koa/router';
 import { z } from 'zod';
 import type { Person } from '@clear-tally/contract';
+import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
+import { readFloor } from '../../read/floor.js';
+import { readMeters, readRuleHistory } from '../../read/meters.js';
+import { readJudgement, readWatch } from '../../read/watch.js';
 import { readCode, readTrace } from '../../read/trace.js';
 import { readFormula, readFormulas } from '../../read/formulas.js';
 import { readHouse } from '../../read/house.js';
@@ -16,6 +20,7 @@ const uuid = z.uuid();
 const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
   lots: z.object({ kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(), before: z.coerce.number().int().optional(), search: z.string().max(80).optional() }),
+  judge: z.object({ lotId: uuid, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS) }),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
@@ -29,6 +34,11 @@ export function readRoutes(router: Router, deps: Deps): void {
   };
   read('/api/house', () => readHouse(deps.db));
   read('/api/shelf', () => readShelf(deps.db, deps.now()));
+  read('/api/floor', () => readFloor(deps.db, deps.now()));
+  read('/api/watch/:code', (ctx) => readWatch(deps.db, ctx.params['code']!, deps.now()));
+  read('/api/judge', (ctx) => readJudgement(deps.db, query.judge.parse(ctx.query), deps.now()));
+  read('/api/meters', () => readMeters(deps.db, deps.now()));
+  read('/api/house-rules/:rule/history', (ctx) => readRuleHistory(deps.db, ctx.params['rule']!));
   read('/api/formulas', () => readFormulas(deps.db));
   read('/api/formulas/:id', (ctx) => readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version));
   read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query), deps.now()));

@@ -30,14 +30,16 @@ export const entryCorrect: Handler<'entry.correct'> = async (recording) => {
 type Right = BodyOf<'entry.correct'>['right'];
 
 async function correctReading({ tx, entry, body, seq }: Recording<'entry.correct'>, right: Exclude<Right, { kind: 'salt.weigh' }>) {
-  const [latest] = await rows<{ lot_id: string; value: string; sample: 'blended' | 'brine' | null; at: Date }>(tx, sql`
-    select lot_id, value, sample, at from live_reading where root_entry_id = ${body.corrects}`);
+  const [latest] = await rows<{ lot_id: string; value: string; sample: 'blended' | 'brine' | null; at: Date; meter_id: string | null; sample_celsius: string | null; for_release: boolean; unfit: string | null }>(tx, sql`
+    select lot_id, value, sample, at, meter_id, sample_celsius, for_release, unfit from live_reading where root_entry_id = ${body.corrects}`);
   if (!latest) throw refused('lot.unknown', 'The reading is not in the book.', { field: 'corrects' });
   const value = right.kind === 'ph.read' ? must(checkPh({ ph: right.ph, confirmedUnusual: right.confirmedUnusual })) : must(checkCelsius(right.celsius));
   const sample = right.kind === 'ph.read' ? right.sample : null;
   if (Number(latest.value) === value && latest.sample === sample) throw refused('correction.nothingChanged', `The line says ${value} already. Nothing was changed.`, { field: 'right' });
   await tx.insert(reading).values({
     entryId: entry.id, rootEntryId: body.corrects, seq, lotId: latest.lot_id, kind: right.kind === 'ph.read' ? 'ph' : 'temperature', value, sample, at: new Date(latest.at),
+    // The meter stays the meter; a figure put right is no jump.
+    meterId: latest.meter_id, sampleCelsius: latest.sample_celsius === null ? null : Number(latest.sample_celsius), forRelease: latest.for_release, unfit: latest.unfit,
   });
   return { facts: { was: Number(latest.value) }, lots: [latest.lot_id] };
 }

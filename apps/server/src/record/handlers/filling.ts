@@ -42,7 +42,7 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
 };
 
 /** The same vessel can be filled twice by one batch, on different days: the second fill gets a number. */
-async function freeFillCode(tx: Transaction, batch: string, tag: string): Promise<string> {
+export async function freeFillCode(tx: Transaction, batch: string, tag: string): Promise<string> {
   for (let number = 1; ; number += 1) {
     const code = fillCode(batch, number === 1 ? tag : `${tag}.${number}`);
     const [taken] = await tx.select({ id: lot.id }).from(lot).where(eq(lot.code, code));

@@ -10,7 +10,10 @@ import { lotOpen, packRun } from './packing.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations.js';
 import { batchClosed, lineSettled, saltConfirmed, stepBegin, stepFinish, timerStarted, timerStopped } from './steps.js';
 import { deliveryReceived, materialAdd, materialChange, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores.js';
-import { holdLift, holdPlace, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
+import { findingRecorded } from './judging.js';
+import { checkMade, meterAdded, meterCalibrated, planChanged, readySaid, roundQuieted, tasted, titrated } from './rounds.js';
+import { vesselSplit, vesselThrownOut, vesselToppedUp } from './tending.js';
+import { holdLift, holdPlace, holdRuled, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
 
 /** One handler for every kind of entry: the compiler demands it. */
 export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
@@ -56,6 +59,19 @@ export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'vessel.move': vesselMoved,
   'label.print': labelsPrinted,
   'remainder.return': remainderReturned,
+  'meter.add': meterAdded,
+  'meter.calibrate': meterCalibrated,
+  'check.make': checkMade,
+  'round.quiet': roundQuieted,
+  'plan.change': planChanged,
+  'taste.record': tasted,
+  'acid.titrate': titrated,
+  'lot.ready': readySaid,
+  'hold.byRule': holdRuled,
+  'find.record': findingRecorded,
+  'vessel.throwOut': vesselThrownOut,
+  'vessel.topUp': vesselToppedUp,
+  'vessel.split': vesselSplit,
   'ph.read': phRead,
   'temperature.read': temperatureRead,
   'hold.place': holdPlace,

@@ -1,12 +1,13 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkMass, decideFill, decidePackable, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
+import { checkMass, decideFill, decidePackable, fillCode, formatGrams, jarCode, pairAtLimit, runCode, tally } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { house, jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
-import { rows, type Transaction } from '../../db/database.js';
+import { rows, type Reader, type Transaction } from '../../db/database.js';
 import { lastPh } from '../../db/lotFigures.js';
 import { addLot, addMovements, loadLot, openHold, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
 import { nextBatchCode } from './batches.js';
+import { phPoints } from '../watched.js';
 import { loadVessel } from './filling.js';
 import type { Handler, InHand } from '../handler.js';
 
@@ -20,7 +21,7 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
     throw refused('pack.differentBatches', `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`, { field: 'from' });
   }
   const [of] = await tx.select({ acidLimit: house.acidLimit }).from(house);
-  for (const fill of fills) must(decidePackable({ fill: { code: fill.code, lastPh: await lastPhOf(tx, fill.id), onHold: await openHold(tx, fill.id), closed: fill.closedAt !== null }, acidLimit: of!.acidLimit }));
+  for (const fill of fills) must(decidePackable({ fill: { code: fill.code, lastPh: await lastPhOf(tx, fill.id), onHold: await openHold(tx, fill.id), closed: fill.closedAt !== null, ...(await openingOf(tx, fill, of!.acidLimit)) }, acidLimit: of!.acidLimit }));
   const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
   for (const part of body.from) must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
   const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
@@ -47,6 +48,12 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
   for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
   return { facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) }, lots: [body.runLotId, ...fills.map((fill) => fill.id)] };
 };
+
+/** Of a vessel from before the ledger: whether its two readings are there. Worked case W20. */
+export async function openingOf(tx: Reader, fill: LotRow, acidLimit: number): Promise<{ beforeLedger: boolean; twoReadings: boolean }> {
+  const beforeLedger = fill.origin === 'beforeLedger';
+  return { beforeLedger, twoReadings: beforeLedger && pairAtLimit({ points: (await phPoints(tx, [fill.id])).get(fill.id)!, limit: acidLimit }) !== null };
+}
 
 async function lastPhOf(tx: Transaction, lotId: string): Promise<number | null> {
   const [row] = await rows<{ value: string | null }>(tx, sql`select ${lastPh(sql`${lotId}`)} as value`);

@@ -1,17 +1,41 @@
-import { and, eq, isNull } from 'drizzle-orm';
-import { checkCelsius, checkMass, checkPh } from '@clear-tally/core';
-import { hold, lotCount, reading, toMilligrams } from '../../db/schema/index.js';
-import { addMovements, loadLot, openHold, refuseClosed } from '../lots.js';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { checkCelsius, checkMass, checkPh, decideLift, fitsBetter, jumps } from '@clear-tally/core';
+import { hold, house, lotCount, reading, toMilligrams } from '../../db/schema/index.js';
+import { rows, type Reader } from '../../db/database.js';
+import { walkForward } from '../../db/walk.js';
+import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
+import { RULES_PERSON } from '../rulesPerson.js';
 import { must, refused } from '../refused.js';
-import type { Handler } from '../handler.js';
+import { loadWatched, openHolds, phPoints } from '../watched.js';
+import { fitnessOf } from './rounds.js';
+import type { Handler, InHand } from '../handler.js';
 
 export const phRead: Handler<'ph.read'> = async ({ tx, entry, body, seq, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
   const ph = must(checkPh({ ph: body.ph, confirmedUnusual: body.confirmedUnusual }));
   if (at < of.at) throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, { field: 'happenedAt' });
-  await tx.insert(reading).values({ entryId: entry.id, rootEntryId: entry.id, seq, lotId: of.id, kind: 'ph', value: ph, sample: body.sample, at });
-  return { lots: [of.id] };
+  const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, at);
+  const off = of.kind === 'fill' ? await offTheTrend(tx, of, { ph, at: at.getTime(), sample: body.sample }) : null;
+  if (off?.jump && !body.confirmedJump) {
+    throw refused('ph.jump', `pH ${ph.toFixed(2)} was given; after ${off.last.toFixed(2)}, ${off.least.toFixed(2)} to ${off.most.toFixed(2)} was expected of ${of.code}. Read again at once${off.fits.length > 0 ? `; or was the probe in ${off.fits.join(' or ')}?` : '.'} If it stays so, record it: both readings are kept.`, {
+      field: 'ph', facts: { last: off.last, least: off.least, most: off.most, fits: off.fits },
+    });
+  }
+  await tx.insert(reading).values({ entryId: entry.id, rootEntryId: entry.id, seq, lotId: of.id, kind: 'ph', value: ph, sample: body.sample, at, meterId: body.meterId ?? null, sampleCelsius: body.sampleCelsius ?? null, forRelease, unfit, jumped: off?.jump ?? false });
+  return { facts: { forRelease, ...(unfit && body.meterId ? { unfit } : {}), ...(tag ? { meter: tag } : {}), ...(off?.jump ? { jumped: true } : {}) }, lots: [of.id] };
 };
+
+/** Whether a reading is off the trend of its vessel, and which sisters of its batch it fits better. */
+async function offTheTrend(tx: Reader, of: LotRow, input: { ph: number; at: number; sample: 'blended' | 'brine' }): Promise<(NonNullable<ReturnType<typeof jumps>> & { fits: string[] }) | null> {
+  const points = (await phPoints(tx, [of.id])).get(of.id)!;
+  const found = jumps({ points, ...input, filledAt: of.at.getTime() });
+  if (!found?.jump) return found ? { ...found, fits: [] } : null;
+  const sisters = await rows<{ code: string; ph: string }>(tx, sql`
+    select v.tag as code, p.value as ph from lot l join vessel v on v.id = l.vessel_id
+    join lateral (select value from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by r.at desc, r.seq desc limit 1) p on true
+    where l.batch_id = ${of.batchId} and l.kind = 'fill' and l.closed_at is null and l.id <> ${of.id}`);
+  return { ...found, fits: fitsBetter({ ph: input.ph, own: found.last, sisters: sisters.map(({ code, ph }) => ({ code, ph: Number(ph) })) }) };
+}
 
 export const temperatureRead: Handler<'temperature.read'> = async ({ tx, entry, body, seq, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
@@ -23,17 +47,49 @@ export const temperatureRead: Handler<'temperature.read'> = async ({ tx, entry, 
 
 export const holdPlace: Handler<'hold.place'> = async ({ tx, entry, body, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId');
-  const already = await openHold(tx, of.id);
-  if (already) throw refused('lot.onHold', `${of.code} is on hold already: ${already}.`, { field: 'lotId' });
-  await tx.insert(hold).values({ entryId: entry.id, lotId: of.id, reason: body.reason, placedAt: at });
+  const already = (await openHolds(tx, [of.id])).get(of.id) ?? [];
+  if (already.some(({ rule, reason }) => rule === 'person' && reason === body.reason)) throw refused('lot.onHold', `${of.code} is on hold for this reason already: ${body.reason}.`, { field: 'lotId' });
+  const below = body.downstream ? await madeOf(tx, of.id) : [];
+  await tx.insert(hold).values([
+    { entryId: entry.id, lotId: of.id, reason: body.reason, rule: 'person' as const, causeLot: null, placedAt: at },
+    ...below.map((lotId) => ({ entryId: entry.id, lotId, reason: `${of.code}: ${body.reason}`, rule: 'upstream' as const, causeLot: of.id, placedAt: at })),
+  ]);
+  return { facts: { held: 1 + below.length }, lots: [of.id, ...below] };
+};
+
+/** Everything made of a lot, in time: preparations, vessels, runs. */
+async function madeOf(tx: Reader, lotId: string): Promise<string[]> {
+  const steps = await rows<{ to: string | null }>(tx, walkForward(lotId));
+  return [...new Set(steps.flatMap(({ to }) => (to && to !== lotId ? [to] : [])))];
+}
+
+/** Opened by a rule of the house: the reason says which. */
+export const holdRuled: Handler<'hold.byRule'> = async ({ tx, entry, body, at }) => {
+  if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. Place a hold with its reason instead.');
+  const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
+  await placeHold({ tx, entry, at }, { lotId: of.id, rule: body.rule, reason: body.reason });
   return { lots: [of.id] };
 };
 
+export async function placeHold({ tx, entry, at }: Pick<InHand, 'tx' | 'entry' | 'at'>, row: { lotId: string; rule: 'late' | 'rising' | 'throwOut' | 'finding'; reason: string }): Promise<void> {
+  await tx.insert(hold).values({ entryId: entry.id, ...row, causeLot: null, placedAt: at });
+}
+
+/** Ends a hold, and what it held further down. A rule says on what readings. */
 export const holdLift: Handler<'hold.lift'> = async ({ tx, body, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId');
-  const lifted = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason }).where(and(eq(hold.lotId, of.id), isNull(hold.liftedAt))).returning({ id: hold.entryId });
-  if (lifted.length === 0) throw refused('lot.notOnHold', `${of.code} is not on hold.`, { field: 'lotId' });
-  return { lots: [of.id] };
+  const open = (await openHolds(tx, [of.id])).get(of.id) ?? [];
+  if (open.length === 0) throw refused('lot.notOnHold', `${of.code} is not on hold.`, { field: 'lotId' });
+  const lifting = body.holdId ? open.filter(({ entryId }) => entryId === body.holdId) : open;
+  if (lifting.length === 0) throw refused('lot.notOnHold', `This hold on ${of.code} is lifted already.`, { field: 'holdId' });
+  const [settings] = await tx.select({ acidLimit: house.acidLimit }).from(house);
+  const [watched] = of.kind === 'fill' ? await loadWatched(tx, at, [of.id]) : [];
+  const points = watched?.phs ?? (await phPoints(tx, [of.id])).get(of.id)!;
+  for (const one of lifting) must(decideLift({ code: of.code, rule: one.rule, placedAt: one.placedAt, points, acidLimit: settings!.acidLimit, throwOut: one.rule === 'late' && watched?.lateness.state === 'throwOut' }));
+  const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason })
+    .where(and(isNull(hold.liftedAt), inArray(hold.entryId, lifting.map(({ entryId }) => entryId)), lifting.some(({ causeLot }) => causeLot === null) ? sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})` : eq(hold.lotId, of.id)))
+    .returning({ lotId: hold.lotId });
+  return { facts: { lifted: ended.length, reasons: lifting.map(({ reason }) => reason) }, lots: [...new Set([of.id, ...ended.map(({ lotId }) => lotId)])] };
 };
 
 export const lossRecord: Handler<'loss.record'> = async (recording) => {

@@ -1,0 +1,44 @@
+import { diverging } from '@clear-tally/core';
+import type { FloorReply, WatchReply } from '@clear-tally/contract';
+import type { Reader } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
+import { loadWatched, type Watched } from '../record/watched.js';
+import { readShelf } from './shelf.js';
+
+const DAY = 86_400_000;
+
+/** The floor: every live vessel in walking order, with what it needs now. */
+export async function readFloor(reader: Reader, now: Date): Promise<FloorReply> {
+  const [shelf, watched] = await Promise.all([readShelf(reader, now), loadWatched(reader, now)]);
+  const standing = new Map(shelf.vessels.map((vessel) => [vessel.lotId, vessel]));
+  const odd = oddOnes(watched);
+  return {
+    now: shelf.now, rooms: shelf.rooms,
+    vessels: watched.flatMap((vessel) => {
+      const of = standing.get(vessel.lotId);
+      return of ? [{ ...of, closure: vessel.closure as typeof of.closure, batchId: vessel.batchId, ...standingOf(vessel), odd: odd.has(vessel.code) }] : [];
+    }),
+  };
+}
+
+/** What pages show of a watched vessel. */
+export function standingOf(vessel: Watched): Pick<WatchReply, 'checks' | 'holds' | 'trend' | 'lateness' | 'ready' | 'readyFrom' | 'readyTo' | 'lastDay'> {
+  const { trend, lateness, window } = vessel;
+  return {
+    checks: vessel.due, holds: vessel.holds.map(({ entryId, rule, reason, placedAt, causeLot }) => ({ entryId, rule, reason, placedAt, further: causeLot !== null })),
+    trend: { direction: trend.direction, ph: trend.last?.ph ?? null, at: trend.last?.at ?? null, rise: trend.rise, sample: trend.last?.sample ?? null },
+    lateness: { state: lateness.state, deadline: lateness.deadline, reachedAt: lateness.reachedAt, words: lateness.words, hours: lateness.hours },
+    ready: vessel.ready, readyFrom: window.from, readyTo: window.to, lastDay: vessel.lastDay,
+  };
+}
+
+/** Vessels of one batch that stand apart, read on the same day. */
+export function oddOnes(watched: readonly Watched[]): Set<string> {
+  const odd = new Set<string>();
+  for (const sisters of groupBy(watched, ({ batchId }) => batchId).values()) {
+    const newest = Math.max(...sisters.map(({ trend }) => trend.last?.at ?? 0));
+    const together = sisters.flatMap(({ code, trend }) => (trend.last && newest - trend.last.at < DAY ? [{ code, ph: trend.last.ph }] : []));
+    diverging(together).forEach((code) => odd.add(code));
+  }
+  return odd;
+}

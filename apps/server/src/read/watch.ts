@@ -1,0 +1,64 @@
+import { sql } from 'drizzle-orm';
+import { dayNumber, findingOf, judge, pairAtLimit, PLACES, whyNotTaste, type Place, type Verdict } from '@clear-tally/core';
+import type { JudgeReply, WatchReply } from '@clear-tally/contract';
+import { rows, type Reader } from '../db/database.js';
+import { factsOf } from '../record/factsOf.js';
+import { loadLot } from '../record/lots.js';
+import { loadWatched, type Watched } from '../record/watched.js';
+import { refused } from '../record/refused.js';
+import { oddOnes, standingOf } from './floor.js';
+import { loadHouse } from './house.js';
+import { lotByCode } from './lots.js';
+
+/** Two readings for release lie at least so many hours apart, and agree. Source: handbook 3.1. */
+const RELEASE_APART_HOURS = 24;
+
+/** All that is watched on one vessel. */
+export async function readWatch(reader: Reader, code: string, now: Date): Promise<WatchReply> {
+  const lot = await lotByCode(reader, code);
+  if (lot.kind !== 'fill') throw refused('lot.wrongKind', `${lot.code} is no filled vessel: only those are watched.`, { field: 'code' });
+  const house = await loadHouse(reader);
+  const family = await rows<{ id: string }>(reader, sql`select id from lot where batch_id = ${lot.batchId} and kind = 'fill'`);
+  const all = await loadWatched(reader, now, family.map(({ id }) => id));
+  const own = all.find(({ lotId }) => lotId === lot.id)!;
+  const odd = oddOnes(all.filter(({ closed }) => !closed));
+  const seen = await rows<{ entryId: string; finding: string; place: Place; verdict: Verdict; guide: Verdict; reasons: string[]; at: Date; by: string; photo: string | null }>(reader, sql`
+    select f.entry_id as "entryId", f.finding, f.place, f.verdict, f.guide, f.reasons, f.at, p.initials as by, f.photo from finding f join person p on p.id = f.by where f.lot_id = ${lot.id} order by f.at desc, f.seq desc limit 100`);
+  const checked = await rows<{ photo: string; at: Date; what: string }>(reader, sql`select photo, at, coalesce(words, what) as what from check_mark where lot_id = ${lot.id} and photo is not null order by at`);
+  const past = await rows<{ reason: string; placedAt: Date; liftedAt: Date; liftReason: string }>(reader, sql`
+    select reason, placed_at as "placedAt", lifted_at as "liftedAt", lift_reason as "liftReason" from hold where lot_id = ${lot.id} and lifted_at is not null order by placed_at desc limit 50`);
+  const day = (at: Date): number => dayNumber({ filledAt: lot.at.getTime(), at: new Date(at).getTime(), timeZone: house.timeZone });
+  const iso = (at: Date): string => new Date(at).toISOString();
+  return {
+    lotId: lot.id, code: lot.code, now: now.toISOString(), day: own.day, closed: own.closed, ...standingOf(own), conditions: conditionsOf(own, house.acidLimit, odd.has(own.code)), mayTaste: whyNotTaste({ lastPh: own.trend.last?.ph ?? null, onHold: own.holds.length > 0 }),
+    sisters: all.length < 2 ? [] : all.map((sister) => ({ code: sister.code, vesselTag: sister.vesselTag, ph: sister.trend.last?.ph ?? null, at: sister.trend.last?.at ?? null, celsius: sister.celsius.at(-1)?.celsius ?? null, odd: odd.has(sister.code), hold: sister.holds.length > 0, closed: sister.closed })),
+    pictures: [...seen.flatMap((row) => (row.photo ? [{ photo: row.photo, at: iso(row.at), day: day(row.at), words: findingOf(row.finding)?.name ?? row.finding }] : [])), ...checked.map((row) => ({ photo: row.photo, at: iso(row.at), day: day(row.at), words: row.what }))].sort((a, b) => a.at.localeCompare(b.at)),
+    findings: seen.map((row) => ({ entryId: row.entryId, name: findingOf(row.finding)?.name ?? row.finding, place: PLACES[row.place], verdict: row.verdict, guide: row.guide, reasons: row.reasons, at: iso(row.at), by: row.by })),
+    pastHolds: past.map((row) => ({ reason: row.reason, placedAt: iso(row.placedAt), liftedAt: iso(row.liftedAt), liftReason: row.liftReason })),
+    plan: [...own.plan], planSince: own.planSince === undefined ? null : new Date(own.planSince).toISOString(), batchId: own.batchId,
+  };
+}
+
+/** Every condition of a vessel, met or not met, the limits of the house first. */
+function conditionsOf(vessel: Watched, acidLimit: number, odd: boolean): WatchReply['conditions'] {
+  const { lateness, trend, temperature, phs } = vessel;
+  const pair = pairAtLimit({ points: phs, limit: acidLimit, apartHours: RELEASE_APART_HOURS, agree: true });
+  const last = trend.last ? `pH ${trend.last.ph.toFixed(2)}${trend.last.sample === 'brine' ? ', brine only' : ''}${trend.last.fit ? '' : ', for watching only'}` : 'no pH yet';
+  const hoursWords = (at: number): string => `day ${((at - vessel.filledAt) / 86_400_000).toFixed(1)}`;
+  return [
+    { words: `pH ${acidLimit} or lower twice, 24 h apart, blended, meter fit`, state: pair ? 'met' : 'open', now: pair ? `${pair[0].ph.toFixed(2)} and ${pair[1].ph.toFixed(2)}` : last },
+    { words: lateness.words, state: lateness.state === 'met' ? 'met' : lateness.state === 'pending' ? 'open' : 'hold', now: lateness.reachedAt !== null ? (lateness.reachedAt === vessel.filledAt ? 'from the start' : `reached on ${hoursWords(lateness.reachedAt)}`) : lateness.state === 'pending' ? (vessel.origin === 'beforeLedger' ? last : `until ${hoursWords(lateness.deadline)}`) : 'past its deadline' },
+    { words: 'pH not rising', state: trend.rise > 0.2 ? 'hold' : trend.direction === 'rising' ? 'watch' : trend.last ? 'met' : 'open', now: trend.rise > 0.1 ? `up by ${trend.rise.toFixed(2)}` : trend.direction === 'none' ? last : trend.direction },
+    { words: 'Temperature', state: temperature.verdict === 'met' ? (vessel.celsius.length > 0 ? 'met' : 'open') : 'watch', now: temperature.words },
+    ...(odd ? [{ words: 'Stands with its sisters', state: 'watch' as const, now: 'more than 0.3 apart on one day: look at this one' }] : []),
+    ...vessel.doneness.map(({ words, met, now }) => ({ words, state: met ? 'met' as const : 'open' as const, now })),
+    { words: 'No hold on it', state: vessel.holds.length === 0 ? 'met' : 'hold', now: vessel.holds.length === 0 ? 'none' : vessel.holds.map(({ reason }) => reason).join('; ') },
+  ];
+}
+
+/** What the guide says of a finding on a lot, before anybody records it. */
+export async function readJudgement(reader: Reader, asked: { lotId: string; finding: string; place: Place }, now: Date): Promise<JudgeReply> {
+  if (!findingOf(asked.finding)) throw refused('finding.unknown', `“${asked.finding}” is not in the guide. Choose one of its pictures.`, { field: 'finding' });
+  const facts = await factsOf(reader, await loadLot(reader, asked.lotId, 'lotId', ['fill', 'run']), now);
+  return { ...judge({ finding: asked.finding, place: asked.place, facts }), facts: { ...facts } };
+}

@@ -1,0 +1,58 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import { checkMass, decideFill, formatGrams } from '@clear-tally/core';
+import { hold, lot } from '../../db/schema/index.js';
+import { waterPhaseOf } from '../composition.js';
+import { addLot, addMovements, balance, loadLot, refuseClosed, refuseHeld } from '../lots.js';
+import { must, refused } from '../refused.js';
+import { freeFillCode, loadVessel } from './filling.js';
+import type { Handler } from '../handler.js';
+
+/** What is lost takes its salt with it when it ran over; what dried away left it behind. Worked case W8. */
+export const vesselToppedUp: Handler<'vessel.topUp'> = async (recording) => {
+  const { tx, body } = recording;
+  const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
+  refuseClosed(of, 'lotId');
+  must(checkMass({ grams: body.lostGrams, what: 'what is lost', field: 'lostGrams' }));
+  if (body.waterGrams + body.saltGrams > 0) must(checkMass({ grams: body.waterGrams + body.saltGrams, what: 'the top-up', field: 'waterGrams' }));
+  const before = await waterPhaseOf(tx, of.id);
+  const water = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
+  await refuseHeld(tx, water, 'waterLotId');
+  await addMovements(recording, [{ from: { lot: of }, to: { sink: body.how }, grams: body.lostGrams, field: 'lostGrams' }]);
+  if (body.saltGrams > 0) {
+    if (!body.saltLotId) throw refused('lot.unknown', 'Choose the lot the salt is from.', { field: 'saltLotId' });
+    const salt = await loadLot(tx, body.saltLotId, 'saltLotId', ['supply']);
+    await refuseHeld(tx, salt, 'saltLotId');
+    await addMovements(recording, [{ from: { lot: salt }, to: { lotId: of.id }, grams: body.saltGrams, field: 'saltGrams' }]);
+  }
+  if (body.waterGrams > 0) await addMovements(recording, [{ from: { lot: water }, to: { lotId: of.id }, grams: body.waterGrams, field: 'waterGrams' }]);
+  return { facts: { before, after: await waterPhaseOf(tx, of.id) }, lots: [of.id, water.id, ...(body.saltLotId ? [body.saltLotId] : [])] };
+};
+
+/** Part of a vessel in a free one. What holds the one holds the other. */
+export const vesselSplit: Handler<'vessel.split'> = async (recording) => {
+  const { tx, body, at } = recording;
+  const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['fill']);
+  refuseClosed(from, 'fromLotId');
+  await refuseHeld(tx, from, 'fromLotId');
+  must(checkMass({ grams: body.grams, what: 'what is moved', field: 'grams' }));
+  const into = await loadVessel(tx, body.vesselId);
+  const fit = must(decideFill({ vessel: into, grams: body.grams }));
+  const batch = await loadLot(tx, from.batchId!, 'fromLotId');
+  const code = await freeFillCode(tx, batch.code, into.tag);
+  // It has stood since its own vessel was filled: its days count on.
+  await addLot(recording, { id: body.fillLotId, code, kind: 'fill', name: from.name, origin: from.origin, at: from.at, batchId: from.batchId, formulaId: from.formulaId, formulaVersion: from.formulaVersion, vesselId: into.id });
+  await addMovements(recording, [{ from: { lot: from }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' }]);
+  return { facts: { code, fillFraction: fit.fillFraction }, lots: [from.id, body.fillLotId] };
+};
+
+/** All that stands in it goes out; the vessel is free, its holds end with it, and the record says why. */
+export const vesselThrownOut: Handler<'vessel.throwOut'> = async (recording) => {
+  const { tx, body, at } = recording;
+  const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
+  refuseClosed(of, 'lotId');
+  const { atGrams } = await balance(tx, of, at);
+  if (atGrams > 0) await addMovements(recording, [{ from: { lot: of }, to: { sink: 'thrownOut' }, grams: atGrams, field: 'lotId' }]);
+  await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, of.id));
+  await tx.update(hold).set({ liftedAt: at, liftReason: `thrown out: ${body.cause}` }).where(and(eq(hold.lotId, of.id), isNull(hold.liftedAt)));
+  return { facts: { grams: atGrams, words: formatGrams(atGrams) }, lots: [of.id] };
+};
