@@ -7,7 +7,7 @@ import type { Founded } from './house.js';
 export interface FillPlan { readonly tag: string; readonly produceGrams: number }
 
 export interface BatchPlan {
-  readonly formula: 'shred' | 'turnips' | 'mash';
+  readonly formula: 'shred' | 'turnips' | 'mash' | 'gooseberries';
   readonly daysAgo: number;
   readonly hour: number;
   readonly by: 'tomasz' | 'ines' | 'odile';
@@ -74,7 +74,7 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
       fillLotId: fillIds[index]!, batchId, vesselId: house.vessels.get(fill.tag)!, grams: Math.round(inBowls * share * 0.998),
       brine: waterGrams > 0 ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) } : null,
     }, at);
-    planReadings(diary, plan, { lotId: fillIds[index]!, filledAt: at, actors: [house.people.ines, house.people.tomasz] });
+    planReadings(diary, plan, { lotId: fillIds[index]!, filledAt: at, actors: [house.people.ines, house.people.tomasz], meterId: house.meter });
   });
   const runIds = plan.packedDaysAgo === undefined ? [] : fillIds.map((fillLotId, index) => planPacking(diary, house, plan, { fillLotId, inGrams: inBowls * (plan.fills[index]!.produceGrams / produceGrams) * 0.998 + waterGrams * (plan.fills[index]!.produceGrams / produceGrams), index }));
   return { batchId, fillIds, runIds };
@@ -90,9 +90,10 @@ function planSalt(diary: Diary, plan: BatchPlan, input: { batchId: string; saltL
   });
 }
 
-function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; filledAt: Date; actors: readonly Actor[] }): void {
+function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; filledAt: Date; actors: readonly Actor[]; meterId: string }): void {
   const { start, end, perHour } = plan.souring ?? { start: 6.1, end: 3.55, perHour: 0.018 };
-  const until = plan.packedDaysAgo ?? 0;
+  // This morning's round is still to be walked.
+  const until = plan.packedDaysAgo ?? 1;
   const warmth = plan.celsius ?? 14;
   for (const day of PH_DAYS) {
     if (plan.daysAgo - day < until) break;
@@ -105,7 +106,7 @@ function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; fil
     const celsius = Math.round((warmth + diary.random.around(1.2)) * 10) / 10;
     const actor = input.actors[day % input.actors.length]!;
     diary.plan(at, async () => {
-      await diary.record('ph.read', { lotId: input.lotId, ph, sample: day < 3 ? 'brine' : 'blended' }, at, actor);
+      await diary.record('ph.read', { lotId: input.lotId, ph, sample: day < 3 ? 'brine' : 'blended', meterId: input.meterId, sampleCelsius: celsius }, at, actor);
       await diary.record('temperature.read', { lotId: input.lotId, celsius }, new Date(at.getTime() + 60_000), actor);
     });
   }

@@ -14,7 +14,7 @@ export class Diary {
   private readonly plans: Planned[] = [];
   private who!: Actor;
 
-  constructor(private readonly db: Database, private readonly today: Date, seed: number) {
+  constructor(readonly db: Database, private readonly today: Date, seed: number) {
     this.random = new Seeded(seed);
   }
 
@@ -44,6 +44,12 @@ export class Diary {
     const entry = { id: this.id(at), kind, happenedAt: at.toISOString(), by: actor.id, device: 'demo', body } as unknown as Entry;
     const [recorded] = await recordEntries(this.db, { entries: [entry], actor, now: at });
     return recorded!;
+  }
+
+  /** Records several at once, as a round does. */
+  async recordAll(entries: readonly { kind: EntryKind; body: object }[], at: Date, actor: Actor): Promise<void> {
+    const signed = entries.map(({ kind, body }) => ({ id: this.id(at), kind, happenedAt: at.toISOString(), by: actor.id, device: 'demo', body }) as unknown as Entry);
+    if (signed.length > 0) await recordEntries(this.db, { entries: signed, actor, now: at });
   }
 
   /** Something to be recorded when its time comes. */

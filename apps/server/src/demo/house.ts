@@ -11,6 +11,8 @@ export interface Founded {
   readonly suppliers: Record<string, string>;
   readonly materials: Record<string, string>;
   readonly formulas: Record<DemoFormula, BodyOf<'formula.save'>>;
+  /** The bench meter, calibrated every morning. */
+  readonly meter: string;
 }
 
 const ROOMS = [['loft', 'Net loft', 20], ['cellar', 'Stone cellar', 14], ['cold', 'Cold store', 3]] as const;
@@ -70,5 +72,10 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
   await diary.record('house.rule', { rule: 'film', option: 'skim', reason: 'Odile decides each time, with two pH readings two days apart.' }, at);
   await diary.record('house.rule', { rule: 'sanitise', option: 'soap', reason: 'Smooth stoneware and glass only, dried upside down, looked over before each fill.' }, at);
   await diary.record('house.rule', { rule: 'secondPerson', option: 'no', reason: 'Two are seldom in the loft at once; the beam shows the target before the salt goes in.' }, at);
-  return { people, vessels, suppliers, materials, formulas };
+  const meter = diary.id(at);
+  await diary.record('meter.add', { meterId: meter, tag: 'M2', name: 'Bench meter', kind: 'meter' }, at);
+  await diary.record('meter.add', { meterId: diary.id(at), tag: 'M1', name: 'Old pocket meter', kind: 'meter' }, at);
+  await diary.record('meter.add', { meterId: diary.id(at), tag: 'S1', name: 'Strips 2.8 to 4.6', kind: 'strips' }, at);
+  await diary.record('house.set', { contacts: [{ what: 'Food authority', who: 'Port Ellery district, food office, ask for the officer on call' }, { what: 'Process authority', who: 'written down when one is found' }, { what: 'Recall', who: 'Odile Marr, any hour' }] }, at);
+  return { meter, people, vessels, suppliers, materials, formulas };
 }

@@ -4,6 +4,7 @@ import { planBatch } from './batches.js';
 import { Diary } from './diary.js';
 import { foundHouse, type Founded } from './house.js';
 import { DEMO_PEOPLE } from './people.js';
+import { planRounds } from './rounds.js';
 
 const SEED = 20_261;
 
@@ -51,6 +52,7 @@ const DELIVERIES: [key: string, material: string, supplier: string, theirs: stri
   ['damson1', 'damson', 'causeway', 'F9-DA-03', 4, 1],
   ['garlic1', 'garlic', 'causeway', 'F1-GA-07', 2, 1],
   ['ginger1', 'ginger', 'lowmill', 'LMS/G/0170', 1.5, 6],
+  ['gooseberry1', 'gooseberry', 'causeway', 'F9-GO-02', 7.6, 6],
   ['swede1', 'swede', 'causeway', 'F2-SW-18', 24, 1],
   ['parsnip1', 'parsnip', 'causeway', 'F2-PA-11', 9, 1],
   // Packaging is counted: thousands of pieces.
@@ -93,15 +95,15 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   const second = planBatch(diary, house, lots, { ...mash, daysAgo: 42, hour: 11, by: 'tomasz', fills: [{ tag: 'D6', produceGrams: 21_000 }], produce: ['physalis1', 'chilli1'], others: ['lovage0'], kept: { from: () => first.fillIds[0]!, grams: 420 }, packedDaysAgo: 11 });
   planBatch(diary, house, lots, { ...shred, daysAgo: 40, hour: 9, by: 'odile', fills: [{ tag: 'C3', produceGrams: 40_000 }], produce: ['kohlrabi1', 'celeriac1'], salt: 'salt3', others: ['juniper1'], packedDaysAgo: 8, slippedSalt: true });
   const turnipDonor = planBatch(diary, house, lots, { ...turnips, daysAgo: 26, hour: 9, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }, { tag: 'G5', produceGrams: 4900 }, { tag: 'G6', produceGrams: 4900 }], produce: ['turnip1'], salt: 'salt1', others: ['thyme1', 'pepper1', 'mustard1'] });
-  planBatch(diary, house, lots, { ...shred, daysAgo: 19, hour: 14, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 41_000 }, { tag: 'C2', produceGrams: 40_500 }], produce: ['kohlrabi2', 'celeriac2'], salt: 'salt2', others: ['juniper1'], slippedSalt: true });
+  const crocks = planBatch(diary, house, lots, { ...shred, daysAgo: 19, hour: 14, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 41_000 }, { tag: 'C2', produceGrams: 40_500 }], produce: ['kohlrabi2', 'celeriac2'], salt: 'salt2', others: ['juniper1'], slippedSalt: true });
   planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 12, hour: 9, by: 'tomasz', fills: [{ tag: 'D7', produceGrams: 21_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], kept: { from: () => second.fillIds[0]!, grams: 430 } });
-  const stalled = planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 9, hour: 15, by: 'ines', fills: [{ tag: 'D8', produceGrams: 20_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], souring: { start: 5.3, end: 5.0, perHour: 0.01 }, celsius: 11 });
-  planBatch(diary, house, lots, { ...turnips, daysAgo: 9, hour: 9, by: 'ines', fills: [{ tag: 'D3', produceGrams: 7100 }, { tag: 'G7', produceGrams: 4800 }, { tag: 'G1', produceGrams: 2400 }, { tag: 'G2', produceGrams: 2400 }], produce: ['turnip2'], salt: 'salt2', others: ['thyme2', 'pepper1', 'mustard1'] });
+  planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 9, hour: 15, by: 'ines', fills: [{ tag: 'D8', produceGrams: 20_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], souring: { start: 5.3, end: 5.0, perHour: 0.01 }, celsius: 16.4 });
+  const glasses = planBatch(diary, house, lots, { ...turnips, daysAgo: 9, hour: 9, by: 'ines', fills: [{ tag: 'D3', produceGrams: 7100 }, { tag: 'G7', produceGrams: 4800 }, { tag: 'G1', produceGrams: 2400 }, { tag: 'G2', produceGrams: 2400 }], produce: ['turnip2'], salt: 'salt2', others: ['thyme2', 'pepper1', 'mustard1'] });
   planBatch(diary, house, lots, { ...shred, daysAgo: 5, hour: 10, by: 'tomasz', fills: [{ tag: 'C4', produceGrams: 24_000 }, { tag: 'C5', produceGrams: 24_000 }], produce: ['kohlrabi3', 'celeriac3'], salt: 'salt2', others: ['juniper1'] });
   planBatch(diary, house, lots, { ...turnips, daysAgo: 2, hour: 10, by: 'ines', fills: [{ tag: 'D4', produceGrams: 7200 }, { tag: 'G8', produceGrams: 4900 }], produce: ['turnip3'], salt: 'salt2', others: ['thyme3', 'pepper1', 'mustard1'] });
 
-  const held = diary.moment(1, 9, 40);
-  diary.plan(held, async () => void (await diary.record('hold.place', { lotId: stalled.fillIds[0]!, reason: 'pH hardly falls, day 8: check salt, temperature, meter' }, held, house.people.ines)));
+  planBatch(diary, house, lots, { formula: 'gooseberries', salt: 'salt3', daysAgo: 6, hour: 15, by: 'odile', fills: [{ tag: 'V1', produceGrams: 2300 }, { tag: 'V2', produceGrams: 2300 }, { tag: 'V3', produceGrams: 2200 }], produce: ['gooseberry1'], others: [], souring: { start: 3.2, end: 3.05, perHour: 0.01 }, celsius: 20 });
+  planRounds(diary, house, { film: crocks.fillIds[1]!, pinkTop: glasses.fillIds[3]! });
   planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
   planOpenings(diary, house);
   planWaiting(diary, house, lots);
@@ -120,6 +122,9 @@ function planOpenings(diary: Diary, house: Founded): void {
   const barrel = diary.id(at);
   diary.plan(at, async () => void (await diary.record('lot.open', { what: 'vessel', batchId: diary.id(at), fillLotId: barrel, name: 'Winter roots, old recipe', vesselId: house.vessels.get('W1')!, grams: 44_000, filledOn: day(101) }, at, house.people.odile)));
   diary.plan(at, async () => void (await diary.record('lot.open', { what: 'jars', batchId: diary.id(at), runLotId: diary.id(at), name: 'Swede and parsnip shred', jars: [{ sizeMl: 330, netGrams: 320, count: 64 }], filledOn: day(110) }, at, house.people.odile)));
+  // Old and quiet: looked at twice a week, read once.
+  const every = (what: 'ph' | 'temperature' | 'look', hours: number) => ({ what, words: null, rule: { kind: 'every' as const, hours, forDays: null }, condition: 'always' as const });
+  diary.plan(at, async () => void (await diary.record('plan.change', { lotId: barrel, checks: [every('ph', 24 * 14), every('temperature', 24), every('look', 84)], reason: 'an old barrel, as it was watched before' }, at, house.people.odile)));
   const read = diary.moment(12, 8, 20);
   diary.plan(read, async () => void (await diary.record('ph.read', { lotId: barrel, ph: 3.61, sample: 'brine' }, read, house.people.ines)));
 }

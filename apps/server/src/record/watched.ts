@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
 import {
-  ACID_BOUNDARY, dayNumber, donenessMet, isRepeat, dueChecks, lateness, phTrend, readyWindow, schoolOf, SCHOOL_BANDS, temperatureSays,
+  ACID_BOUNDARY, dayNumber, donenessMet, isRepeat, dueChecks, lateness, phTrend, readyWindow, schoolOf, SCHOOL_BANDS, temperatureSays, usualChecks,
   type CelsiusPoint, type Check, type CheckMade, type Condition, type DueCheck, type HoldRule, type Lateness, type PhPoint, type PhTrend,
 } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
@@ -70,7 +70,7 @@ export async function loadWatched(reader: Reader, now: Date, lotIds?: readonly s
   if (lotIds?.length === 0) return [];
   const fills = await rows<FillRow>(reader, sql`
     select l.id as "lotId", l.code, l.name, l.origin, l.batch_id as "batchId", b.code as "batchCode", v.id as "vesselId", v.tag as "vesselTag", v.shape, coalesce(c.closure, v.closure) as closure, v.room_id as "roomId", rm.usual_celsius as "roomCelsius",
-      l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since) as "planSince",
+      l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
       (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split')) as "filledMg",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id join lot b on b.id = l.batch_id
@@ -105,7 +105,8 @@ function watch(fill: FillRow, known: Known): Watched {
   const { now, timeZone, acidLimit, phs, celsius, marks, holds } = known;
   const filledAt = new Date(fill.at).getTime();
   const roomCelsius = Number(fill.roomCelsius);
-  const plan = fill.plan ?? fill.formula?.checks ?? [];
+  // What has no formula has the usual plan; a formula may say that it has none.
+  const plan = fill.plan ?? (fill.formula ? (fill.formula.checks ?? []) : usualChecks(14));
   const planSince = fill.planSince ? new Date(fill.planSince).getTime() : undefined;
   const trend = phTrend(phs);
   const meanCelsius = celsius.at(-1)?.celsius ?? roomCelsius;

@@ -1,27 +1,35 @@
-import { localDate } from './dayNumber.js';
-
 const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const MOST_KEPT = 20_000;
 const clocks = new Map<string, Intl.DateTimeFormat>();
+const offsets = new Map<string, number>();
 
-/** Hours of the local clock, as a fraction. */
-function clockHours(at: number, timeZone: string): number {
+/** Milliseconds the local clock is ahead of UTC. Asking the formatter is slow: an offset is kept for its quarter of an hour. */
+function offsetAt(at: number, timeZone: string): number {
+  const quarter = Math.floor(at / (HOUR / 4));
+  const key = `${timeZone} ${quarter}`;
+  const known = offsets.get(key);
+  if (known !== undefined) return known;
   let clock = clocks.get(timeZone);
-  if (!clock) clocks.set(timeZone, (clock = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' })));
-  const part = Object.fromEntries(clock.formatToParts(at).map(({ type, value }) => [type, Number(value)]));
-  return part['hour']! + part['minute']! / 60 + part['second']! / 3600 + (at % 1000) / HOUR;
+  if (!clock) clocks.set(timeZone, (clock = new Intl.DateTimeFormat('en-GB', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' })));
+  const start = quarter * (HOUR / 4);
+  const part = Object.fromEntries(clock.formatToParts(start).map(({ type, value }) => [type, Number(value)])) as Record<string, number>;
+  const offset = Date.UTC(part['year']!, part['month']! - 1, part['day'], part['hour'], part['minute'], part['second']) - start;
+  if (offsets.size > MOST_KEPT) offsets.clear();
+  offsets.set(key, offset);
+  return offset;
 }
 
 /**
- * The moment a local calendar day begins, also on the days the clock is changed.
- * @example startOfLocalDay(Date.parse('2026-11-24T08:00Z'), 'UTC') //=> Date.parse('2026-11-24T00:00Z')
+ * The beginning of a later local day: `laterLocalDay(filledAt, 5, zone)` is the midnight that begins day 5, also
+ * across the days the clock is changed.
+ * @example laterLocalDay(Date.parse('2026-10-24T12:00Z'), 2, 'Europe/Dublin') //=> Date.parse('2026-10-26T00:00Z')
  */
-export function startOfLocalDay(at: number, timeZone: string): number {
-  const day = localDate(at, timeZone).dayOfYear;
-  let start = Math.round(at - clockHours(at, timeZone) * HOUR);
-  if (localDate(start, timeZone).dayOfYear !== day) start += HOUR;
-  const over = clockHours(start, timeZone);
-  return over === 0 ? start : Math.round(start - over * HOUR);
+export function laterLocalDay(at: number, days: number, timeZone: string): number {
+  const wall = Math.floor((at + offsetAt(at, timeZone)) / DAY) * DAY + days * DAY;
+  const guess = wall - offsetAt(wall, timeZone);
+  return wall - offsetAt(guess, timeZone);
 }
 
-/** The beginning of a later local day: `laterLocalDay(filledAt, 5, zone)` is the midnight that begins day 5. */
-export const laterLocalDay = (at: number, days: number, timeZone: string): number => startOfLocalDay(startOfLocalDay(at, timeZone) + days * 24 * HOUR + 12 * HOUR, timeZone);
+/** The moment a local calendar day begins. */
+export const startOfLocalDay = (at: number, timeZone: string): number => laterLocalDay(at, 0, timeZone);
