@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { dayNumber, findingOf, judge, pairAtLimit, PLACES, whyNotTaste, type Place, type Verdict } from '@clear-tally/core';
 import type { JudgeReply, WatchReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
+import { compositionOf } from '../record/composition.js';
 import { factsOf } from '../record/factsOf.js';
 import { loadLot } from '../record/lots.js';
 import { loadWatched, type Watched } from '../record/watched.js';
@@ -9,6 +10,7 @@ import { refused } from '../record/refused.js';
 import { oddOnes, standingOf } from './floor.js';
 import { loadHouse } from './house.js';
 import { lotByCode } from './lots.js';
+import { tallyOf } from './tallyOf.js';
 
 /** Two readings for release lie at least so many hours apart, and agree. Source: handbook 3.1. */
 const RELEASE_APART_HOURS = 24;
@@ -29,7 +31,10 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
     select reason, placed_at as "placedAt", lifted_at as "liftedAt", lift_reason as "liftReason" from hold where lot_id = ${lot.id} and lifted_at is not null order by placed_at desc limit 50`);
   const day = (at: Date): number => dayNumber({ filledAt: lot.at.getTime(), at: new Date(at).getTime(), timeZone: house.timeZone });
   const iso = (at: Date): string => new Date(at).toISOString();
+  const { waterFraction, saltFraction } = await compositionOf(reader, lot.id);
+  const { onHandGrams } = await tallyOf(reader, lot);
   return {
+    waterPhase: saltFraction > 0 ? { saltGrams: saltFraction * onHandGrams, waterGrams: waterFraction * onHandGrams } : null,
     lotId: lot.id, code: lot.code, now: now.toISOString(), day: own.day, closed: own.closed, ...standingOf(own), conditions: conditionsOf(own, house.acidLimit, odd.has(own.code)), mayTaste: whyNotTaste({ lastPh: own.trend.last?.ph ?? null, onHold: own.holds.length > 0 }),
     sisters: all.length < 2 ? [] : all.map((sister) => ({ code: sister.code, vesselTag: sister.vesselTag, ph: sister.trend.last?.ph ?? null, at: sister.trend.last?.at ?? null, celsius: sister.celsius.at(-1)?.celsius ?? null, odd: odd.has(sister.code), hold: sister.holds.length > 0, closed: sister.closed })),
     pictures: [...seen.flatMap((row) => (row.photo ? [{ photo: row.photo, at: iso(row.at), day: day(row.at), words: findingOf(row.finding)?.name ?? row.finding }] : [])), ...checked.map((row) => ({ photo: row.photo, at: iso(row.at), day: day(row.at), words: row.what }))].sort((a, b) => a.at.localeCompare(b.at)),

@@ -28,7 +28,7 @@ export const ENTRY_KINDS = entrySchema.options.map((option) => option.shape.kind
 export const RULE_KINDS: readonly EntryKind[] = ['hold.byRule'];
 
 /** `POST /api/entries`: one or a few at once, recorded together or not at all. */
-export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(20) });
+export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(120) });
 
 /** Kinds that only an owner may record; all others are an owner's or a maker's. An inspector records nothing. */
 export const OWNER_KINDS: readonly EntryKind[] = [

@@ -148,6 +148,8 @@ export const watchReply = z.strictObject({
   findings: z.array(z.strictObject({ entryId: id, name: z.string(), place: z.string(), verdict: z.enum(VERDICTS), guide: z.enum(VERDICTS), reasons: z.array(z.string()), at: iso, by: z.string() })),
   pastHolds: z.array(z.strictObject({ reason: z.string(), placedAt: iso, liftedAt: iso, liftReason: z.string() })),
   plan: z.array(formulaCheck).readonly(), planSince: iso.nullable(), batchId: id,
+  /** Salt and water that stand in it; null when nobody knows what went in. */
+  waterPhase: z.strictObject({ saltGrams: z.number(), waterGrams: z.number() }).nullable(),
 });
 
 export const judgeReply = z.strictObject({ verdict: z.enum(VERDICTS), reasons: z.array(z.string()).readonly(), todo: z.array(z.string()).readonly(), facts: z.record(z.string(), z.unknown()) });

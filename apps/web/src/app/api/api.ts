@@ -45,6 +45,11 @@ export class Api {
     return this.http.post<{ id: string }>('/api/photos', picture, { headers: { 'content-type': picture.type } }).pipe(catchError(asProblem));
   }
 
+  /** The private address of the calendar feed: made anew, or taken back. */
+  calendar(what: 'make' | 'revoke'): Observable<{ address?: string }> {
+    return (what === 'make' ? this.http.post<{ address: string }>('/api/calendar', {}) : this.http.delete<object>('/api/calendar')).pipe(catchError(asProblem));
+  }
+
   session(): Observable<SessionReply> {
     return this.http.get<SessionReply>('/api/session').pipe(catchError(asProblem));
   }

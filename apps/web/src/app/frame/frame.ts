@@ -12,6 +12,7 @@ import { Keys } from './keys';
 import { Shelf } from './shelf';
 
 const PLACES = [
+  { path: '/floor', name: 'Floor' },
   { path: '/make', name: 'Make' },
   { path: '/pack', name: 'Pack' },
   { path: '/lots', name: 'Lots' },
@@ -19,6 +20,7 @@ const PLACES = [
   { path: '/formulas', name: 'Formulas' },
   { path: '/tools', name: 'Tools' },
   { path: '/stores', name: 'Stores' },
+  { path: '/guide', name: 'Guide' },
   { path: '/house-rules', name: 'Office' },
 ] as const;
 
@@ -30,7 +32,7 @@ const PLACES = [
   template: `
     <a class="skip" href="#page" (click)="skip($event)">To the page</a>
     <header>
-      <a class="name" routerLink="/make" aria-label="Clear Tally, start">Clear<br />Tally</a>
+      <a class="name" routerLink="/floor" aria-label="Clear Tally, start">Clear<br />Tally</a>
       <div class="shelf">
         @if (house.shelf(); as shelf) {
           @if (shelf.vessels.length > 0) { <ct-shelf [shelf]="shelf" /> } @else { <p class="soft empty">No vessel is filled. The shelf shows every live vessel once one is.</p> }
@@ -54,7 +56,7 @@ const PLACES = [
     <main id="page" tabindex="-1" [class.beside]="drawer() && simulated().length > 0"><router-outlet /></main>
     <nav aria-label="Places">
       @for (place of places; track place.path; let i = $index) {
-        <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}<span class="key" aria-hidden="true">{{ i + 1 }}</span></a>
+        <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}<span class="key" aria-hidden="true">{{ (i + 1) % 10 }}</span></a>
       }
     </nav>
     <ct-keys />
@@ -88,7 +90,7 @@ export class Frame {
   protected key(event: KeyboardEvent): void {
     if (event.key === 'Escape') this.open.set(false);
     if (!busyIn(event) && event.key === 'b' && !event.ctrlKey && !event.metaKey && this.simulated().length > 0) this.later(() => this.store.dispatch(devicesPage.drawerToggled()));
-    const place = PLACES[Number(event.key) - 1];
+    const place = /^[0-9]$/.test(event.key) ? PLACES[(Number(event.key) + 9) % 10] : undefined;
     // Alone only: a figure that begins a scanner's burst is followed at once.
     if (busyIn(event) || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     this.later(() => void this.router.navigateByUrl(place.path));

@@ -8,7 +8,7 @@ import { Component, ElementRef, viewChild } from '@angular/core';
       <h2 id="keys-title">Keys</h2>
       <dl>
         <dt><span class="key">/</span></dt><dd>to the code box</dd>
-        <dt><span class="key">1</span> – <span class="key">8</span></dt><dd>to a place</dd>
+        <dt><span class="key">1</span> – <span class="key">9</span>, <span class="key">0</span></dt><dd>to a place</dd>
         <dt><span class="key">Tab</span></dt><dd>to the next field</dd>
         <dt><span class="key">Enter</span></dt><dd>records what is in the form</dd>
         <dt><span class="key">Esc</span></dt><dd>closes what is open</dd>

@@ -22,7 +22,7 @@ const ROW_PIXELS = 850;
                 <a [routerLink]="['/lots', vessel.code]" routerLinkActive="here" [attr.aria-label]="words(vessel)" [title]="words(vessel)">
                   <ct-vessel-drawing [vessel]="drawn(vessel)" [scale]="scale()" />
                   <span class="day figure">{{ vessel.vesselTag }}<i>·</i>{{ vessel.day }}</span>
-                  <ct-tally-strokes [count]="vessel.readings" />
+                  <ct-tally-strokes [count]="vessel.readings" [due]="vessel.due" [late]="vessel.late" />
                 </a>
               </li>
             }
@@ -58,6 +58,6 @@ export class Shelf {
   }
 
   protected words(vessel: ShelfVessel): string {
-    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}${vessel.lastPh === null ? ', no pH yet' : `, last pH ${vessel.lastPh.toFixed(2)}`}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}`;
+    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}${vessel.lastPh === null ? ', no pH yet' : `, last pH ${vessel.lastPh.toFixed(2)}`}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}${vessel.late > 0 ? `, ${vessel.late} late` : vessel.due > 0 ? `, ${vessel.due} due` : ''}`;
   }
 }

@@ -42,7 +42,7 @@ export class SessionEffects {
     tap(() => {
       const to = this.router.parseUrl(this.router.url).queryParams['to'] as string | undefined;
       // Only a path of our own: a link must not lead a signed-in person elsewhere.
-      void this.router.navigateByUrl(to && /^\/[^/]/.test(to) ? to : '/make');
+      void this.router.navigateByUrl(to && /^\/[^/]/.test(to) ? to : '/floor');
     }),
   ), { dispatch: false });
 

@@ -55,6 +55,11 @@ export class FakeApi {
     return this.refusal ? throwError(() => this.refusal) : of({ id: 'a'.repeat(64) });
   }
 
+  calendar(what: 'make' | 'revoke'): Observable<{ address?: string }> {
+    this.said.push(`calendar ${what}`);
+    return this.refusal ? throwError(() => this.refusal) : of(what === 'make' ? { address: 'http://house/calendar/abc.ics' } : {});
+  }
+
   notes = (): Observable<never> => EMPTY;
   session = (): Observable<never> => EMPTY;
   choices = (): Observable<never> => EMPTY;

@@ -36,7 +36,7 @@ export class PhotoField {
     const picture = await smaller(file);
     if (!picture) {
       this.said.set('');
-      return this.problem.set(`${file.name} is no picture this tablet can open. A JPEG or PNG photo is accepted; the delivery can be received without it.`);
+      return this.problem.set(`${file.name} is no picture this tablet can open. A JPEG or PNG photo is accepted; it can be recorded without one.`);
     }
     this.api.photo(picture).subscribe({
       next: ({ id }) => {

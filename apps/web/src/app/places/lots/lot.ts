@@ -2,7 +2,7 @@ import { Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { formatGrams, formatPercent } from '@clear-tally/core';
-import type { LotReply } from '@clear-tally/contract';
+import type { LotReply, WatchReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
@@ -11,18 +11,24 @@ import { TallyView } from '../../ui/tally-view';
 import { VesselDrawing } from '../../ui/vessel-drawing';
 import { Waiting } from '../../ui/waiting';
 import { Book } from './book';
+import { Conditions } from './conditions';
 import { CountForm } from './count-form';
 import { HoldForm } from './hold-form';
-import { KeepBrine } from './keep-brine';
+import { Holds } from './holds';
+import { Pictures } from './pictures';
+import { Sisters } from './sisters';
+import { Tend } from './tend/tend';
 import { PhChart } from './ph-chart';
 import { ReadingForm } from './reading-form';
 
 const KIND_WORDS: Record<string, string> = { supply: 'supply lot', batch: 'batch', preparation: 'preparation', fill: 'vessel', run: 'packing run' };
 
+const EVENT_WORDS: Record<string, string> = { 'vessel.topUp': 'topped up', 'find.record': '', 'hold.place': 'hold', 'hold.byRule': 'hold, by rule', 'hold.lift': 'lifted', 'vessel.split': 'split', 'lot.transfer': 'merged', 'vessel.throwOut': 'thrown out' };
+
 /** The book of one lot: its chart, its lines, its tally, what stands before and after it. */
 @Component({
   selector: 'ct-lot',
-  imports: [Book, CountForm, HoldForm, KeepBrine, Mark, PhChart, ReadingForm, RouterLink, TallyView, VesselDrawing, Waiting],
+  imports: [Book, Conditions, CountForm, HoldForm, Holds, Pictures, Sisters, Tend, Mark, PhChart, ReadingForm, RouterLink, TallyView, VesselDrawing, Waiting],
   templateUrl: './lot.html',
   styles: `
     .head { display: flex; gap: 20px; align-items: flex-end; } h1 .figure { font-weight: 700; }
@@ -34,6 +40,20 @@ export class Lot {
   protected readonly house = injectHouse();
   protected readonly read = shown<LotReply>(computed(() => `/api/lots/${encodeURIComponent(this.code())}`));
   protected readonly lot = this.read.data;
+  /** What a link asks to do. */
+  readonly do = input<string>();
+  private readonly watched = shown<WatchReply>(computed(() => (this.lot()?.kind === 'fill' ? `/api/watch/${encodeURIComponent(this.lot()!.code)}` : null)));
+  protected readonly watch = computed(() => (this.lot()?.kind === 'fill' ? this.watched.data() : null));
+  protected readonly deadline = computed(() => {
+    const lateness = this.watch()?.lateness;
+    return lateness && lateness.reachedAt !== Date.parse(this.lot()!.at) ? lateness.hours / 24 : null;
+  });
+  /** What is written over the chart: what ran over, what was seen, what held it. */
+  protected readonly events = computed(() => (this.lot()?.lines ?? []).flatMap((line) => {
+    const words = EVENT_WORDS[line.kind];
+    return words === undefined || line.lotCode !== this.lot()!.code ? [] : [{ day: Math.max(0, (Date.parse(line.at) - Date.parse(this.lot()!.at)) / 86_400_000), words: line.kind === 'find.record' ? line.what.replace('Seen: ', '').split(',')[0]! : words, grave: line.kind.startsWith('hold') || line.kind === 'vessel.throwOut' }];
+  }));
+  protected readonly iso = (at: number): string => new Date(at).toISOString();
   private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);
   protected readonly mayRecord = computed(() => this.person()?.role !== 'inspector');
   protected readonly kindWords = computed(() => KIND_WORDS[this.lot()?.kind ?? ''] ?? '');

@@ -15,16 +15,31 @@ const STEEL = '#3b5b8c';
   selector: 'ct-ph-chart',
   template: `
     <figure>
-      <div><canvas #canvas role="img" [attr.aria-label]="words()"></canvas></div>
-      <figcaption class="small soft"><span class="ink">● pH</span> <span class="beet">— house limit {{ limit() }}</span> <span class="steel">● °C, right</span> · days since filling</figcaption>
+      <div>@for (one of placed(); track $index) { <span class="event" [class.beet]="one.grave" [style.left.%]="one.left">{{ one.words }}</span> }<canvas #canvas role="img" [attr.aria-label]="words()"></canvas></div>
+      <figcaption class="small soft"><span class="ink">● pH</span> <span class="beet">— house limit {{ limit() }}</span>@if (deadline(); as d) { <span class="beet">┆ 4.6 due by day {{ d.toFixed(1) }}</span> } <span class="steel">● °C, right</span> · days since filling</figcaption>
     </figure>
   `,
-  styles: 'figure { display: grid; gap: 4px; } div { position: relative; height: 232px; min-width: 0; } .ink { color: var(--ink); } .steel { color: var(--steel); } span { margin-right: 14px; }',
+  styles: 'figure { display: grid; gap: 4px; } div { position: relative; height: 240px; min-width: 0; padding-top: 16px; } .event { position: absolute; top: 0; font-size: 14px; color: var(--soft); white-space: nowrap; margin: 0; } .ink { color: var(--ink); } .steel { color: var(--steel); } span { margin-right: 14px; }',
 })
 export class PhChart {
   readonly lines = input.required<readonly BookLine[]>();
   readonly from = input.required<string>();
   readonly limit = input.required<number>();
+  /** Days after filling by which 4.6 has to be reached. */
+  readonly deadline = input<number | null>(null);
+  /** What happened, days after filling. */
+  readonly events = input<readonly { day: number; words: string; grave: boolean }[]>([]);
+  private readonly last = computed(() => Math.max(1, ...this.ph().map((point) => point.x), ...this.celsius().map((point) => point.x), ...this.events().map(({ day }) => day), Math.min(this.deadline() ?? 0, 12)));
+  /** Words over the chart, at their day; those too close together are left to the book. */
+  protected readonly placed = computed(() => {
+    let free = -100;
+    return [...this.events()].sort((a, b) => a.day - b.day).flatMap((one) => {
+      const left = 5 + (one.day / Math.ceil(this.last())) * 88;
+      if (left - free < 13) return [];
+      free = left;
+      return [{ ...one, left: Math.min(left, 86) }];
+    });
+  });
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private chart: Chart<'line', { x: number; y: number }[]> | null = null;
 
@@ -47,7 +62,8 @@ export class PhChart {
   }
 
   private config(): ChartConfiguration<'line', { x: number; y: number }[]> {
-    const last = Math.max(1, ...this.ph().map((point) => point.x), ...this.celsius().map((point) => point.x));
+    const last = this.last();
+    const upright = (x: number, color: string, dash: number[]) => ({ data: [{ x, y: 3 }, { x, y: 6.5 }], borderColor: color, borderWidth: 1.4, borderDash: dash, pointRadius: 0, yAxisID: 'y' });
     const font = { family: 'Atkinson Hyperlegible Mono Variable', size: 14 };
     return {
       type: 'line',
@@ -55,6 +71,8 @@ export class PhChart {
         datasets: [
           { data: this.ph(), borderColor: INK, backgroundColor: '#fff', borderWidth: 2, pointRadius: 5, pointBorderWidth: 2, yAxisID: 'y' },
           { data: [{ x: 0, y: this.limit() }, { x: last, y: this.limit() }], borderColor: BEET, borderWidth: 2, pointRadius: 0, yAxisID: 'y' },
+          ...(this.deadline() === null ? [] : [{ ...upright(this.deadline()!, BEET, [3, 4]), data: [{ x: this.deadline()!, y: 4.2 }, { x: this.deadline()!, y: 5 }] }]),
+          ...this.events().map(({ day, grave }) => upright(day, grave ? BEET : HAIR, [2, 3])),
           { data: this.celsius(), borderColor: STEEL, backgroundColor: STEEL, borderWidth: 1.2, pointRadius: 2.5, yAxisID: 'celsius' },
         ],
       },

@@ -1,17 +1,19 @@
-import { Component, computed, input, signal } from '@angular/core';
+import { Component, computed, effect, input, output, signal, untracked } from '@angular/core';
 import { parsePh, parseTemperature } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
+import { injectMeters } from '../../state/meters';
+import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
 
 /** pH and temperature, entered at the head of the book. Either alone will do. */
 @Component({
   selector: 'ct-reading-form',
-  imports: [Refusal],
+  imports: [Mark, Refusal],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <div class="row">
-        <div class="short"><label for="ph">pH</label><input id="ph" type="text" inputmode="decimal" autocomplete="off" [value]="ph()" [class.wrong]="phMessage()" (input)="ph.set($any($event.target).value); confirmed.set(false); form.edited()" /></div>
+        <div class="short"><label for="ph">pH</label><input id="ph" type="text" inputmode="decimal" autocomplete="off" [value]="ph()" [class.wrong]="phMessage()" (input)="ph.set($any($event.target).value); confirmed.set(false); said.set(null); jumped.set(false); form.edited()" /></div>
         <div class="choices" role="group" aria-label="Sample">
           <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">Blended</button>
           <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="sample.set('brine')">Brine only</button>
@@ -19,21 +21,48 @@ import { Refusal } from '../../ui/refusal';
         <div class="short"><label for="celsius">Temperature, °C</label><input id="celsius" type="text" inputmode="decimal" autocomplete="off" [value]="celsius()" [class.wrong]="celsiusMessage()" (input)="celsius.set($any($event.target).value); form.edited()" /></div>
         <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
       </div>
+      @if (meters.meters().length > 0 && phValue() !== null) {
+        <div class="meter">
+          <label class="visually-hidden" for="meter">Meter</label>
+          <select id="meter" [value]="meters.meter()?.meterId ?? ''" (change)="meters.choose($any($event.target).value || null)">
+            @for (one of meters.meters(); track one.meterId) { <option [value]="one.meterId" [selected]="one.meterId === meters.meter()?.meterId">{{ one.tag }}, {{ one.name }}</option> }
+          </select>
+          @if (meters.meter(); as meter) { <ct-mark [kind]="meter.fit ? 'met' : 'watch'"><span class="small">{{ meter.fit ? 'fit for release until ' + house.dates().time(meter.until!) : 'not for release: ' + meter.reasons.join('; ') }}</span></ct-mark> }
+        </div>
+      }
       @if (mayConfirm()) { <div class="watch stack"><p>{{ phMessage() }}</p><p><button type="button" (click)="confirmed.set(true)">Read again: it is pH {{ ph() }}</button></p></div> }
       @else { <ct-refusal [message]="phMessage()" /> }
-      <ct-refusal [message]="celsiusMessage() ?? form.problem()" />
+      @if (jump(); as off) {
+        <div class="watch stack" role="alert">
+          <p>{{ form.problem() }}</p>
+          <p class="row"><button type="button" (click)="stays()">It stays so: record {{ ph() }}</button>@for (tag of off.fits; track tag) { <button type="button" (click)="other(tag)">It was {{ tag }}</button> }</p>
+        </div>
+      } @else { <ct-refusal [message]="celsiusMessage() ?? form.problem()" /> }
+      @if (said(); as words) { <p class="note small" role="status">{{ words }}</p> }
     </form>
   `,
-  styles: '.short { width: 150px; } .short input { text-align: right; font-size: 24px; }',
+  styles: '.meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
 })
 export class ReadingForm {
   readonly lotId = input.required<string>();
-  private readonly house = injectHouse();
+  /** A figure brought along from another vessel's form. */
+  readonly brought = input<string | null>(null);
+  readonly recorded = output();
+  /** The probe was in a sister vessel: its tag, and the figure. */
+  readonly wasOther = output<{ tag: string; ph: string }>();
+  protected readonly house = injectHouse();
+  protected readonly meters = injectMeters();
+  private readonly jumped = signal(false);
+  protected readonly said = signal<string | null>(null);
   protected readonly ph = signal('');
   protected readonly celsius = signal('');
   protected readonly sample = signal<'blended' | 'brine'>('blended');
   protected readonly confirmed = signal(false);
-  protected readonly form = recordingForm('reading', () => {
+  protected readonly form = recordingForm('reading', (recorded) => {
+    const facts = recorded.find(({ kind }) => kind === 'ph.read')?.facts;
+    this.said.set(facts?.['jumped'] ? `pH ${this.ph()} is kept, off the trend. Read again now: the repeat decides.` : facts?.['unfit'] ? `Recorded for watching, not for release: ${String(facts['unfit'])}.` : null);
+    this.jumped.set(false);
+    this.recorded.emit();
     this.ph.set('');
     this.celsius.set('');
     this.confirmed.set(false);
@@ -54,7 +83,12 @@ export class ReadingForm {
     const parsed = this.parsedCelsius();
     return parsed && !parsed.ok ? parsed.refusal.message : null;
   });
-  private readonly phValue = computed(() => {
+  /** A refusal that asks whether the figure stays so. */
+  protected readonly jump = computed(() => {
+    const facts = this.form.facts();
+    return facts && 'fits' in facts ? { fits: facts['fits'] as string[] } : null;
+  });
+  protected readonly phValue = computed(() => {
     const parsed = this.parsedPh();
     if (parsed?.ok) return parsed.value;
     return this.rare() && this.confirmed() ? Number(this.ph().replace(',', '.')) : null;
@@ -69,12 +103,30 @@ export class ReadingForm {
     return parts.length > 0 ? `Record ${parts.join(', ')}` : 'Record a reading';
   });
 
+  constructor() {
+    effect(() => {
+      const brought = this.brought();
+      if (brought !== null) untracked(() => this.ph.set(brought));
+    });
+  }
+
+  protected stays(): void {
+    this.jumped.set(true);
+    this.record();
+  }
+
+  protected other(tag: string): void {
+    this.wasOther.emit({ tag, ph: this.ph() });
+    this.ph.set('');
+    this.form.edited();
+  }
+
   protected record(): void {
     const ph = this.phValue();
     const celsius = this.celsiusValue();
     if (!this.ready()) return;
     this.form.record(
-      ...(ph === null ? [] : [this.form.entry('ph.read', { lotId: this.lotId(), ph, sample: this.sample(), ...(this.confirmed() ? { confirmedUnusual: true } : {}) })]),
+      ...(ph === null ? [] : [this.form.entry('ph.read', { lotId: this.lotId(), ph, sample: this.sample(), ...(this.confirmed() ? { confirmedUnusual: true } : {}), ...(this.jumped() ? { confirmedJump: true } : {}), ...(this.meters.meter() ? { meterId: this.meters.meter()!.meterId, sampleCelsius: celsius } : {}) })]),
       ...(celsius === null ? [] : [this.form.entry('temperature.read', { lotId: this.lotId(), celsius })]),
     );
   }

@@ -20,7 +20,7 @@ import { USUAL_DONE } from '../draft/draft';
         <div><label for="check-if">Only</label><select id="check-if" (change)="condition.set($any($event.target).value)">@for (one of conditions; track one.key) { <option [value]="one.key" [selected]="one.key === condition()">{{ one.words }}</option> }</select></div>
         <button type="button" [disabled]="!rule() || (what() === 'own' && !own().trim())" (click)="add()">Add the check</button>
       </div>
-      <p><b>Done when</b> {{ doneWords() }}</p>
+      @if (doneShown()) { <p><b>Done when</b> {{ doneWords() }}</p> }
       @if (done(); as d) {
         <div class="row">
           <ct-text class="narrow" label="pH at most" [figures]="true" [value]="d.phAtMost === null ? '' : '' + d.phAtMost" (valueChange)="figure('phAtMost', $event, 2.5, 4.6)" />
@@ -32,7 +32,7 @@ import { USUAL_DONE } from '../draft/draft';
           <label class="tick"><input type="checkbox" [checked]="d.colourThrough" (change)="tick('colourThrough', $any($event.target).checked)" /> colour through</label>
           <label class="tick"><input type="checkbox" [checked]="d.tasteSignOff" (change)="tick('tasteSignOff', $any($event.target).checked)" /> taste signed off</label>
         </div>
-      } @else { <div><button type="button" class="plain" (click)="doneChange.emit(usualDone)">Take the usual rule</button></div> }
+      } @else if (doneShown()) { <div><button type="button" class="plain" (click)="doneChange.emit(usualDone)">Take the usual rule</button></div> }
     </div>
   `,
   styles: `
@@ -43,6 +43,7 @@ import { USUAL_DONE } from '../draft/draft';
 export class PlanEditor {
   readonly checks = input.required<readonly Check[]>();
   readonly done = input.required<Doneness | null>();
+  readonly doneShown = input(true);
   readonly checksChange = output<Check[]>();
   readonly doneChange = output<Doneness>();
 

@@ -1,0 +1,53 @@
+import { Component, input, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { WatchReply } from '@clear-tally/contract';
+import { injectHouse } from '../../state/house';
+import { injectRights } from '../../state/person';
+import { recordingForm } from '../../state/form';
+import { Mark } from '../../ui/mark';
+import { Refusal } from '../../ui/refusal';
+
+/** What holds it, each with its reason and its own way out; and what held it before. */
+@Component({
+  selector: 'ct-holds',
+  imports: [Mark, Refusal, RouterLink],
+  template: `
+    @for (one of watch().holds; track one.entryId) {
+      <div class="grave stack">
+        <ct-mark kind="hold"><b>On hold</b> since {{ house.dates().moment(iso(one.placedAt)) }}: {{ one.reason }}. Nothing is taken from it; do not taste.</ct-mark>
+        @if (one.rule === 'late') { <p class="small">It ends when a reviewer writes why, on two blended readings at the house limit or lower, taken since, with a meter fit for release. <a routerLink="/guide/above-the-limit">Above the limit, what now?</a></p> }
+        @if (one.rule === 'throwOut') { <p class="small">This hold is not lifted: throw it out, with a record. Do not add acid.</p> }
+        @if (rights.isOwner() && one.rule !== 'throwOut') {
+          @if (lifting() === one.entryId) {
+            <form class="row" (submit)="$event.preventDefault(); lift()"><div style="flex: 1"><label [for]="'why-' + one.entryId">Why the hold can be lifted</label><input [id]="'why-' + one.entryId" class="words" type="text" [value]="reason()" (input)="reason.set($any($event.target).value); form.edited()" /></div><button class="stern" [disabled]="!reason().trim() || form.saving()">Lift this hold</button><button type="button" (click)="lifting.set(null)">Leave it</button></form>
+            <ct-refusal [message]="form.problem()" />
+          } @else { <div><button type="button" class="stern" (click)="open(one.entryId)">Lift the hold …</button></div> }
+        }
+      </div>
+    }
+    @if (watch().pastHolds.length > 0) { <details><summary>Held before: {{ watch().pastHolds.length }}</summary>@for (one of watch().pastHolds; track one.placedAt) { <p class="small">{{ house.dates().moment(one.placedAt) }} to {{ house.dates().moment(one.liftedAt) }}: {{ one.reason }}. <b>{{ one.liftReason }}</b></p> }</details> }
+  `,
+  styles: ':host { display: grid; gap: 12px; } summary { cursor: pointer; min-height: 44px; padding: 10px 0; font-weight: 600; }',
+})
+export class Holds {
+  readonly watch = input.required<WatchReply>();
+  protected readonly house = injectHouse();
+  protected readonly rights = injectRights();
+  protected readonly lifting = signal<string | null>(null);
+  protected readonly reason = signal('');
+  protected readonly form = recordingForm('lift', () => {
+    this.lifting.set(null);
+    this.reason.set('');
+  });
+  protected readonly iso = (at: number): string => new Date(at).toISOString();
+
+  protected open(entryId: string): void {
+    this.lifting.set(entryId);
+    this.reason.set('');
+    this.form.edited();
+  }
+
+  protected lift(): void {
+    if (this.reason().trim() && this.lifting()) this.form.record(this.form.entry('hold.lift', { lotId: this.watch().lotId, reason: this.reason().trim(), holdId: this.lifting()! }));
+  }
+}

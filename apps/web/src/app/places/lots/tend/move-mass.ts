@@ -1,0 +1,55 @@
+import { Component, computed, input, signal } from '@angular/core';
+import { formatGrams } from '@clear-tally/core';
+import type { LotReply } from '@clear-tally/contract';
+import { injectHouse } from '../../../state/house';
+import { newId, recordingForm } from '../../../state/form';
+import { Choice } from '../../../ui/choice';
+import { QuantityInput } from '../../../ui/quantity-input';
+import { Refusal } from '../../../ui/refusal';
+
+/** To another room; part of it into a free vessel; something of a sister vessel into it. What mixes shares its past from then on. */
+@Component({
+  selector: 'ct-move-mass',
+  imports: [Choice, QuantityInput, Refusal],
+  template: `
+    <div class="row"><span class="label room">To another room</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.name === lot().vessel?.room || form.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
+    <div class="row">
+      <ct-quantity label="How much" unit="kg" what="what is moved" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
+      <ct-choice style="flex: 1" label="Into a free vessel" [options]="free()" [(chosen)]="vessel" /><button type="button" [disabled]="!grams() || !vessel() || form.saving()" (click)="split()">Split off {{ grams() ? mass(grams()!) : '' }}</button>
+    </div>
+    <div class="row">
+      <ct-choice style="flex: 1" label="Or from another vessel into this one" [options]="others()" [(chosen)]="from" /><button type="button" [disabled]="!grams() || !from() || form.saving()" (click)="merge()">Take {{ grams() ? mass(grams()!) : '' }} into this one</button>
+    </div>
+    <p class="soft small">What is taken out of this vessel later descends from both; what left it before does not.</p>
+    <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
+  `,
+  styles: ':host { display: grid; gap: 12px; } .room { padding-top: 14px; }',
+})
+export class MoveMass {
+  readonly lot = input.required<LotReply>();
+  private readonly house = injectHouse();
+  protected readonly grams = signal<number | null>(null);
+  protected readonly vessel = signal<string | null>(null);
+  protected readonly from = signal<string | null>(null);
+  protected readonly form = recordingForm('move mass', () => {
+    this.grams.set(null);
+    this.vessel.set(null);
+    this.from.set(null);
+  });
+  protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
+  protected readonly free = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && !vessel.takenBy).map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`, detail: `takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}` })));
+  protected readonly others = computed(() => (this.house.shelf()?.vessels ?? []).filter(({ lotId }) => lotId !== this.lot().lotId).map((vessel) => ({ id: vessel.lotId, label: `${vessel.vesselTag} ${vessel.name}`, disabled: vessel.hold !== null, detail: `${formatGrams(vessel.fillGrams)} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}` })));
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected move(roomId: string): void {
+    this.form.record(this.form.entry('vessel.move', { lotId: this.lot().lotId, roomId }));
+  }
+
+  protected split(): void {
+    this.form.record(this.form.entry('vessel.split', { fromLotId: this.lot().lotId, fillLotId: newId(), vesselId: this.vessel()!, grams: this.grams()! }));
+  }
+
+  protected merge(): void {
+    this.form.record(this.form.entry('lot.transfer', { fromLotId: this.from()!, toLotId: this.lot().lotId, grams: this.grams()!, note: null }));
+  }
+}
