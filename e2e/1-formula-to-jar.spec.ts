@@ -13,7 +13,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await signIn(page, house.address, 'Odile Marr', '2711');
 
   // The formula, scaled to jars, with its working.
-  await page.keyboard.press('5');
+  await page.keyboard.press('6');
   await expect(page).toHaveURL(/\/formulas$/);
   await page.getByRole('link', { name: 'Baby turnips with lemon thyme', exact: true }).click();
   await type(page, 'Jars of 330 mL', '36');
@@ -141,7 +141,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   const last = (await codes.locator('b.figure').last().textContent())!;
 
   // The last jar leads to the supplier's lot code of the salt.
-  await page.keyboard.press('4');
+  await page.keyboard.press('5');
   await expect(page).toHaveURL(/\/trace$/);
   await type(page, 'Code of a jar, lot, supply or vessel', last.toLowerCase().replaceAll('-', ' '));
   await page.keyboard.press('Enter');

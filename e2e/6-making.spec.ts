@@ -115,7 +115,7 @@ test('timers outlive a reload and a restart, ring on every page, and are stopped
   await house.stop();
   await house.start();
   const other = await elsewhere(browser, 'Tomasz Reyk', '4840');
-  await other.keyboard.press('7');
+  await other.keyboard.press('8');
   await expect(other.getByRole('alert').filter({ hasText: 'Turn the greens' })).toContainText('+');
   await other.getByRole('button', { name: 'Stop it' }).click();
   await expect(other.getByRole('alert').filter({ hasText: 'Turn the greens' })).toHaveCount(0);

@@ -1,11 +1,14 @@
 import { expect, type Page } from '@playwright/test';
 
-/** Signs in by name and PIN. */
-export async function signIn(page: Page, address: string, name: string, pin: string): Promise<void> {
+/** Signs in by name and PIN, and goes to the bench; `to` stays on the floor. */
+export async function signIn(page: Page, address: string, name: string, pin: string, to: 'make' | 'floor' = 'make'): Promise<void> {
   await page.goto(`${address}/sign-in`);
   await page.getByRole('radio', { name }).click();
   await page.getByLabel('PIN').fill(pin);
   await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/floor$/);
+  if (to === 'floor') return;
+  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: /^Make/ }).click();
   await expect(page).toHaveURL(/\/make$/);
 }
 

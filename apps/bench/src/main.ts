@@ -1,3 +1,4 @@
+import { SimulatedPhMeter } from './phMeter.js';
 import { SimulatedPrinter } from './printer.js';
 import { SimulatedScale } from './scale.js';
 import { SimulatedScanner } from './scanner.js';
@@ -10,6 +11,7 @@ const devices = [
   { id: 'scale-a', served: await serve(new SimulatedScale('Scale A', [{ capacityGrams: 3000, stepGrams: 1 }, { capacityGrams: 15_000, stepGrams: 5 }], 7), at(0)) },
   { id: 'scale-b', served: await serve(new SimulatedScale('Fine scale B', [{ capacityGrams: 500, stepGrams: 0.1 }], 11), at(1)) },
   { id: 'labels', served: await serve(new SimulatedPrinter('Label printer'), at(2)) },
+  { id: 'ph', served: await serve(new SimulatedPhMeter('pH meter', 5), at(4)) },
   { id: 'scanner', served: await serve(new SimulatedScanner('Code scanner'), at(3)) },
 ];
 process.stdout.write(`bench ${JSON.stringify(devices.map(({ id, served }) => ({ id, host: '127.0.0.1', port: served.port })))}\n`);

@@ -209,7 +209,7 @@ describe('the floor', () => {
       expect((await maker.record('find.record', find('film', 'surface', 'watch'))).body.code).toBe('finding.laxer');
       expect((await maker.record('find.record', find('film', 'surface', 'act', { note: '38 g skimmed' }))).status).toBe(200);
       const [seen] = (await watch(fillId)).findings;
-      expect([seen!.name, seen!.verdict, seen!.reasons.length > 0]).toEqual(['Flat, thin, dull white film, wrinkled', 'act', true]);
+      expect([seen!.name, seen!.verdict, seen!.reasons.length > 0]).toEqual(['White film: flat, thin, dull, wrinkled', 'act', true]);
       expect((await watch(fillId)).holds).toEqual([]);
     });
     it('a pink top holds at once, and stays held', async () => {

@@ -3,7 +3,7 @@ import type { DeviceNote, DeviceReply } from '@clear-tally/contract';
 import { refused } from '../record/refused.js';
 import { DeviceLink, type DeviceAddress, type LinkEvent } from './link.js';
 
-const NOBODY: Omit<DeviceReply, 'id'> = { kind: null, name: '', simulated: false, connected: false, ranges: [], scale: null, printer: null, garbled: 0 };
+const NOBODY: Omit<DeviceReply, 'id'> = { kind: null, name: '', simulated: false, connected: false, ranges: [], ph: null, scale: null, printer: null, garbled: 0 };
 /** A printer that does not answer in so long has not printed, ms. */
 const PRINT_WAIT_MS = 4000;
 
@@ -84,13 +84,14 @@ export class Bench {
     switch (event.verb) {
       case 'hello': return this.change({ ...was, kind: event.kind, name: event.name, simulated: event.simulated, ranges: [...event.ranges], connected: true });
       case 'read': return this.change({ ...was, connected: true, scale: { state: 'reading', reading: event.reading } });
+      case 'ph': return this.change({ ...was, connected: true, ph: event.reading });
       case 'over': return this.change({ ...was, connected: true, scale: { state: 'over' } });
       case 'state': return this.change({ ...was, connected: true, printer: { state: event.state, labels: event.labels } });
       case 'printed': return this.change({ ...was, printer: { state: was.printer?.state ?? 'ready', labels: event.labels } });
       case 'garbled': return this.change({ ...was, garbled: was.garbled + 1 });
       case 'scan': return this.note({ id, device: was, scanned: event.code });
       case 'paper': return this.note({ id, device: was, paper: { job: event.job, svg: event.svg } });
-      case 'gone': return this.change({ ...was, connected: false, scale: was.scale ? { state: 'silent' } : null });
+      case 'gone': return this.change({ ...was, connected: false, ph: null, scale: was.scale ? { state: 'silent' } : null });
       default: return undefined;
     }
   }
@@ -99,6 +100,7 @@ export class Bench {
   private noticeSilence(): void {
     for (const [id, device] of this.devices) {
       if (device.scale && device.scale.state !== 'silent' && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS) this.change({ ...device, scale: { state: 'silent' } });
+      if (device.ph && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS) this.change({ ...device, ph: null });
     }
   }
 

@@ -111,6 +111,8 @@ const scaleStanding = z.discriminatedUnion('state', [
 /** A device as it stands; `kind` is null until it has said who it is. */
 export const deviceReply = z.strictObject({
   id: z.string(), kind: z.enum(DEVICE_KINDS).nullable(), name: z.string(), simulated: z.boolean(), connected: z.boolean(), ranges: z.array(z.strictObject({ capacityGrams: z.number(), stepGrams: z.number() })),
+  /** Of a pH meter; null when it is silent or none. */
+  ph: z.strictObject({ ph: z.number(), millivolts: z.number(), celsius: z.number(), settled: z.boolean() }).nullable(),
   scale: scaleStanding.nullable(), printer: z.strictObject({ state: z.enum(PRINTER_STATES), labels: z.int() }).nullable(), garbled: z.int(),
 });
 /** What the live line says of a device: how it stands now; what it scanned or printed, once. */

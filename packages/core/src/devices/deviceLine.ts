@@ -1,6 +1,6 @@
 import { UNIT_GRAMS, type ScaleUnit } from './scaleUnits.js';
 
-export const DEVICE_KINDS = ['scale', 'printer', 'scanner'] as const;
+export const DEVICE_KINDS = ['scale', 'printer', 'scanner', 'phMeter'] as const;
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 export const PRINTER_STATES = ['ready', 'jammed', 'empty'] as const;
 export type PrinterState = (typeof PRINTER_STATES)[number];
@@ -22,11 +22,20 @@ export interface ScaleReading {
   readonly range: number;
 }
 
+/** What a pH meter says: by its own calibration, with what its electrode gives and the temperature of the sample. */
+export interface PhReading {
+  readonly ph: number;
+  readonly millivolts: number;
+  readonly celsius: number;
+  readonly settled: boolean;
+}
+
 /** One line of a device, understood. `garbled` is a line that was cut, mixed or is of no verb known. */
 export type DeviceLine =
   | { readonly verb: 'hello'; readonly kind: DeviceKind; readonly name: string; readonly simulated: boolean; readonly ranges: readonly ScaleRange[] }
   | { readonly verb: 'read'; readonly reading: ScaleReading }
   | { readonly verb: 'over' }
+  | { readonly verb: 'ph'; readonly reading: PhReading }
   | { readonly verb: 'state'; readonly state: PrinterState; readonly labels: number }
   | { readonly verb: 'printed'; readonly job: string; readonly labels: number }
   | { readonly verb: 'paper'; readonly job: string; readonly svg: string }
@@ -59,6 +68,12 @@ export function readDeviceLine(text: string): DeviceLine {
       const unit = second as ScaleUnit;
       return { verb: 'read', reading: { value: figure, unit, grams: Math.round(figure * UNIT_GRAMS[unit] * 1000) / 1000, settled: third === 'settled', tareGrams, range } };
     }
+    case 'PH': {
+      const figures = [first, value('mv') ?? '', value('c') ?? ''].map((text) => (/^-?\d+(\.\d+)?$/.test(text) ? Number(text) : NaN));
+      const standing = words.at(-1);
+      if (figures.some((figure) => !Number.isFinite(figure)) || (standing !== 'settled' && standing !== 'moving')) return garbled;
+      return { verb: 'ph', reading: { ph: figures[0]!, millivolts: figures[1]!, celsius: figures[2]!, settled: standing === 'settled' } };
+    }
     case 'OVER': return { verb: 'over' };
     case 'STATE': {
       const state = PRINTER_STATES.find((one) => one === first);
@@ -80,6 +95,9 @@ export function readDeviceLine(text: string): DeviceLine {
 
 /** A scale's reading as its line. `readDeviceLine(writeReading(r))` is `r`. */
 export const writeReading = (reading: Omit<ScaleReading, 'grams'>): string => `READ ${reading.value} ${reading.unit} ${reading.settled ? 'settled' : 'moving'} tare=${reading.tareGrams} range=${reading.range}`;
+
+/** A pH meter's reading as its line: `PH 3.68 mv=191.4 c=19.2 settled`. */
+export const writePh = (reading: PhReading): string => `PH ${reading.ph.toFixed(2)} mv=${reading.millivolts.toFixed(1)} c=${reading.celsius.toFixed(1)} ${reading.settled ? 'settled' : 'moving'}`;
 
 /** What a device says first. Blanks in names are written as underscores. */
 export const writeHello = (device: { kind: DeviceKind; name: string; simulated: boolean; ranges?: readonly ScaleRange[] }): string =>

@@ -6,7 +6,7 @@ import { refused } from '../../record/refused.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
 const uuid = z.uuid();
-const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, or what a hand does to a simulated device') });
+const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|CAL \d{1,3}(\.\d{1,2})? -?\d{1,3}(\.\d{1,2})?|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, CAL slope offset, or what a hand does to a simulated device') });
 const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
 
 /** Scales, printers and scanners: how they stand, and the few words that are said to them. Live they come by `/api/live`. */

@@ -34,6 +34,11 @@ const BOWL_GRAMS = 214;
               @if (paper(); as picture) { <img [src]="picture" alt="The last label that came out" /> }
               <div class="row"><button type="button" (click)="say(device.id, device.printer?.state === 'jammed' ? 'SIM clear' : 'SIM jam')">{{ device.printer?.state === 'jammed' ? 'Clear the jam' : 'Jam it' }}</button><button type="button" (click)="say(device.id, device.printer?.labels === 0 ? 'SIM refill' : 'SIM empty')">{{ device.printer?.labels === 0 ? 'New roll' : 'Empty the roll' }}</button><button type="button" class="plain" (click)="cable(device.id)">{{ pulled().includes(device.id) ? 'Plug it in' : 'Pull the cable' }}</button></div>
             }
+            @case ('phMeter') {
+              <div class="row"><button type="button" (click)="say(device.id, 'SIM dip 7.00 20')">Buffer 7.00</button><button type="button" (click)="say(device.id, 'SIM dip 4.01 20')">Buffer 4.01</button><button type="button" (click)="say(device.id, 'SIM lift')">Lift it out</button></div>
+              <form class="row" (submit)="$event.preventDefault(); dip(device.id)"><div class="dip"><label for="dip-ph">Sample of pH</label><input id="dip-ph" type="text" inputmode="decimal" [value]="sample()" (input)="sample.set($any($event.target).value)" /></div><button [disabled]="!sample().trim()">Dip</button></form>
+              <div class="row small-buttons"><button type="button" class="plain" (click)="say(device.id, 'SIM silent')">{{ device.ph ? 'Fall silent' : 'Let it speak' }}</button><button type="button" class="plain" (click)="cable(device.id)">{{ pulled().includes(device.id) ? 'Plug it in' : 'Pull the cable' }}</button></div>
+            }
             @case ('scanner') {
               <form class="row" (submit)="$event.preventDefault(); scan(device.id)"><div><label for="scan-code">Code to scan</label><input id="scan-code" type="text" [value]="code()" (input)="code.set($any($event.target).value)" /></div><button [disabled]="!code().trim()">Scan</button></form>
               <label class="small" for="scan-image">or the symbol on a picture</label><input id="scan-image" type="file" accept="image/png,image/jpeg,image/svg+xml" (change)="picture(device.id, $any($event.target))" />
@@ -47,7 +52,7 @@ const BOWL_GRAMS = 214;
   styles: `
     aside { position: fixed; right: 0; top: 124px; bottom: 58px; width: 352px; overflow: auto; background: var(--sheet); border-left: 2px solid var(--ink); padding: 12px 16px; z-index: 15; display: grid; gap: 12px; align-content: start; }
     header { display: flex; justify-content: space-between; align-items: center; } section { border-top: 2px solid var(--ink); padding-top: 8px; display: grid; gap: 8px; } h3 { display: flex; justify-content: space-between; font-size: 18px; }
-    .row { gap: 8px; } .row button { padding: 0 10px; min-height: 44px; font-size: 16px; } svg { width: 100%; height: 58px; } img { width: 100%; border: 1px solid var(--hair); background: #fff; } ct-quantity { --quantity-width: 180px; }
+    .row { gap: 8px; } .row button { padding: 0 10px; min-height: 44px; font-size: 16px; } svg { width: 100%; height: 58px; } img { width: 100%; border: 1px solid var(--hair); background: #fff; } ct-quantity { --quantity-width: 180px; } .dip { width: 150px; }
   `,
 })
 export class BenchDrawer {
@@ -59,6 +64,7 @@ export class BenchDrawer {
   protected readonly bowlGrams = BOWL_GRAMS;
   protected readonly grams = signal<number | null>(null);
   protected readonly code = signal('');
+  protected readonly sample = signal('');
   protected readonly pulled = signal<readonly string[]>([]);
   protected readonly problem = signal<string | null>(null);
   private readonly last = this.store.selectSignal(devicesFeature.selectPaper);
@@ -78,6 +84,10 @@ export class BenchDrawer {
 
   protected put(id: string): void {
     if (this.grams()) this.say(id, `SIM put ${this.grams()}`);
+  }
+
+  protected dip(id: string): void {
+    this.say(id, `SIM dip ${this.sample().trim().replace(',', '.')}`);
   }
 
   protected scan(id: string): void {
@@ -105,6 +115,7 @@ export class BenchDrawer {
   }
   protected shows(device: DeviceReply): string {
     if (device.kind === 'printer') return `${device.printer?.labels ?? 0} labels${device.printer?.state === 'jammed' ? ', jammed' : ''}`;
+    if (device.kind === 'phMeter') return device.ph ? `pH ${device.ph.ph.toFixed(2)}${device.ph.settled ? '' : ' …'}` : 'silent';
     if (device.scale?.state === 'reading') return device.scale.reading.unit === 'g' ? formatGrams(device.scale.reading.value) : `${device.scale.reading.value} ${device.scale.reading.unit}`;
     return device.scale?.state ?? '';
   }

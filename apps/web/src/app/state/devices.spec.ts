@@ -7,7 +7,7 @@ import { Scans } from './scans';
 import { TabletScale } from './tablet-scale';
 import { FakeApi, inHouse } from './testing';
 
-const device = (id: string, kind: DeviceReply['kind'], over: Partial<DeviceReply> = {}): DeviceReply => ({ id, kind, name: id, simulated: true, connected: true, ranges: [], scale: null, printer: null, garbled: 0, ...over });
+const device = (id: string, kind: DeviceReply['kind'], over: Partial<DeviceReply> = {}): DeviceReply => ({ id, kind, name: id, simulated: true, connected: true, ranges: [], scale: null, ph: null, printer: null, garbled: 0, ...over });
 
 describe('the devices of the bench', () => {
   let store: Store;

@@ -31,4 +31,6 @@ export const selectScales = createSelector(selectDevices, (devices) => devices.f
 /** The chosen one, or the first there is. */
 export const selectScale = createSelector(selectScales, devicesFeature.selectScaleId, (scales, id): DeviceReply | null => scales.find((scale) => scale.id === id) ?? scales[0] ?? null);
 export const selectPrinter = createSelector(selectDevices, (devices) => devices.find((device) => device.kind === 'printer') ?? null);
+/** A pH meter on the bench that speaks. */
+export const selectPhMeter = createSelector(selectDevices, (devices) => devices.find((device) => device.kind === 'phMeter' && device.ph !== null) ?? null);
 export const selectSimulated = createSelector(selectDevices, (devices) => devices.filter((device) => device.simulated));

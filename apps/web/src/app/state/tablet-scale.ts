@@ -12,7 +12,7 @@ interface SerialPort {
 }
 const serial = (): { requestPort(): Promise<SerialPort> } | undefined => (navigator as unknown as { serial?: { requestPort(): Promise<SerialPort> } }).serial;
 
-const BARE: DeviceReply = { id: 'tablet', kind: 'scale', name: 'Scale on this tablet', simulated: false, connected: true, ranges: [], scale: { state: 'silent' }, printer: null, garbled: 0 };
+const BARE: DeviceReply = { id: 'tablet', kind: 'scale', name: 'Scale on this tablet', simulated: false, connected: true, ranges: [], scale: { state: 'silent' }, ph: null, printer: null, garbled: 0 };
 
 /** A scale on this tablet's own serial port, where the browser has that interface. It speaks the lines of the bench. */
 @Injectable({ providedIn: 'root' })

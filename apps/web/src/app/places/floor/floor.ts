@@ -55,7 +55,10 @@ export class Floor {
   });
   protected readonly rooms = computed(() => (this.floor()?.rooms ?? []).map((room) => ({ ...room, vessels: this.vessels().filter(({ roomId }) => roomId === room.id) })).filter(({ vessels }) => vessels.length > 0));
   /** Many vessels are drawn smaller. */
-  protected readonly scale = computed(() => (this.vessels().length > 90 ? 11 : this.vessels().length > 40 ? 15 : 22));
+  protected readonly scale = computed(() => {
+    const most = Math.max(0, ...this.rooms().map(({ vessels }) => vessels.length));
+    return this.vessels().length > 90 ? 11 : most > 30 ? 14 : most > 11 ? 18 : 22;
+  });
 
   constructor() {
     takesScans((code) => {

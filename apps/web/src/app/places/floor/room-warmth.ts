@@ -1,31 +1,43 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { parseTemperature } from '@clear-tally/core';
 import type { FloorVessel } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
-import { FigureInput } from '../../ui/figure-input';
+import { TextField } from '../../ui/text-field';
 import { Refusal } from '../../ui/refusal';
 import { openChecks } from './round';
 
 /** The thermometer on the wall: one reading for every vessel of the room that wants its temperature. */
 @Component({
   selector: 'ct-room-warmth',
-  imports: [FigureInput, Refusal],
+  imports: [Refusal, TextField],
   template: `
     @if (wanting().length > 0) {
       <form class="row" (submit)="$event.preventDefault(); record()">
-        <ct-figure [label]="'Room temperature, for ' + wanting().length + (wanting().length === 1 ? ' vessel' : ' vessels')" kind="celsius" [least]="-5" [most]="45" [(value)]="celsius" />
+        <span class="soft small">Room temperature,<br />for {{ wanting().length }} {{ wanting().length === 1 ? 'vessel' : 'vessels' }}</span>
+        <ct-text [bare]="true" [label]="'Temperature of ' + room()" [figures]="true" unit="°C" [value]="typed()" [problem]="problem()" (valueChange)="typed.set($event)" />
         <button [disabled]="celsius() === null || form.saving()">Record {{ celsius() === null ? '' : celsius()!.toFixed(1) + ' °C' }}</button>
       </form>
       <ct-refusal [message]="form.problem()" />
     }
   `,
-  styles: ':host { display: block; --figure-width: 264px; }',
+  styles: 'form { align-items: center; } ct-text { width: 130px; }',
 })
 export class RoomWarmth {
   readonly vessels = input.required<readonly FloorVessel[]>();
+  readonly room = input.required<string>();
   readonly recorded = output();
-  protected readonly celsius = signal<number | null>(null);
+  protected readonly typed = signal('');
+  private readonly parsed = computed(() => (this.typed().trim() === '' ? null : parseTemperature({ text: this.typed() })));
+  protected readonly problem = computed(() => {
+    const parsed = this.parsed();
+    return parsed && !parsed.ok ? parsed.refusal.message : null;
+  });
+  protected readonly celsius = computed(() => {
+    const parsed = this.parsed();
+    return parsed?.ok ? parsed.value : null;
+  });
   protected readonly form = recordingForm('room', () => {
-    this.celsius.set(null);
+    this.typed.set('');
     this.recorded.emit();
   });
   protected readonly wanting = computed(() => this.vessels().filter((vessel) => openChecks(vessel).some(({ what }) => what === 'temperature')));

@@ -25,7 +25,7 @@ import { openChecks, quietChecks } from './round';
             @else { <button type="button" [disabled]="form.saving()" (click)="made(check, true)">done</button> }
           </div>
         }
-        @if (wantsReading()) { @if (repeat(); as why) { <p class="watch small">{{ why }}</p> } <ct-reading-form [lotId]="vessel().lotId" [brought]="brought()" (recorded)="recorded.emit()" (wasOther)="wasOther.emit($event)" /> }
+        @if (wantsReading()) { @if (repeat(); as why) { <p class="watch small">{{ why }}</p> } <ct-reading-form [compact]="true" [lotId]="vessel().lotId" [brought]="brought()" (recorded)="recorded.emit()" (wasOther)="wasOther.emit($event)" /> }
         @if (wantsTaste()) { <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'taste' }">Taste …</a> }
         <div class="row">
           <a class="button" routerLink="/guide" [queryParams]="{ lot: vessel().code }">Something seen …</a>

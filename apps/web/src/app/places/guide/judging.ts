@@ -44,6 +44,8 @@ export class Judging {
   protected readonly lots = computed(() => (this.house.shelf()?.vessels ?? []).map((vessel) => ({ id: vessel.code, label: `${vessel.vesselTag} ${vessel.name}`, detail: `${vessel.code} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}` })));
   protected readonly listed = computed(() => FINDINGS.filter((one) => this.filter() === null || one.places.includes(this.filter()!)));
   protected readonly now = computed(() => (this.finding() ? (findingOf(this.finding()!) ?? null) : null));
+  /** Where it usually is comes first. */
+  protected readonly nearest = computed(() => [...this.places].sort((a, b) => Number(this.now()?.places.includes(b.key) ?? false) - Number(this.now()?.places.includes(a.key) ?? false)));
   protected readonly double = computed(() => (this.now()?.double ? (findingOf(this.now()!.double!) ?? null) : null));
   private readonly judged = shown<JudgeReply>(computed(() => {
     const [lot, finding, place] = [this.lotRead.data(), this.now(), this.place()];

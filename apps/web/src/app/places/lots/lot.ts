@@ -51,7 +51,7 @@ export class Lot {
   /** What is written over the chart: what ran over, what was seen, what held it. */
   protected readonly events = computed(() => (this.lot()?.lines ?? []).flatMap((line) => {
     const words = EVENT_WORDS[line.kind];
-    return words === undefined || line.lotCode !== this.lot()!.code ? [] : [{ day: Math.max(0, (Date.parse(line.at) - Date.parse(this.lot()!.at)) / 86_400_000), words: line.kind === 'find.record' ? line.what.replace('Seen: ', '').split(',')[0]! : words, grave: line.kind.startsWith('hold') || line.kind === 'vessel.throwOut' }];
+    return words === undefined || line.lotCode !== this.lot()!.code ? [] : [{ day: Math.max(0, (Date.parse(line.at) - Date.parse(this.lot()!.at)) / 86_400_000), words: line.kind === 'find.record' ? line.what.replace('Seen: ', '').split(/[,:]/)[0]! : words, grave: line.kind.startsWith('hold') || line.kind === 'vessel.throwOut' }];
   }));
   protected readonly iso = (at: number): string => new Date(at).toISOString();
   private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);

@@ -1,7 +1,9 @@
-import { Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { Store } from '@ngrx/store';
 import { parsePh, parseTemperature } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
+import { selectPhMeter } from '../../state/devices';
 import { injectMeters } from '../../state/meters';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
@@ -18,9 +20,10 @@ import { Refusal } from '../../ui/refusal';
           <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">Blended</button>
           <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="sample.set('brine')">Brine only</button>
         </div>
-        <div class="short"><label for="celsius">Temperature, °C</label><input id="celsius" type="text" inputmode="decimal" autocomplete="off" [value]="celsius()" [class.wrong]="celsiusMessage()" (input)="celsius.set($any($event.target).value); form.edited()" /></div>
+        <div class="short"><label for="celsius">{{ compact() ? "°C" : "Temperature, °C" }}</label><input id="celsius" type="text" inputmode="decimal" autocomplete="off" [value]="celsius()" [class.wrong]="celsiusMessage()" (input)="celsius.set($any($event.target).value); form.edited()" /></div>
         <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
       </div>
+      @if (live()?.ph; as now) { @if (now.settled) { <div><button type="button" (click)="take()">Take pH {{ now.ph.toFixed(2) }}, {{ now.celsius.toFixed(1) }} °C</button></div> } }
       @if (meters.meters().length > 0 && phValue() !== null) {
         <div class="meter">
           <label class="visually-hidden" for="meter">Meter</label>
@@ -41,18 +44,22 @@ import { Refusal } from '../../ui/refusal';
       @if (said(); as words) { <p class="note small" role="status">{{ words }}</p> }
     </form>
   `,
-  styles: '.meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
+  styles: ':host { display: block; } ct-refusal:empty { display: none; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
 })
 export class ReadingForm {
   readonly lotId = input.required<string>();
   /** A figure brought along from another vessel's form. */
   readonly brought = input<string | null>(null);
+  /** Where there is little room. */
+  readonly compact = input(false);
   readonly recorded = output();
   /** The probe was in a sister vessel: its tag, and the figure. */
   readonly wasOther = output<{ tag: string; ph: string }>();
   protected readonly house = injectHouse();
   protected readonly meters = injectMeters();
-  private readonly jumped = signal(false);
+  protected readonly jumped = signal(false);
+  /** The meter on the bench: its figure is taken with one tap once it stands. */
+  protected readonly live = inject(Store).selectSignal(selectPhMeter);
   protected readonly said = signal<string | null>(null);
   protected readonly ph = signal('');
   protected readonly celsius = signal('');
@@ -108,6 +115,17 @@ export class ReadingForm {
       const brought = this.brought();
       if (brought !== null) untracked(() => this.ph.set(brought));
     });
+  }
+
+  protected take(): void {
+    const now = this.live()?.ph;
+    if (!now?.settled) return;
+    this.ph.set(now.ph.toFixed(2));
+    this.celsius.set(now.celsius.toFixed(1));
+    this.confirmed.set(false);
+    this.jumped.set(false);
+    this.said.set(null);
+    this.form.edited();
   }
 
   protected stays(): void {

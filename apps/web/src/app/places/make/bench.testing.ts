@@ -13,7 +13,7 @@ export const supply = (last: string, materialName: string, over: Partial<Supplie
 });
 const salts = { lots: [supply('50', 'Fine table salt'), supply('51', 'Coarse pan salt', { code: 'SP-0003' })] };
 const materials = [{ id: id('e2'), name: 'Juniper berries', kind: 'flavouring' as const, waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} }, { id: id('e3'), name: 'Dill seed', kind: 'flavouring' as const, waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} }];
-export const SCALE: DeviceReply = { id: 'scale-a', kind: 'scale', name: 'Scale A', simulated: true, connected: true, ranges: [{ capacityGrams: 3000, stepGrams: 1 }], scale: null, printer: null, garbled: 0 };
+export const SCALE: DeviceReply = { id: 'scale-a', kind: 'scale', name: 'Scale A', simulated: true, connected: true, ranges: [{ capacityGrams: 3000, stepGrams: 1 }], scale: null, ph: null, printer: null, garbled: 0 };
 
 /** The wire of the house opened last. */
 export let api: FakeApi;

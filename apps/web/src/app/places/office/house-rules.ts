@@ -4,17 +4,22 @@ import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
 import { FigureInput } from '../../ui/figure-input';
+import type { RuleHistoryReply } from '@clear-tally/contract';
+import { shown } from '../../state/shown';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { Limits } from './limits';
+import { OfficeNav } from './office-nav';
 
 /** Every question on which schools differ: the house's answer, and what a riskier one asks in exchange. */
 @Component({
   selector: 'ct-house-rules',
-  imports: [FigureInput, Refusal, TextField],
+  imports: [FigureInput, Limits, OfficeNav, Refusal, TextField],
   template: `
     <div class="page with-outline">
       <nav class="outline" aria-label="Questions"><ol>@for (row of rows(); track row.rule.key) { <li><button type="button" [attr.aria-current]="row.rule.key === open() ? 'true' : null" (click)="choose(row.rule.key)"><span>{{ row.rule.question }}</span><span class="small answer">{{ row.option.words }}</span></button></li> }</ol></nav>
       <div class="main stack">
+        <ct-office-nav />
         <h1>House rules</h1>
         @if (now(); as row) {
           <h2 class="question">{{ row.rule.question }}</h2>
@@ -25,13 +30,16 @@ import { TextField } from '../../ui/text-field';
           </div>
           @if (asks()) { <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" /> }
           <p class="soft small">{{ row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. ' }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.</p>
+          @if (row.rule.key === 'acidLimit') { <ct-limits /> }
+          @if (history.data()?.answers?.length) { <details><summary>Answered before: {{ history.data()!.answers.length }}</summary>@for (one of history.data()!.answers; track one.at) { <p class="small"><span class="figure">{{ dates().moment(one.at) }}</span> {{ one.by }}: <b>{{ one.words }}</b>{{ one.reason ? ' · ' + one.reason : '' }}</p> }</details> }
           <ct-refusal [message]="save.problem()" />
           @if (rights.isOwner()) { <div><button type="button" class="go" [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()" (click)="keep(row.rule)">Make this the house rule</button></div> } @else { <p class="soft small">The owner answers these.</p> }
         }
         <section class="rule stack">
           <h2>What the house reckons with</h2>
           <div class="row"><ct-figure label="Work costs per hour" [unit]="settings()?.currency ?? ''" [least]="0" [most]="1000" [value]="labour() ?? settings()?.labourPerHour ?? null" (valueChange)="labour.set($event)" /><ct-figure label="Bench scale, steps" kind="grams" [least]="0.001" [most]="1000" [value]="step() ?? settings()?.scaleStepGrams ?? null" (valueChange)="step.set($event)" />
-            @if (rights.isOwner()) { <button type="button" [disabled]="(labour() === null && step() === null) || set.saving()" (click)="keepSettings()">Keep these</button> }</div>
+            <ct-figure label="Kept brine, days" [least]="1" [most]="365" [value]="days() ?? settings()?.keptBrineDays ?? null" (valueChange)="days.set($event)" /><ct-figure label="its generations" [least]="1" [most]="50" [value]="generations() ?? settings()?.keptBrineGenerations ?? null" (valueChange)="generations.set($event)" />
+            @if (rights.isOwner()) { <button type="button" [disabled]="(labour() === null && step() === null && days() === null && generations() === null) || set.saving()" (click)="keepSettings()">Keep these</button> }</div>
           <ct-refusal [message]="set.problem()" />
         </section>
       </div>
@@ -50,11 +58,17 @@ export class HouseRules {
   protected readonly reason = signal('');
   protected readonly labour = signal<number | null>(null);
   protected readonly step = signal<number | null>(null);
+  protected readonly days = signal<number | null>(null);
+  protected readonly generations = signal<number | null>(null);
   protected readonly save = recordingForm('house.rule', () => this.choose(this.open()));
   protected readonly set = recordingForm('house.set', () => {
     this.labour.set(null);
     this.step.set(null);
+    this.days.set(null);
+    this.generations.set(null);
   });
+  protected readonly history = shown<RuleHistoryReply>(computed(() => `/api/house-rules/${this.open()}/history`));
+  protected readonly dates = this.house.dates;
   protected readonly settings = computed(() => this.house.house()?.settings);
   protected readonly rows = computed(() => HOUSE_RULES.map((rule) => ({ rule, ...ruleInForce(rule, this.house.house()?.rules ?? {}) })));
   protected readonly now = computed(() => this.rows().find((row) => row.rule.key === this.open()));
@@ -78,6 +92,6 @@ export class HouseRules {
   }
 
   protected keepSettings(): void {
-    this.set.record(this.set.entry('house.set', { ...(this.labour() === null ? {} : { labourPerHour: this.labour()! }), ...(this.step() === null ? {} : { scaleStepGrams: this.step()! }) }));
+    this.set.record(this.set.entry('house.set', { ...(this.labour() === null ? {} : { labourPerHour: this.labour()! }), ...(this.step() === null ? {} : { scaleStepGrams: this.step()! }), ...(this.days() === null ? {} : { keptBrineDays: Math.round(this.days()!) }), ...(this.generations() === null ? {} : { keptBrineGenerations: Math.round(this.generations()!) }) }));
   }
 }
