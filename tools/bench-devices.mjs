@@ -68,7 +68,7 @@ export async function longSheet(page, address) {
       const look = () => (document.querySelectorAll('.outline .step').length >= 60 ? resolve(performance.now() - started) : requestAnimationFrame(look));
       requestAnimationFrame(look);
     }), batchId));
-    await page.keyboard.press('1');
+    await page.keyboard.press('2');
     await page.locator('a.batch').first().waitFor();
   }
   say(`run sheet of sixty steps opens: median ${median(times.slice(1)).toFixed(0)} ms, worst ${Math.max(...times.slice(1)).toFixed(0)} ms`);

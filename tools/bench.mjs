@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { deliveryList, rescaling, vesselFit } from './bench-page.mjs';
+import { fullFloor } from './bench-floor.mjs';
 import { longSheet, scaleToBeam, threeDevices } from './bench-devices.mjs';
 import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
@@ -35,8 +36,8 @@ async function onThePage() {
   await page.getByRole('radio', { name: 'Odile Marr' }).click();
   await page.getByLabel('PIN').fill('2711');
   await page.keyboard.press('Enter');
-  await page.waitForURL('**/make');
-  const places = ['Make', 'Pack', 'Lots', 'Trace', 'Formulas', 'Tools', 'Stores', 'Office'];
+  await page.waitForURL('**/floor');
+  const places = ['Floor', 'Make', 'Pack', 'Lots', 'Trace', 'Formulas', 'Tools', 'Stores', 'Guide', 'Office'];
   const times = [];
   for (let round = 0; round < 6; round += 1) {
     for (const place of places) {
@@ -57,6 +58,7 @@ async function onThePage() {
   await rescaling(page, `http://127.0.0.1:${port}`);
   await deliveryList(page, `http://127.0.0.1:${port}`);
   await longSheet(page, `http://127.0.0.1:${port}`);
+  await fullFloor(page, `http://127.0.0.1:${port}`);
   await scaleToBeam(page, `http://127.0.0.1:${port}`, bench);
   await browser.close();
   bench.end();

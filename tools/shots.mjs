@@ -2,25 +2,6 @@ import { mkdirSync } from 'node:fs';
 import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
 
-/** A batch of salted leaf, rinsed once, with a timer running: made for the picture, in a house that is thrown away after. */
-async function leafOnTheBench(page, base) {
-  const read = async (path) => (await page.request.get(base + path)).json();
-  const { person } = await read('/api/session');
-  const ago = (minutes) => new Date(Date.now() - minutes * 60_000).toISOString();
-  const record = (kind, body, minutes) => page.request.post(`${base}/api/entries`, { data: { entries: [{ id: crypto.randomUUID(), kind, happenedAt: ago(minutes), by: person.id, device: 'pictures', body }] } });
-  const { formulas } = await read('/api/formulas');
-  const { formulaId, version } = formulas.find((one) => one.name.startsWith('Collard'));
-  const lotOf = async (kind, name) => (await read(`/api/supplies?kind=${kind}`)).lots.find((lot) => lot.materialName === name).lotId;
-  const batchId = crypto.randomUUID();
-  await record('batch.start', { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: 6000 }, variant: 'without soy sauce' }, 130);
-  await record('produce.weigh', { batchId, supplyLotId: await lotOf('produce', 'Collard'), trimmedGrams: 6000, trimWasteGrams: 2100 }, 118);
-  await record('salt.weigh', { batchId, saltLotId: await lotOf('salt', 'Coarse pan salt'), grams: 600, alreadyIn: false }, 112);
-  await record('leaf.turn', { batchId }, 82);
-  await record('leaf.rinse', { batchId, waterGrams: 12_000, tasted: 'tooSalty', measured: null }, 12);
-  await record('timer.start', { timerId: crypto.randomUUID(), batchId, step: 'rinse', words: 'Second rinse stands', minutes: 15 }, 6);
-  await page.goto(`${base}/make/${batchId}?step=rinse`);
-}
-
 /** Takes the pictures of docs/screenshots from a running demo house: `node tools/shots.mjs http://127.0.0.1:4280`. */
 await run(async () => {
   const base = process.argv[2] ?? 'http://127.0.0.1:4280';
@@ -39,7 +20,19 @@ await run(async () => {
   await page.getByRole('radio', { name: 'Odile Marr' }).click();
   await page.getByLabel('PIN').fill('2711');
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await page.waitForURL('**/make');
+  await page.waitForURL('**/floor');
+  await page.locator('.shelves .room').first().waitFor();
+  await shot('floor');
+  await page.getByRole('button', { name: /^C2, / }).click();
+  await page.locator('ct-vessel-panel').getByRole('link', { name: 'Something seen …' }).click();
+  await page.locator('.wall').getByRole('button', { name: /^White film/ }).click();
+  await page.locator('.verdict').waitFor();
+  await shot('guide');
+  await page.goto(`${base}/meters`);
+  await page.getByText('fit for release since').waitFor();
+  await shot('meters');
+  await page.goto(`${base}/make`);
+  await page.getByRole('link', { name: /waiting for its salt/ }).waitFor();
   await shot('make');
   await page.getByRole('link', { name: /waiting for its salt/ }).click();
   await page.getByRole('heading', { name: 'Weigh the salt' }).waitFor();
@@ -55,9 +48,6 @@ await run(async () => {
   await page.waitForTimeout(2200);
   await page.getByRole('button', { name: 'Simulated bench' }).click();
   await shot('bench');
-  await leafOnTheBench(page, base);
-  await page.getByRole('heading', { name: 'Rinse and drain' }).waitFor();
-  await shot('rinse');
   await page.goto(`${base}/formulas`);
   await page.getByRole('link', { name: 'Baby turnips with lemon thyme', exact: true }).waitFor();
   await shot('formulas');
@@ -65,16 +55,10 @@ await run(async () => {
   await page.getByLabel('Jars of 330 mL').fill('96');
   await page.getByLabel('Jars of 720 mL').fill('24');
   await shot('formula');
-  await page.getByRole('complementary').getByRole('button', { name: 'Vessels' }).click();
-  await page.getByRole('button', { name: 'Use these vessels' }).waitFor();
-  await shot('formula-vessels');
   await page.getByRole('link', { name: 'Edit' }).click();
   await page.getByRole('button', { name: /Keep as version/ }).waitFor();
   await shot('formula-editor');
   await page.getByRole('button', { name: 'Throw these changes away' }).click();
-  await page.getByRole('link', { name: /versions/ }).click();
-  await page.getByRole('cell', { name: 'Mustard seed' }).waitFor();
-  await shot('formula-versions');
   await page.goto(`${base}/formulas/take-in`);
   await page.getByLabel('Name').fill('Turnips out of the blue notebook');
   await page.getByLabel(/As it stands/).fill('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');

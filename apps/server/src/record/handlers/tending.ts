@@ -30,7 +30,7 @@ export const vesselToppedUp: Handler<'vessel.topUp'> = async (recording) => {
 
 /** Part of a vessel in a free one. What holds the one holds the other. */
 export const vesselSplit: Handler<'vessel.split'> = async (recording) => {
-  const { tx, body, at } = recording;
+  const { tx, body } = recording;
   const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['fill']);
   refuseClosed(from, 'fromLotId');
   await refuseHeld(tx, from, 'fromLotId');

@@ -7,6 +7,7 @@ import { injectHouse } from '../../state/house';
 import { takesScans } from '../../state/scans';
 import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
+import { CautionsAt } from '../../ui/cautions-at';
 import { Mark } from '../../ui/mark';
 import { VesselDrawing, type DrawnVessel } from '../../ui/vessel-drawing';
 import { Waiting } from '../../ui/waiting';
@@ -18,7 +19,7 @@ import { VesselPanel } from './vessel-panel';
 /** What every vessel needs today: the round as a list that follows the walk, and the shelves it leads along. */
 @Component({
   selector: 'ct-floor',
-  imports: [ManyQuiet, Mark, RoomWarmth, RouterLink, VesselDrawing, VesselPanel, Waiting],
+  imports: [CautionsAt, ManyQuiet, Mark, RoomWarmth, RouterLink, VesselDrawing, VesselPanel, Waiting],
   templateUrl: './floor.html',
   styleUrl: './floor.less',
 })

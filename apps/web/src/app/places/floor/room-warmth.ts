@@ -12,7 +12,7 @@ import { openChecks } from './round';
   imports: [Refusal, TextField],
   template: `
     @if (wanting().length > 0) {
-      <form class="row" (submit)="$event.preventDefault(); record()">
+      <form (submit)="$event.preventDefault(); record()">
         <span class="soft small">Room temperature,<br />for {{ wanting().length }} {{ wanting().length === 1 ? 'vessel' : 'vessels' }}</span>
         <ct-text [bare]="true" [label]="'Temperature of ' + room()" [figures]="true" unit="°C" [value]="typed()" [problem]="problem()" (valueChange)="typed.set($event)" />
         <button [disabled]="celsius() === null || form.saving()">Record {{ celsius() === null ? '' : celsius()!.toFixed(1) + ' °C' }}</button>
@@ -20,7 +20,7 @@ import { openChecks } from './round';
       <ct-refusal [message]="form.problem()" />
     }
   `,
-  styles: 'form { align-items: center; } ct-text { width: 130px; }',
+  styles: 'form { display: flex; gap: 12px; align-items: center; } ct-text { width: 130px; }',
 })
 export class RoomWarmth {
   readonly vessels = input.required<readonly FloorVessel[]>();

@@ -7,6 +7,7 @@ import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
 import { Choice } from '../../ui/choice';
+import { CautionsAt } from '../../ui/cautions-at';
 import { PhotoField } from '../../ui/photo-field';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
@@ -17,7 +18,7 @@ import { VerdictMark } from './verdict-mark';
 /** "Is this all right?": pictures beside their doubles, and a verdict from the finding and the facts, with its reasons. */
 @Component({
   selector: 'ct-judging',
-  imports: [Choice, FindingDrawing, GuideNav, PhotoField, Refusal, RouterLink, TextField, VerdictMark],
+  imports: [CautionsAt, Choice, FindingDrawing, GuideNav, PhotoField, Refusal, RouterLink, TextField, VerdictMark],
   templateUrl: './judging.html',
   styleUrl: './judging.less',
 })
@@ -57,7 +58,7 @@ export class Judging {
   protected readonly milder = computed(() => this.verdict() !== null && VERDICTS.indexOf(this.saying()!) < VERDICTS.indexOf(this.verdict()!.verdict));
   protected readonly form = recordingForm('find.record', ([recorded]) => {
     const facts = recorded?.facts ?? {};
-    this.recorded.set({ verdict: facts['verdict'] as Verdict, on: facts['on'] as string[], moved: 'movedTo' in facts });
+    this.recorded.set({ verdict: (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch', on: (facts['on'] as string[] | undefined) ?? [this.lot()!], moved: 'movedTo' in facts });
     this.note.set('');
     this.reason.set('');
     this.photo.set(null);

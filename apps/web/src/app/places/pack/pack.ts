@@ -4,6 +4,7 @@ import { formatGrams, tally } from '@clear-tally/core';
 import type { PackableReply, Recorded } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
+import { CautionsAt } from '../../ui/cautions-at';
 import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
@@ -16,7 +17,7 @@ interface Issued { readonly sizeMl: number; readonly count: number; readonly fir
 /** Jars by size from one or several vessels of a batch; the tally while it is typed; jar codes issued. */
 @Component({
   selector: 'ct-pack',
-  imports: [CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, Waiting],
+  imports: [CautionsAt, CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, Waiting],
   templateUrl: './pack.html',
   styles: `
     .page { grid-template-columns: 410px minmax(0, 1fr) !important; }

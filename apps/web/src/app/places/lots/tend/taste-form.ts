@@ -1,6 +1,7 @@
 import { Component, input, signal } from '@angular/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { recordingForm } from '../../../state/form';
+import { CautionsAt } from '../../../ui/cautions-at';
 import { Mark } from '../../../ui/mark';
 import { Refusal } from '../../../ui/refusal';
 import { QuantityInput } from '../../../ui/quantity-input';
@@ -13,11 +14,12 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
 /** A tasting on a small scale. Nobody tastes above 4.6, unread, or on hold. */
 @Component({
   selector: 'ct-taste-form',
-  imports: [Mark, QuantityInput, Refusal, TextField],
+  imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField],
   template: `
     @if (why(); as reason) { <p class="watch"><ct-mark kind="watch">Not now: {{ reason }}.</ct-mark></p> } @else {
       <form class="stack" (submit)="$event.preventDefault(); record()">
         <p class="soft small">A clean spoon, never back into the vessel. 0 none, 4 very much.</p>
+        <ct-cautions-at place="tasting" />
         @for (one of marksOf; track one[0]) {
           <div class="scale"><span [id]="'taste-' + one[0]">{{ one[1] }}</span><span class="choices" role="group" [attr.aria-labelledby]="'taste-' + one[0]">@for (step of steps; track step) { <button type="button" [attr.aria-label]="one[1] + ' ' + step" [attr.aria-pressed]="marks()[one[0]] === step" (click)="set(one[0], step)">{{ step }}</button> }</span></div>
         }
