@@ -15,10 +15,12 @@ export async function fullFloor(page, address) {
   const { rooms } = await read('/api/house');
   const { vessels } = await read('/api/floor');
   const many = Array.from({ length: VESSELS - vessels.length }, (_, index) => ({ tag: `Z${index}`, vesselId: crypto.randomUUID(), fillLotId: crypto.randomUUID(), roomId: rooms[index % 2].id }));
+  // A day has codes for twenty-six batches.
   for (let from = 0; from < many.length; from += 20) {
+    const opened = 290 + 24 * (from / 20);
     await record(many.slice(from, from + 20).flatMap(({ tag, vesselId, fillLotId, roomId }) => [
-      ['vessel.add', { vesselId, tag, shape: 'glass', brimMl: 5000, maxFill: 0.9, minFill: 0.4, weightVolumeMl: 0, closure: 'airlock', roomId, inUse: true }, 300],
-      ['lot.open', { what: 'vessel', batchId: crypto.randomUUID(), fillLotId, name: 'Old roots', vesselId, grams: 4000, filledOn: ago(400).slice(0, 10) }, 290],
+      ['vessel.add', { vesselId, tag, shape: 'glass', brimMl: 5000, maxFill: 0.9, minFill: 0.4, weightVolumeMl: 0, closure: 'airlock', roomId, inUse: true }, opened + 10],
+      ['lot.open', { what: 'vessel', batchId: crypto.randomUUID(), fillLotId, name: 'Old roots', vesselId, grams: 4000, filledOn: ago(opened + 100).slice(0, 10) }, opened],
       ...[200, 120, 30].map((hours) => ['ph.read', { lotId: fillLotId, ph: 3.7, sample: 'blended' }, hours]),
     ]));
   }

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { acidIsEaten, phTrend, type HoldRule } from '@clear-tally/core';
+import { ACID_BOUNDARY, acidIsEaten, phTrend, RISE_LIMIT, type HoldRule } from '@clear-tally/core';
 import type { Entry } from '@clear-tally/contract';
 import { rows, type Database } from '../db/database.js';
 import { recordEntries } from './record.js';
@@ -12,8 +12,9 @@ import { loadWatched, type Watched } from './watched.js';
  * pH, on every live vessel or on those named. Each hold is an entry like any other, signed by the house's rules. Says again nothing that is said.
  */
 export async function applyRules(db: Database, now: Date, lotIds?: readonly string[]): Promise<number> {
-  const [founded] = await rows<{ many: number }>(db, sql`select count(*)::int as many from house`);
-  const watched = founded!.many === 0 ? [] : (await loadWatched(db, now, lotIds)).filter(({ closed }) => !closed);
+  const suspects = lotIds ? await suspectsOf(db, lotIds) : undefined;
+  const [founded] = suspects?.length === 0 ? [] : await rows<{ many: number }>(db, sql`select count(*)::int as many from house`);
+  const watched = founded?.many ? (await loadWatched(db, now, suspects)).filter(({ closed }) => !closed) : [];
   if (watched.length === 0) return 0;
   const lifted = await rows<{ lotId: string; rule: HoldRule; at: Date }>(db, sql`select lot_id as "lotId", rule, max(lifted_at) as at from hold where lifted_at is not null group by 1, 2`);
   const liftedAt = new Map(lifted.map((row) => [`${row.lotId} ${row.rule}`, new Date(row.at).getTime()]));
@@ -25,6 +26,16 @@ export async function applyRules(db: Database, now: Date, lotIds?: readonly stri
   if (known!.many === 0) await recordEntries(db, { entries: [entry('person.add', RULES_PERSON)], actor, now });
   for (const body of wanted) await recordEntries(db, { entries: [entry('hold.byRule', body)], actor, now });
   return wanted.length;
+}
+
+/** Of some lots those that a rule could hold at all: most readings are low, fall, and want no second look. */
+async function suspectsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {
+  const found = await rows<{ id: string }>(db, sql`
+    select l.id from lot l join lateral (
+      select min(r.value) filter (where r.sample = 'blended') as lowest, min(r.value) as least, (array_agg(r.value order by r.at desc, r.seq desc))[1] as last from live_reading r where r.lot_id = l.id and r.kind = 'ph'
+    ) ph on true
+    where l.id in ${[...lotIds]} and l.kind = 'fill' and (ph.lowest is null or ph.lowest > ${ACID_BOUNDARY} or ph.last > ph.least + ${RISE_LIMIT} or ph.last > (select acid_limit from house))`);
+  return found.map(({ id }) => id);
 }
 
 function holdWanted(vessel: Watched, risingLiftedAt: number | null): { lotId: string; rule: 'late' | 'rising' | 'throwOut'; reason: string }[] {

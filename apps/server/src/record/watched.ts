@@ -36,11 +36,12 @@ const ownAndInherited = (lotIds: readonly string[]): SQL => sql`
     union all select to_lot, from_lot, at from live_movement where kind = 'vessel.split' and to_lot in ${[...lotIds]}
   )`;
 
-/** Readings of these lots as they count, oldest first; one off the trend is doubtful until its repeat agrees. */
-export async function phPoints(reader: Reader, lotIds: readonly string[]): Promise<Map<string, (PhPoint & { entryId: string })[]>> {
+/** Readings of these lots as they count, oldest first, the last so many of each at most; one off the trend is doubtful until its repeat agrees. */
+export async function phPoints(reader: Reader, lotIds: readonly string[], last = 5000): Promise<Map<string, (PhPoint & { entryId: string })[]>> {
   const found = await rows<{ lotId: string; entryId: string; at: Date; value: string; sample: 'blended' | 'brine' | null; forRelease: boolean; jumped: boolean }>(reader, sql`
     ${ownAndInherited(lotIds)} select s.id as "lotId", r.entry_id as "entryId", r.at, r.value, r.sample, r.for_release as "forRelease", r.jumped from source s join live_reading r on r.lot_id = s.lot_id and r.at <= s.until
-    where r.kind = 'ph' order by r.at, r.seq`);
+    where r.kind = 'ph' order by r.at desc, r.seq desc limit ${last * Math.max(1, lotIds.length)}`);
+  found.reverse();
   const byLot = new Map<string, (PhPoint & { entryId: string })[]>();
   for (const lotId of lotIds) {
     const own = found.filter((row) => row.lotId === lotId);

@@ -27,7 +27,8 @@ export const phRead: Handler<'ph.read'> = async ({ tx, entry, body, seq, at }) =
 
 /** Whether a reading is off the trend of its vessel, and which sisters of its batch it fits better. */
 async function offTheTrend(tx: Reader, of: LotRow, input: { ph: number; at: number; sample: 'blended' | 'brine' }): Promise<(NonNullable<ReturnType<typeof jumps>> & { fits: string[] }) | null> {
-  const points = (await phPoints(tx, [of.id])).get(of.id)!;
+  // The trend is told by its last readings.
+  const points = (await phPoints(tx, [of.id], 12)).get(of.id)!;
   const found = jumps({ points, ...input, filledAt: of.at.getTime() });
   if (!found?.jump) return found ? { ...found, fits: [] } : null;
   const sisters = await rows<{ code: string; ph: string }>(tx, sql`
