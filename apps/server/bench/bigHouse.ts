@@ -4,7 +4,8 @@ import type { Database } from '../src/db/database.js';
 import { recordEntries, type Actor } from '../src/record/record.js';
 import { setPin } from '../src/session/session.js';
 
-export interface BigHouse { readonly owner: Actor; readonly pin: string; readonly runCodes: string[]; readonly saltCodes: string[]; readonly fillId: string }
+export interface BigHouse { readonly owner: Actor; readonly pin: string; readonly runCodes: string[]; readonly saltCodes: string[]; /** Of the last vessels: a round goes from one to the next. */
+  readonly fillIds: string[] }
 
 const DAY = 86_400_000;
 
@@ -45,6 +46,7 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
   let saltLot = '';
   let kept = '';
   let fillId = '';
+  const fillIds: string[] = [];
   for (let n = 0; n < batches; n += 1) {
     const at = start + DAY + Math.floor((n * 600 * DAY) / batches);
     if (n % 50 === 0) {
@@ -66,7 +68,8 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
       runCodes.push(String(facts[0]!['code']));
     }
     [kept, fillId] = [fill, fill];
+    fillIds.push(fill);
     if (n % 250 === 249) say(`${n + 1} batches`);
   }
-  return { owner, pin: '1234', runCodes, saltCodes, fillId };
+  return { owner, pin: '1234', runCodes, saltCodes, fillIds: fillIds.slice(-200) };
 }

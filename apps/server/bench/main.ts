@@ -40,9 +40,10 @@ const each = async (count: number, work: (index: number) => Promise<Response>): 
   return times;
 };
 const trace = (code: string) => fetch(`${address}/api/trace/${code}`, { headers });
+let vessel = 0;
 const record = () => fetch(`${address}/api/entries`, {
   method: 'POST', headers,
-  body: JSON.stringify({ entries: [{ id: v7(), kind: 'ph.read', happenedAt: new Date().toISOString(), by: house.owner.id, device: 'bench', body: { lotId: house.fillId, ph: 3.7, sample: 'blended' } }] }),
+  body: JSON.stringify({ entries: [{ id: v7(), kind: 'ph.read', happenedAt: new Date().toISOString(), by: house.owner.id, device: 'bench', body: { lotId: house.fillIds[(vessel += 1) % house.fillIds.length]!, ph: 3.7, sample: 'blended' } }] }),
 });
 
 await each(30, (i) => trace(jarCode(house.runCodes[i % house.runCodes.length]!, 1).text));

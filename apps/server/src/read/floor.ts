@@ -22,13 +22,13 @@ export async function readFloor(reader: Reader, now: Date): Promise<FloorReply> 
 }
 
 /** What pages show of a watched vessel. */
-export function standingOf(vessel: Watched): Pick<WatchReply, 'checks' | 'holds' | 'trend' | 'lateness' | 'ready' | 'readyFrom' | 'readyTo' | 'lastDay'> {
+export function standingOf(vessel: Watched): Pick<WatchReply, 'checks' | 'holds' | 'trend' | 'lateness' | 'temperature' | 'ready' | 'readyFrom' | 'readyTo' | 'lastDay'> {
   const { trend, lateness, window } = vessel;
   return {
     checks: vessel.due, holds: vessel.holds.map(({ entryId, rule, reason, placedAt, causeLot }) => ({ entryId, rule, reason, placedAt, further: causeLot !== null })),
     trend: { direction: trend.direction, ph: trend.last?.ph ?? null, at: trend.last?.at ?? null, rise: trend.rise, sample: trend.last?.sample ?? null },
     lateness: { state: lateness.state, deadline: lateness.deadline, reachedAt: lateness.reachedAt, words: lateness.words, hours: lateness.hours },
-    ready: vessel.ready, readyFrom: window.from, readyTo: window.to, lastDay: vessel.lastDay,
+    temperature: vessel.temperature, ready: vessel.ready, readyFrom: window.from, readyTo: window.to, lastDay: vessel.lastDay,
   };
 }
 

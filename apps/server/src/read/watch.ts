@@ -54,7 +54,7 @@ function conditionsOf(vessel: Watched, acidLimit: number, odd: boolean): WatchRe
     { words: `pH ${acidLimit} or lower twice, 24 h apart, blended, meter fit`, state: pair ? 'met' : 'open', now: pair ? `${pair[0].ph.toFixed(2)} and ${pair[1].ph.toFixed(2)}` : last },
     { words: lateness.words, state: lateness.state === 'met' ? 'met' : lateness.state === 'pending' ? 'open' : 'hold', now: lateness.reachedAt !== null ? (lateness.reachedAt === vessel.filledAt ? 'from the start' : `reached on ${hoursWords(lateness.reachedAt)}`) : lateness.state === 'pending' ? (vessel.origin === 'beforeLedger' ? last : `until ${hoursWords(lateness.deadline)}`) : 'past its deadline' },
     { words: 'pH not rising', state: trend.rise > 0.2 ? 'hold' : trend.direction === 'rising' ? 'watch' : trend.last ? 'met' : 'open', now: trend.rise > 0.1 ? `up by ${trend.rise.toFixed(2)}` : trend.direction === 'none' ? last : trend.direction },
-    { words: 'Temperature', state: temperature.verdict === 'met' ? (vessel.celsius.length > 0 ? 'met' : 'open') : 'watch', now: temperature.words },
+    { words: 'Temperature', state: temperature.verdict === 'met' ? (vessel.celsius.length > 0 ? 'met' : 'open') : 'watch', now: `${temperature.verdict === 'act' ? 'act: ' : ''}${temperature.words}` },
     ...(odd ? [{ words: 'Stands with its sisters', state: 'watch' as const, now: 'more than 0.3 apart on one day: look at this one' }] : []),
     ...vessel.doneness.map(({ words, met, now }) => ({ words, state: met ? 'met' as const : 'open' as const, now })),
     { words: 'No hold on it', state: vessel.holds.length === 0 ? 'met' : 'hold', now: vessel.holds.length === 0 ? 'none' : vessel.holds.map(({ reason }) => reason).join('; ') },

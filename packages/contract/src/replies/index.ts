@@ -124,6 +124,7 @@ export const startersReply = z.strictObject({ starters: z.array(z.strictObject({
 
 const ms = z.number();
 const dueCheck = z.strictObject({ key: z.string(), what: z.enum(CHECK_KIND_KEYS), words: z.string().nullable(), name: z.string(), rule: z.string(), from: ms, due: ms, late: ms, state: z.enum(['due', 'late', 'later', 'waits']), missed: z.int(), mayBeQuiet: z.boolean(), why: z.string().nullable() });
+const temperatureOf = z.strictObject({ verdict: z.enum(['met', 'watch', 'act']), words: z.string() });
 const openHold = z.strictObject({ entryId: id, rule: z.enum(HOLD_RULE_KEYS), reason: z.string(), placedAt: ms, further: z.boolean() });
 const trendOf = z.strictObject({ direction: z.enum(['none', 'falling', 'steady', 'rising']), ph: z.number().nullable(), at: ms.nullable(), rise: z.number(), sample: z.enum(SAMPLES).nullable() });
 const latenessOf = z.strictObject({ state: z.enum(['met', 'metLate', 'pending', 'late', 'throwOut']), deadline: ms, reachedAt: ms.nullable(), words: z.string(), hours: z.number() });
@@ -137,12 +138,12 @@ export const metersReply = z.strictObject({ meters: z.array(meterReply) });
 /** Every live vessel in walking order, with what it needs. */
 export const floorReply = z.strictObject({
   now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })),
-  vessels: z.array(shelfVessel.extend({ batchId: id, checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf, ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), odd: z.boolean() })),
+  vessels: z.array(shelfVessel.extend({ batchId: id, checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf, temperature: temperatureOf, ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), odd: z.boolean() })),
 });
 
 /** All that is watched on one vessel: conditions, holds, sisters, pictures, plan. */
 export const watchReply = z.strictObject({
-  lotId: id, code: z.string(), now: iso, day: z.int(), closed: z.boolean(), checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf,
+  lotId: id, code: z.string(), now: iso, day: z.int(), closed: z.boolean(), checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf, temperature: temperatureOf,
   conditions: z.array(z.strictObject({ words: z.string(), state: z.enum(['met', 'open', 'watch', 'hold']), now: z.string() })),
   ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), mayTaste: z.string().nullable(),
   sisters: z.array(z.strictObject({ code: z.string(), vesselTag: z.string(), ph: z.number().nullable(), at: ms.nullable(), celsius: z.number().nullable(), odd: z.boolean(), hold: z.boolean(), closed: z.boolean() })),

@@ -58,6 +58,12 @@ describe('the floor', () => {
     await page.press('no gas');
     expect(api.sent.map(([entry]) => [(entry!.body as { figure?: number }).figure, (entry!.body as { quiet: boolean }).quiet])).toEqual([[3, false], [null as never, true]]);
   });
+  it('says when a temperature wants something done, and where a check has its own page', async () => {
+    const { page } = await open(floor([vessel('D1', { temperature: { verdict: 'act', words: 'above 32 °C for 14 h: cool it, read its pH' }, checks: [check('salt', 'due'), check('move', 'due'), check('photo', 'due')] })]));
+    expect(page.text()).toContain('Act: above 32 °C for 14 h');
+    expect([...page.element.querySelectorAll('a.button')].map((link) => link.getAttribute('href')).filter((href) => href?.includes('do='))).toEqual(['/lots/NY26-300-A-D1?do=measure', '/lots/NY26-300-A-D1?do=move']);
+    expect(page.button('Keep it').disabled).toBeTrue();
+  });
   it('one thermometer serves the room', async () => {
     const { page } = await open(floor([vessel('D1', { checks: [check('temperature', 'due')] }), vessel('D2', { checks: [check('temperature', 'late')] })]));
     await page.type('Temperature of Net loft', '66.2 °F');

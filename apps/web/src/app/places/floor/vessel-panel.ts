@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { FloorVessel } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { Mark } from '../../ui/mark';
+import { PhotoField } from '../../ui/photo-field';
 import { Refusal } from '../../ui/refusal';
 import { ReadingForm } from '../lots/reading-form';
 import { openChecks, quietChecks } from './round';
@@ -10,11 +11,12 @@ import { openChecks, quietChecks } from './round';
 /** The vessel in hand on the round: everything due is recorded here, most of it with one tap. */
 @Component({
   selector: 'ct-vessel-panel',
-  imports: [Mark, ReadingForm, Refusal, RouterLink],
+  imports: [Mark, PhotoField, ReadingForm, Refusal, RouterLink],
   template: `
     <div class="stack">
       @if (vessel().hold; as reason) { <p class="grave small"><ct-mark kind="hold"><b>On hold:</b> {{ reason }}. Do not taste.</ct-mark></p> }
       @if (vessel().odd) { <p class="watch small">More than 0.3 apart from its sisters today: look at this one.</p> }
+      @if (vessel().temperature.verdict !== 'met') { <p class="watch small"><b>{{ vessel().temperature.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ vessel().temperature.words }}.</p> }
       @for (check of waiting(); track check.key) { <p class="soft small">{{ check.name }}: {{ check.why }}</p> }
       @if (mayRecord()) {
         @if (quiet().length > 0) { <button type="button" class="go wide" [disabled]="form.saving()" (click)="allQuiet()">All quiet: {{ quietNames() }}</button> }
@@ -22,6 +24,9 @@ import { openChecks, quietChecks } from './round';
           <div class="row ask"><span>{{ check.what === 'burp' ? 'Burped:' : check.name + ':' }}</span>
             @if (check.what === 'burp') { <button type="button" [disabled]="form.saving()" (click)="made(check, true)">no gas</button><button type="button" [disabled]="form.saving()" (click)="made(check, false)">gas</button> }
             @else if (check.what === 'swelling') { @for (step of SWELLING; track step) { <button type="button" class="step" [disabled]="form.saving()" [attr.aria-label]="'Swelling ' + step" (click)="made(check, step === 0, step)">{{ step }}</button> } }
+            @else if (check.what === 'photo') { <ct-photo label="Photo of the day" (taken)="photo.set($event)" /><button type="button" [disabled]="!photo() || form.saving()" (click)="made(check, true)">Keep it</button> }
+            @else if (check.what === 'salt') { <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'measure' }">Measure …</a> }
+            @else if (check.what === 'move') { <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'move' }">Move …</a><button type="button" [disabled]="form.saving()" (click)="made(check, true)">It stays</button> }
             @else { <button type="button" [disabled]="form.saving()" (click)="made(check, true)">done</button> }
           </div>
         }
@@ -49,7 +54,11 @@ export class VesselPanel {
   protected readonly SWELLING = [0, 1, 2, 3, 4];
   protected readonly LATENESS = { met: ', met', metLate: ', met too late', pending: '', late: ': past its deadline', throwOut: ': throw out' };
   protected readonly reading = signal(false);
-  protected readonly form = recordingForm('round', () => this.recorded.emit());
+  protected readonly photo = signal<string | null>(null);
+  protected readonly form = recordingForm('round', () => {
+    this.photo.set(null);
+    this.recorded.emit();
+  });
   private readonly open = computed(() => openChecks(this.vessel()));
   protected readonly quiet = computed(() => quietChecks(this.vessel()));
   protected readonly quietNames = computed(() => this.quiet().map(({ name }) => name).join(', '));
@@ -65,6 +74,6 @@ export class VesselPanel {
   }
 
   protected made(check: { what: FloorVessel['checks'][number]['what']; words: string | null }, quiet: boolean, figure: number | null = null): void {
-    this.form.record(this.form.entry('check.make', { lotId: this.vessel().lotId, what: check.what, words: check.words, quiet, figure }));
+    this.form.record(this.form.entry('check.make', { lotId: this.vessel().lotId, what: check.what, words: check.words, quiet, figure, ...(check.what === 'photo' ? { photo: this.photo() } : {}) }));
   }
 }
