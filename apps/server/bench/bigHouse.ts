@@ -4,8 +4,14 @@ import type { Database } from '../src/db/database.js';
 import { recordEntries, type Actor } from '../src/record/record.js';
 import { setPin } from '../src/session/session.js';
 
-export interface BigHouse { readonly owner: Actor; readonly pin: string; readonly runCodes: string[]; readonly saltCodes: string[]; /** Of the last vessels: a round goes from one to the next. */
-  readonly fillIds: string[] }
+export interface BigHouse {
+  readonly owner: Actor;
+  readonly pin: string;
+  readonly runCodes: string[];
+  readonly saltCodes: string[];
+  /** Of the last vessels: a round goes from one to the next. */
+  readonly fillIds: string[];
+}
 
 const DAY = 86_400_000;
 
