@@ -171,6 +171,7 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   const { fills } = await read<{ fills: { lotId: string; code: string; name: string; refusal: string | null }[] }>(page, '/api/packable');
   const donor = fills.find((fill) => fill.name.startsWith('Baby turnips') && fill.refusal === null)!;
   await page.goto(`${house.address}/lots/${donor.code}`);
+  await page.getByRole('button', { name: 'Keep brine', exact: true }).click();
   await page.getByRole('button', { name: 'Keep brine of it' }).click();
   await type(page, 'Brine taken off', '300');
   await page.getByRole('button', { name: 'Keep 300 g' }).click();

@@ -44,10 +44,23 @@ async function vesselOf(page: Page, tag: string, hoursAgo: number, produceGrams 
 
 test('W24, the morning round, first vessel to last, in three taps a vessel at most', async ({ page }) => {
   test.setTimeout(240_000);
+  // Old crocks fill the house up to a round of thirty vessels.
+  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  const { rooms } = await read<{ rooms: { id: string }[] }>(page, '/api/house');
+  const short = 30 - (await floorOf(page)).filter((vessel) => openOn(vessel).length > 0).length;
+  for (let index = 0; index < short; index += 1) {
+    const [vesselId, fillLotId] = [crypto.randomUUID(), crypto.randomUUID()];
+    await pastAll(page, [
+      ['vessel.add', { vesselId, tag: `R${index}`, shape: 'crock', brimMl: 5000, maxFill: 0.9, minFill: 0.3, weightVolumeMl: 0, closure: index % 3 === 0 ? 'sealed' : 'airlock', roomId: rooms[index % 2]!.id, inUse: true }, 240],
+      ['lot.open', { what: 'vessel', batchId: crypto.randomUUID(), fillLotId, name: 'Old roots', vesselId, grams: 4000, filledOn: null }, 239],
+      ['ph.read', { lotId: fillLotId, ph: 3.7, sample: 'blended' }, 200],
+    ]);
+  }
+  await page.context().clearCookies();
   await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   const before = await floorOf(page);
   const todo = before.filter((vessel) => openOn(vessel).length > 0);
-  expect(todo.length).toBeGreaterThan(8);
+  expect(todo.length).toBeGreaterThanOrEqual(30);
   // The day number is the local date less the date of filling.
   const turnips = before.find(({ vesselTag }) => vesselTag === 'D1')!;
   await expect(page.locator('.round')).toContainText(`day ${turnips.day}`);

@@ -60,6 +60,13 @@ describe('the floor', () => {
       expect(seen.conditions.filter(({ state }) => state === 'hold').length).toBe(2);
       expect(seen.mayTaste).toContain('on hold');
     });
+    it('two looks at once place one hold', async () => {
+      const { fillId: other } = await dryBatch(house, { tag: 'C2', at: hoursAgo(24 * 11) });
+      const placed = await Promise.all([1, 2, 3].map(() => applyRules(house.connection.db, new Date())));
+      expect(placed.reduce((sum, one) => sum + one, 0)).toBe(1);
+      expect((await watch(other)).holds.length).toBe(1);
+      await house.record('vessel.throwOut', { lotId: other, cause: 'made for this test', note: null });
+    });
     it('nobody signed in writes such a hold', async () => expect((await owner.record('hold.byRule', { lotId: fillId, rule: 'late', reason: 'x' })).body.code).toBe('who.notAllowed'));
     it('a maker cannot end it, a reviewer only on two blended readings at 4.2 with a fit meter', async () => {
       expect((await maker.record('hold.lift', { lotId: fillId, reason: 'it will do' })).body.code).toBe('who.notAllowed');
@@ -257,6 +264,18 @@ describe('the floor', () => {
     expect((await watch(fillId)).holds[0]!).toEqual(jasmine.objectContaining({ rule: 'upstream', further: true }));
     await owner.record('hold.lift', { lotId: saltLot, reason: 'another lot was meant' });
     expect((await watch(fillId)).holds).toEqual([]);
+  });
+
+  it('what is filled out of held bowls is held, and freed with them', async () => {
+    await house.record('vessel.add', { vesselId: ids.next(), tag: 'X8', shape: 'crock', brimMl: 30_000, maxFill: 0.88, minFill: 0.5, weightVolumeMl: 0, closure: 'loose', roomId: house.names.room, inUse: true });
+    const x8 = (await maker.get<{ vessels: { id: string; tag: string }[] }>('/api/house')).body.vessels.find(({ tag }) => tag === 'X8')!;
+    const { batchId } = await dryBatch(house, { tag: 'X8', at: hoursAgo(2), fill: false });
+    await maker.record('hold.place', { lotId: batchId, reason: 'which salt was this?' });
+    const fillLotId = ids.next();
+    expect((await maker.record('vessel.fill', { fillLotId, batchId, vesselId: x8.id, grams: 14_900, brine: null })).status).toBe(200);
+    expect((await watch(fillLotId)).holds[0]!).toEqual(jasmine.objectContaining({ rule: 'upstream', further: true }));
+    await owner.record('hold.lift', { lotId: batchId, reason: 'the right one' });
+    expect((await watch(fillLotId)).holds).toEqual([]);
   });
 
   it('a part split off keeps the days and the readings of its vessel', async () => {

@@ -4,6 +4,7 @@ import { ACID_BOUNDARY, acidIsEaten, phTrend, RISE_LIMIT, type HoldRule } from '
 import type { Entry } from '@clear-tally/contract';
 import { rows, type Database } from '../db/database.js';
 import { recordEntries } from './record.js';
+import { Refused } from './refused.js';
 import { RULES_PERSON } from './rulesPerson.js';
 import { loadWatched, type Watched } from './watched.js';
 
@@ -23,10 +24,24 @@ export async function applyRules(db: Database, now: Date, lotIds?: readonly stri
   const actor = { id: RULES_PERSON.personId, role: RULES_PERSON.role };
   const entry = (kind: string, body: object): Entry => ({ id: v7(), kind, happenedAt: now.toISOString(), by: actor.id, device: 'house rules', body }) as unknown as Entry;
   const [known] = await rows<{ many: number }>(db, sql`select count(*)::int as many from person where id = ${actor.id}`);
-  if (known!.many === 0) await recordEntries(db, { entries: [entry('person.add', RULES_PERSON)], actor, now });
-  for (const body of wanted) await recordEntries(db, { entries: [entry('hold.byRule', body)], actor, now });
-  return wanted.length;
+  // The id of this entry is always the same: added twice at once, it is added once.
+  if (known!.many === 0) await recordEntries(db, { entries: [{ ...entry('person.add', RULES_PERSON), id: RULES_PERSON.personId }], actor, now }).catch(ignoreRefused);
+  let placed = 0;
+  for (const body of wanted) {
+    try {
+      await recordEntries(db, { entries: [entry('hold.byRule', body)], actor, now });
+      placed += 1;
+    } catch (error) {
+      // Held by another look meanwhile, or emptied.
+      ignoreRefused(error);
+    }
+  }
+  return placed;
 }
+
+const ignoreRefused = (error: unknown): void => {
+  if (!(error instanceof Refused)) throw error;
+};
 
 /** Of some lots those that a rule could hold at all: most readings are low, fall, and want no second look. */
 async function suspectsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {

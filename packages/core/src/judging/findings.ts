@@ -64,6 +64,5 @@ export const FINDINGS: readonly Finding[] = [
   { key: 'looksRight', name: 'Nothing unusual', places: ['surface', 'brine', 'piece', 'smell', 'vessel'], double: null, tell: 'Covered, calm, colour and smell as they should be.', stage: 'any', means: 'Nothing is seen. A good look never releases.', usual: 'fine', todo: [], note: 'nothing more' },
 ];
 
-export type FindingKey = string;
 export const FINDING_KEYS = FINDINGS.map(({ key }) => key) as [string, ...string[]];
 export const findingOf = (key: string): Finding | undefined => FINDINGS.find((one) => one.key === key);

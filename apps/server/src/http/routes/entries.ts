@@ -18,7 +18,8 @@ export function entryRoutes(router: Router, deps: Deps): void {
     if (entries.some(({ kind }) => kind === 'pack.run')) await applyRules(deps.db, deps.now());
     const recorded = await recordEntries(deps.db, { entries, actor, now: deps.now() });
     const ruled = entries.filter(({ kind }) => RULED_KINDS.has(kind)).map(({ body }) => (body as { lotId?: string }).lotId);
-    if (ruled.length > 0) await applyRules(deps.db, deps.now(), ruled.every((lotId) => lotId !== undefined) ? ruled : undefined);
+    // What is recorded is recorded: a look that fails is made again by the clock.
+    if (ruled.length > 0) await applyRules(deps.db, deps.now(), ruled.every((lotId) => lotId !== undefined) ? ruled : undefined).catch(() => 0);
     ctx.body = { recorded } satisfies EntriesReply;
   });
   // A picture goes in by its bytes; the entry that names it follows.

@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { checkMass, decideBrineUse, decideConfirmed, decideFill, decideSaltBeforeFill, fillCode } from '@clear-tally/core';
 import { closing, labelPrinted, lot, room, vessel } from '../../db/schema/index.js';
 import type { Transaction } from '../../db/database.js';
@@ -34,6 +34,8 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
   await addLot(recording, {
     id: body.fillLotId, code, kind: 'fill', name: batch.name, origin: 'made', at, batchId: batch.id, formulaId: batch.formulaId, formulaVersion: batch.formulaVersion, vesselId: into.id,
   });
+  // What holds the bowls holds what is filled out of them.
+  await tx.execute(sql`insert into hold (entry_id, lot_id, reason, rule, cause_lot, placed_at) select entry_id, ${body.fillLotId}, ${batch.code} || ': ' || reason, 'upstream', coalesce(cause_lot, lot_id), placed_at from hold where lot_id = ${batch.id} and lifted_at is null`);
   await addMovements(recording, [
     { from: { lot: batch }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' },
     ...(brine ? [{ from: { lot: brine }, to: { lotId: body.fillLotId }, grams: body.brine!.grams, field: 'brine' }] : []),

@@ -68,6 +68,9 @@ async function madeOf(tx: Reader, lotId: string): Promise<string[]> {
 export const holdRuled: Handler<'hold.byRule'> = async ({ tx, entry, body, at }) => {
   if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. Place a hold with its reason instead.');
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
+  // Two looks at once see the same: one hold is enough.
+  const open = (await openHolds(tx, [of.id])).get(of.id) ?? [];
+  if (open.some(({ rule }) => rule === body.rule)) throw refused('lot.onHold', `${of.code} is held by this rule already.`, { field: 'lotId' });
   await placeHold({ tx, entry, at }, { lotId: of.id, rule: body.rule, reason: body.reason });
   return { lots: [of.id] };
 };

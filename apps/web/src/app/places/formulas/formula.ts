@@ -11,6 +11,7 @@ import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { CautionsAt } from '../../ui/cautions-at';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
@@ -27,7 +28,7 @@ type From = keyof typeof FROM;
 /** A formula and its scaling bench: from jars, masses, vessels or a stock; each figure opens its working. */
 @Component({
   selector: 'ct-formula',
-  imports: [CountInput, FigureInput, LabelCost, QuantityInput, Refusal, RouterLink, SaltRuler, VesselFit, Waiting, WorkingShower, YieldsChoice],
+  imports: [CautionsAt, CountInput, FigureInput, LabelCost, QuantityInput, Refusal, RouterLink, SaltRuler, VesselFit, Waiting, WorkingShower, YieldsChoice],
   templateUrl: './formula.html',
   styleUrl: './formula.less',
 })

@@ -8,6 +8,7 @@ import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
+import { CautionsAt } from '../../ui/cautions-at';
 import { FigureInput } from '../../ui/figure-input';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
@@ -18,7 +19,7 @@ import { OfficeNav } from './office-nav';
 /** Meters and strips: calibrated with two buffers, checked with one, fit for release or not, and since when. */
 @Component({
   selector: 'ct-meters',
-  imports: [FigureInput, Mark, OfficeNav, Refusal, TextField, Waiting],
+  imports: [CautionsAt, FigureInput, Mark, OfficeNav, Refusal, TextField, Waiting],
   templateUrl: './meters.html',
   styles: 'li button { width: 100%; display: grid; justify-content: stretch; text-align: left; gap: 2px; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 10px; font-weight: 400; } li button[aria-current] { background: var(--wash); border-left: 5px solid var(--ink); } .buffers { display: grid; grid-template-columns: auto auto auto; gap: 10px 16px; justify-content: start; align-items: end; }',
 })

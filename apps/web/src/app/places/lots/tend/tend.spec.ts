@@ -6,6 +6,7 @@ import { FakeApi, inHouse, ODILE, within } from '../../../state/testing';
 import { Conditions } from '../conditions';
 import { Holds } from '../holds';
 import { Sisters } from '../sisters';
+import { Care } from './care';
 import { Measure } from './measure';
 import { PlanForm } from './plan-form';
 import { ReadyForm } from './ready-form';
@@ -67,6 +68,14 @@ describe('tending a vessel', () => {
     expect(page.text()).toContain('8.6 × 0.1 × 0.09008 × 100 / 10 = 0.775 %');
     await page.press('Record 0.77 % lactic acid');
     expect(api.sent[0]![0]!.kind).toBe('acid.titrate');
+  });
+  it('what a hand does on the way counts, by what its closure has', async () => {
+    const { page } = await open(Care, { lotId: LOT, closure: 'sealed' });
+    expect(page.button('Airlock refilled')).toBeUndefined();
+    await page.type('Note', 'a strong hiss');
+    await page.press('Burped, gas');
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, what: 'burp', words: null, quiet: false, note: 'a strong hiss' });
+    expect(page.text()).toContain('It stands in the book.');
   });
   it('a plan is changed with its reason, for the vessel or its batch', async () => {
     const { page } = await open(PlanForm, { lotId: LOT, batchId: SALT, plan: usualChecks(7) });

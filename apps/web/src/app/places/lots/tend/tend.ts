@@ -2,6 +2,7 @@ import { Component, input, linkedSignal } from '@angular/core';
 import type { LotReply, WatchReply } from '@clear-tally/contract';
 import { KeepBrine } from '../keep-brine';
 import { CountForm } from '../count-form';
+import { Care } from './care';
 import { Measure } from './measure';
 import { MoveMass } from './move-mass';
 import { PlanForm } from './plan-form';
@@ -10,16 +11,17 @@ import { TasteForm } from './taste-form';
 import { ThrowOut } from './throw-out';
 import { TopUp } from './top-up';
 
-const WAYS = [['taste', 'Taste'], ['topUp', 'Top up'], ['measure', 'Salt, acid'], ['move', 'Move, split, merge'], ['weigh', 'Weigh, write off'], ['keep', 'Keep brine'], ['plan', 'Check plan'], ['ready', 'Ready'], ['out', 'Throw out']] as const;
+const WAYS = [['care', 'Burp, press, skim'], ['taste', 'Taste'], ['topUp', 'Top up'], ['measure', 'Salt, acid'], ['move', 'Move, split, merge'], ['weigh', 'Weigh, write off'], ['keep', 'Keep brine'], ['plan', 'Check plan'], ['ready', 'Ready'], ['out', 'Throw out']] as const;
 export type Way = (typeof WAYS)[number][0];
 
 /** Everything that is done to a vessel between lid-on and done, each recorded where it is done. */
 @Component({
   selector: 'ct-tend',
-  imports: [CountForm, KeepBrine, Measure, MoveMass, PlanForm, ReadyForm, TasteForm, ThrowOut, TopUp],
+  imports: [Care, CountForm, KeepBrine, Measure, MoveMass, PlanForm, ReadyForm, TasteForm, ThrowOut, TopUp],
   template: `
     <div class="choices" role="group" aria-label="Tend it">@for (one of ways; track one[0]) { <button type="button" [attr.aria-pressed]="way() === one[0]" (click)="way.set(way() === one[0] ? null : one[0])">{{ one[1] }}</button> }</div>
     @switch (way()) {
+      @case ('care') { <ct-care [lotId]="lot().lotId" [closure]="lot().vessel?.closure ?? ''" /> }
       @case ('taste') { <ct-taste-form [lotId]="lot().lotId" [why]="watch().mayTaste" /> }
       @case ('topUp') { <ct-top-up [lotId]="lot().lotId" [phase]="watch().waterPhase" /> }
       @case ('measure') { <ct-measure [lotId]="lot().lotId" /> }
