@@ -1,5 +1,5 @@
 import { eq, isNull, sql } from 'drizzle-orm';
-import { floorReply, judgeReply, metersReply, watchReply, type FloorReply, type WatchReply } from '@clear-tally/contract';
+import { floorReply, judgeReply, metersReply, ruleHistoryReply, watchReply, type FloorReply, type WatchReply } from '@clear-tally/contract';
 import { checkMark, hold } from '../src/db/schema/index.js';
 import { applyRules } from '../src/record/applyRules.js';
 import { replay } from '../src/record/replay.js';
@@ -25,6 +25,7 @@ describe('the floor', () => {
     house = await openHouse('clear_tally_floor');
     maker = await Client.signIn(house, house.maker);
     owner = await Client.signIn(house, house.owner);
+    await house.record('house.rule', { rule: 'film', option: 'skim', reason: 'Two readings two days apart.' });
     meterId = ids.next();
     await house.record('meter.add', { meterId, tag: 'M2', name: 'Bench meter', kind: 'meter' });
   });
@@ -91,6 +92,15 @@ describe('the floor', () => {
       expect(gone.body.recorded[0]!.facts['words']).toBe('14.92 kg');
       expect((await watch(lost)).closed).toBeTrue();
     });
+  });
+
+  it('the limit is the owner’s, never above 4.6, and keeps its history', async () => {
+    expect((await maker.record('house.rule', { rule: 'acidLimit', option: '4.0', reason: null })).body.code).toBe('who.notAllowed');
+    expect((await owner.record('house.rule', { rule: 'acidLimit', option: '4.8', reason: 'x' })).status).toBe(422);
+    expect((await owner.record('house.set', { acidByHours: { above15: 130 } })).status).withContext('deadlines are shortened only').toBe(400);
+    await owner.record('house.rule', { rule: 'acidLimit', option: '4.0', reason: null });
+    await owner.record('house.rule', { rule: 'acidLimit', option: '4.2', reason: null });
+    expect(ruleHistoryReply.parse((await maker.get('/api/house-rules/acidLimit/history')).body).answers.map(({ words }) => words)).toEqual(['4.2 or lower', '4.0 or lower']);
   });
 
   it('W20: a crock from before the ledger is packed only after two blended readings that fit', async () => {
@@ -211,6 +221,12 @@ describe('the floor', () => {
     });
     it('blue-green in garlic is Fine, on the surface thrown out; film with a steady pH is Act', async () => {
       expect([await guide('blueGreenIn', 'piece'), await guide('blueGreenIn', 'surface'), await guide('film', 'surface')]).toEqual(['fine', 'throwOut', 'act']);
+    });
+    it('where the house holds every film, so does the guide', async () => {
+      await owner.record('house.rule', { rule: 'film', option: 'reject', reason: null });
+      expect(await guide('film', 'surface')).toBe('hold');
+      await owner.record('house.rule', { rule: 'film', option: 'skim', reason: 'Two readings two days apart.' });
+      expect(await guide('film', 'surface')).toBe('act');
     });
     it('the verdict is kept on the lot with its reasons; nobody but a reviewer makes it milder', async () => {
       expect((await maker.record('find.record', find('film', 'surface', 'watch'))).body.code).toBe('finding.laxer');

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { ABOVE_THE_LIMIT, CAUTIONS, cautionNotesAt, decideVerdict, FINDING_KEYS, findingOf, FINDINGS, judge, PLACES, VERDICTS, type LotFacts, type Place, type Verdict } from '../src/index.js';
 
-const facts = (over: Partial<LotFacts> = {}): LotFacts => ({ ageDays: 12, ph: 3.7, phHoursAgo: 6, trend: 'steady', rise: 0, acidLimit: 4.2, late: false, twiceLate: false, onHold: false, celsius: 14, waterPhaseSalt: 0.024, closure: 'loose', stage: 'ferment', heated: false, redIngredient: false, sweet: false, slowStart: false, filmBefore: false, ...over });
+const facts = (over: Partial<LotFacts> = {}): LotFacts => ({ ageDays: 12, ph: 3.7, phHoursAgo: 6, trend: 'steady', rise: 0, acidLimit: 4.2, late: false, twiceLate: false, onHold: false, celsius: 14, waterPhaseSalt: 0.024, closure: 'loose', stage: 'ferment', heated: false, redIngredient: false, sweet: false, slowStart: false, filmBefore: false, filmIsHeld: false, ...over });
 const say = (finding: string, place: Place, over: Partial<LotFacts> = {}): Verdict => judge({ finding, place, facts: facts(over) }).verdict;
 
 describe('W25: findings', () => {
@@ -21,7 +21,7 @@ describe('the guide', () => {
     for (const one of FINDINGS.filter(({ usual }) => usual === 'fine')) expect(say(one.key, one.places[0]!, { ph: null, phHoursAgo: null, trend: 'none' })).withContext(one.key).not.toBe('fine');
     expect(judge({ finding: 'cloudy', place: 'brine', facts: facts({ ph: null, phHoursAgo: null }) }).todo[0]).toBe('Read its pH now, blended');
   });
-  it('film that comes again is held', () => expect(say('film', 'surface', { filmBefore: true })).toBe('hold'));
+  it('film that comes again is held, and any film where the house says so', () => expect([say('film', 'surface', { filmBefore: true }), say('film', 'surface', { filmIsHeld: true })]).toEqual(['hold', 'hold']));
   it('raised or coloured growth is thrown out, however sour', () => expect(say('fuzz', 'surface', { ph: 3.3 })).toBe('throwOut'));
   it('a pink top without a red ingredient is held', () => expect(say('pinkTop', 'surface')).toBe('hold'));
   it('soft above the limit is thrown out', () => expect([say('soft', 'feel'), say('soft', 'feel', { ph: 4.4 })]).toEqual(['hold', 'throwOut']));
@@ -44,11 +44,11 @@ describe('the guide', () => {
   const ruleSays = (finding: string, place: Place, f: LotFacts): boolean =>
     f.late || f.twiceLate || f.onHold || f.rise > 0.2 || (f.stage !== 'ferment' && f.ph !== null && f.ph > f.acidLimit) || (f.heated && f.stage === 'packed' && f.trend === 'falling')
     || ['fuzz', 'putrid', 'hissHeated', 'hissLive', 'heatedCloudy', 'glass', 'flies', 'bagLeaks', 'sealFailed', 'soft'].includes(finding)
-    || (finding === 'blueGreenIn' && place === 'surface') || (finding === 'film' && (f.trend === 'rising' || f.filmBefore)) || (finding === 'ropy' && f.stage !== 'ferment') || (finding === 'pinkTop' && !f.redIngredient) || (finding === 'redBleed' && !f.redIngredient);
+    || (finding === 'blueGreenIn' && place === 'surface') || (finding === 'film' && (f.trend === 'rising' || f.filmBefore || f.filmIsHeld)) || (finding === 'ropy' && f.stage !== 'ferment') || (finding === 'pinkTop' && !f.redIngredient) || (finding === 'redBleed' && !f.redIngredient);
   const anyFacts = fc.record({
     ageDays: fc.integer({ min: 0, max: 120 }), ph: fc.option(fc.double({ min: 2.8, max: 6.5, noNaN: true })), phHoursAgo: fc.option(fc.integer({ min: 0, max: 900 })), trend: fc.constantFrom('none', 'falling', 'steady', 'rising'), rise: fc.double({ min: 0, max: 0.6, noNaN: true }),
     acidLimit: fc.constantFrom(3.8, 4.0, 4.2, 4.6), late: fc.boolean(), twiceLate: fc.boolean(), onHold: fc.boolean(), celsius: fc.option(fc.double({ min: 0, max: 40, noNaN: true })), waterPhaseSalt: fc.option(fc.double({ min: 0, max: 0.1, noNaN: true })), closure: fc.option(fc.constantFrom('airlock', 'sealed', 'loose')),
-    stage: fc.constantFrom('ferment', 'finish', 'packed'), heated: fc.boolean(), redIngredient: fc.boolean(), sweet: fc.boolean(), slowStart: fc.boolean(), filmBefore: fc.boolean(),
+    stage: fc.constantFrom('ferment', 'finish', 'packed'), heated: fc.boolean(), redIngredient: fc.boolean(), sweet: fc.boolean(), slowStart: fc.boolean(), filmBefore: fc.boolean(), filmIsHeld: fc.boolean(),
   }) as fc.Arbitrary<LotFacts>;
   const anyCase = fc.tuple(fc.constantFrom(...FINDING_KEYS), fc.constantFrom(...(Object.keys(PLACES) as Place[])), anyFacts);
   it('2,000 combinations: no “Fine” where a rule says Hold or Throw out', () => {

@@ -100,15 +100,15 @@ describe('W24: the day number and the hours', () => {
 
 describe('a meter', () => {
   const good = { at: FILLED, slopePercent: 98, offsetMillivolts: 3, check: { buffer: 4.01, read: 4.03 } };
-  const fit = (over: Partial<typeof good> | { check: null }, hours = 2) => meterFitness({ kind: 'meter', calibration: { ...good, ...over }, at: after(hours) });
-  it('is fit for release on the day it was calibrated, within slope and check', () => expect(fit({}).fit).toBeTrue());
+  const fitness = (over: Partial<typeof good> | { check: null }, hours = 2) => meterFitness({ kind: 'meter', calibration: { ...good, ...over }, at: after(hours) });
+  it('is fit for release on the day it was calibrated, within slope and check', () => expect(fitness({}).fit).toBeTrue());
   it('is not after 24 h, with a tired electrode, a buffer off by more than 0.05, or none read again', () => {
-    expect(fit({}, 25).reasons[0]).toContain('24 h');
-    expect(fit({ slopePercent: 91.9 }).reasons[0]).toContain('92 to 105');
-    expect(fit({ slopePercent: 105.1 }).fit).toBeFalse();
-    expect(fit({ check: { buffer: 4.01, read: 4.07 } }).reasons[0]).toContain('4.01 read as 4.07');
-    expect(fit({ check: { buffer: 4.01, read: 4.06 } }).fit).toBeTrue();
-    expect(fit({ check: null }).fit).toBeFalse();
+    expect(fitness({}, 25).reasons[0]).toContain('24 h');
+    expect(fitness({ slopePercent: 91.9 }).reasons[0]).toContain('92 to 105');
+    expect(fitness({ slopePercent: 105.1 }).fit).toBeFalse();
+    expect(fitness({ check: { buffer: 4.01, read: 4.07 } }).reasons[0]).toContain('4.01 read as 4.07');
+    expect(fitness({ check: { buffer: 4.01, read: 4.06 } }).fit).toBeTrue();
+    expect(fitness({ check: null }).fit).toBeFalse();
     expect(meterFitness({ kind: 'meter', calibration: null, at: FILLED }).reasons).toEqual(['never calibrated']);
   });
   it('strips are never fit', () => expect(meterFitness({ kind: 'strips', calibration: good, at: FILLED }).fit).toBeFalse());

@@ -25,4 +25,6 @@ export interface LotFacts {
   readonly slowStart: boolean;
   /** The same film was found on it before. */
   readonly filmBefore: boolean;
+  /** This house holds every film for its reviewer. */
+  readonly filmIsHeld: boolean;
 }
