@@ -12,9 +12,9 @@ import { quietChecks } from './round';
     @if (able().length > 1) {
       @if (open()) {
         <form class="stack box" (submit)="$event.preventDefault(); record()">
-          <p><b>All quiet?</b> <span class="soft">Untick what is not. A pH, a temperature, a taste or gas wants its own line.</span></p>
+          <p><b>All quiet?</b>&ngsp;<span class="soft">Untick what is not. A pH, a temperature, a taste or gas wants its own line.</span></p>
           @for (vessel of able(); track vessel.lotId) {
-            <label class="tick"><input type="checkbox" [checked]="!left().has(vessel.lotId)" (change)="toggle(vessel.lotId)" /><span><b>{{ vessel.vesselTag }}</b> <span class="soft">{{ names(vessel) }}</span></span></label>
+            <label class="tick"><input type="checkbox" [checked]="!left().has(vessel.lotId)" (change)="toggle(vessel.lotId)" /><span><b>{{ vessel.vesselTag }}</b>&ngsp;<span class="soft">{{ names(vessel) }}</span></span></label>
           }
           <div class="row"><button class="go" [disabled]="many() === 0 || form.saving()">All quiet on {{ many() }}</button><button type="button" (click)="open.set(false)">Leave it</button></div>
           <ct-refusal [message]="form.problem()" />

@@ -37,6 +37,12 @@ describe('the judging guide', () => {
     await page.press('Record: Act');
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT.lotId, finding: 'film', place: 'surface', verdict: 'act', reason: null, note: null, photo: null });
   });
+  it('a hold is recorded with the grave button, never with both colours', async () => {
+    const page = await open({ lot: LOT.code, finding: 'film' }, undefined, 'hold');
+    expect(page.button('Record: Hold').className).toBe('stern');
+    await page.press('Throw out');
+    expect(page.button('Record: Throw out').className).toBe('stern');
+  });
   it('asks where it is seen when it can be in several places', async () => {
     const page = await open({ lot: LOT.code, finding: 'blueGreenIn' });
     expect(page.text()).toContain('Say where it is seen');

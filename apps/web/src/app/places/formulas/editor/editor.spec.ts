@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import { ruleWords } from '@clear-tally/core';
 import type { FormulaReply, HouseReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, ODILE, within } from '../../../state/testing';
 import { Editor } from './editor';
@@ -122,6 +123,10 @@ describe('a check typed in words', () => {
     expect(readRule('every day for 7 days')).toEqual({ kind: 'every', hours: 24, forDays: 7 });
   });
   it('asks again for anything else', () => {
+    const quiet = { kind: 'untilQuiet' as const, hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 };
+    expect(readRule('every day for 5 days then every 2 days until quiet then every 7 days')).toEqual(quiet);
+    expect(readRule('every 12 h while crossing')).toEqual({ kind: 'aroundCrossing', hours: 12 });
+    for (const rule of [quiet, { kind: 'aroundCrossing' as const, hours: 12 }, { kind: 'every' as const, hours: 48, forDays: 14 }, { kind: 'onDays' as const, days: [1, 2], thenEveryDays: 7 }]) expect(readRule(ruleWords(rule))).withContext(ruleWords(rule)).toEqual(rule);
     for (const text of ['', 'now and then', 'days', 'every 0 h', 'day 900', 'every 5000 days']) expect(readRule(text)).withContext(text).toBeNull();
   });
 });

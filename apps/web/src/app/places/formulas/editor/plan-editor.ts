@@ -16,7 +16,7 @@ import { USUAL_DONE } from '../draft/draft';
       <div class="row">
         <div><label for="check-what">Check</label><select id="check-what" (change)="what.set($any($event.target).value)">@for (kind of kinds; track kind.key) { <option [value]="kind.key" [selected]="kind.key === what()">{{ kind.words }}</option> }</select></div>
         @if (what() === 'own') { <ct-text label="In words" [value]="own()" (valueChange)="own.set($event)" /> }
-        <ct-text label="When" placeholder="days 1, 2, 3 then 7 · every 12 h for 5 days" style="flex: 1" [value]="when()" [problem]="when() && !rule() ? 'Write days 1, 2, 3, or every 12 h, or every 2 days for 14 days.' : null" (valueChange)="when.set($event)" />
+        <ct-text label="When" placeholder="days 1, 2, 3 then 7 · every 12 h for 5 days" style="flex: 1" [value]="when()" [problem]="when() && !rule() ? 'Write days 1, 2, 3, or every 12 h, or every 2 days for 14 days, or every 12 h while crossing, or every day for 5 days then every 2 days until quiet then every 7 days.' : null" (valueChange)="when.set($event)" />
         <div><label for="check-if">Only</label><select id="check-if" (change)="condition.set($any($event.target).value)">@for (one of conditions; track one.key) { <option [value]="one.key" [selected]="one.key === condition()">{{ one.words }}</option> }</select></div>
         <button type="button" [disabled]="!rule() || (what() === 'own' && !own().trim())" (click)="add()">Add the check</button>
       </div>
@@ -90,6 +90,9 @@ export class PlanEditor {
   }
 }
 
+const EVERY = 'every\\s+(?:(\\d+(?:\\.\\d+)?)\\s*)?(h|hours?|days?)';
+const hoursOf = (figure: string | undefined, unit: string): number => Number(figure ?? 1) * (unit.toLowerCase().startsWith('d') ? 24 : 1);
+
 /** "days 1, 2, 3 then 7", "every 12 h for 5 days", "every 2 days". */
 export function readRule(text: string): Check['rule'] | null {
   const days = /^(?:on\s+)?days?\s+([\d,\s]+?)(?:,?\s*then\s+(?:every\s+)?(\d+)(?:\s*days?)?)?$/i.exec(text.trim());
@@ -97,8 +100,19 @@ export function readRule(text: string): Check['rule'] | null {
     const list = days[1]!.split(/[,\s]+/).filter(Boolean).map(Number);
     return list.length > 0 && list.length <= 30 && list.every((day) => day <= 800) ? { kind: 'onDays', days: list, thenEveryDays: days[2] ? Number(days[2]) : null } : null;
   }
-  const every = /^every\s+(?:(\d+(?:\.\d+)?)\s*)?(h|hours?|days?)(?:\s+for\s+(\d+)\s*days?)?$/i.exec(text.trim());
+  // The sentences of the plan are understood as they are written there.
+  const crossing = new RegExp(`^${EVERY}\\s+while\\s+(?:it\\s+)?(?:usually\\s+)?cross(?:es|ing)(?:\\s+the\\s+limit)?$`, 'i').exec(text.trim());
+  if (crossing) {
+    const hours = hoursOf(crossing[1], crossing[2]!);
+    return hours >= 1 && hours <= 240 ? { kind: 'aroundCrossing', hours } : null;
+  }
+  const quiet = new RegExp(`^${EVERY}\\s+for\\s+(\\d+)\\s*days?,?\\s*then\\s+${EVERY}\\s+until\\s+(?:quiet|(\\d+)\\s+in a row gave no gas),?\\s*then\\s+every\\s+(\\d+)\\s*days?$`, 'i').exec(text.trim());
+  if (quiet) {
+    const rule = { kind: 'untilQuiet' as const, hours: hoursOf(quiet[1], quiet[2]!), forDays: Number(quiet[3]), thenHours: hoursOf(quiet[4], quiet[5]!), quietTimes: Number(quiet[6] ?? 2), thenEveryDays: Number(quiet[7]) };
+    return rule.hours >= 1 && rule.hours <= 240 && rule.thenHours >= 1 && rule.thenHours <= 720 && rule.quietTimes >= 1 && rule.quietTimes <= 10 && rule.thenEveryDays >= 1 && rule.thenEveryDays <= 90 && rule.forDays <= 800 ? rule : null;
+  }
+  const every = new RegExp(`^${EVERY}(?:\\s+for\\s+(\\d+)\\s*days?)?$`, 'i').exec(text.trim());
   if (!every) return null;
-  const hours = Number(every[1] ?? 1) * (every[2]!.toLowerCase().startsWith('d') ? 24 : 1);
+  const hours = hoursOf(every[1], every[2]!);
   return hours >= 1 && hours <= 24 * 90 ? { kind: 'every', hours, forDays: every[3] ? Number(every[3]) : null } : null;
 }
