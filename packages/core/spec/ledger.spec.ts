@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { ancestors, dayNumber, decideDraw, decideFill, decideMoment, decidePackable, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
+import { ancestors, dayNumber, decideDraw, decideFill, decideMoment, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
 
 const code = (outcome: Outcome<unknown>): string | undefined => (outcome.ok ? undefined : outcome.refusal.code);
 let order = 0;
@@ -111,14 +111,5 @@ describe('what may not be', () => {
   it('both ends of the fill window are named', () => {
     const window = (grams: number) => { const fill = decideFill({ vessel, grams }); return fill.ok && fill.value.window; };
     expect([window(15_000), window(24_000), window(28_000)]).toEqual(['under', 'in', 'over']);
-  });
-  const fill = { code: 'NY26-300-A-C2', lastPh: 3.7, onHold: null, closed: false };
-  it('a vessel above its limit, without pH, on hold or emptied is not packed', () => {
-    expect(decidePackable({ fill }).ok).toBeTrue();
-    expect(code(decidePackable({ fill: { ...fill, lastPh: 4.3 } }))).toBe('pack.phAboveLimit');
-    expect(code(decidePackable({ fill: { ...fill, lastPh: null } }))).toBe('pack.noPh');
-    expect(code(decidePackable({ fill: { ...fill, onHold: 'film' } }))).toBe('lot.onHold');
-    expect(code(decidePackable({ fill: { ...fill, closed: true } }))).toBe('lot.closed');
-    expect(() => decidePackable({ fill, acidLimit: 4.8 })).toThrowError(RangeError);
   });
 });

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { decideBrineUse, decideClose, decideConfirmed, decideDonor, decideDrain, decideFinish, decideStarterAge, labourMinutes, runSheet, settleLines, STATIONS, type SheetInput, type SheetLine, type StepStanding, wantsSecondPerson, type WorkMark } from '../src/index.js';
+import { decideBrineUse, decideClose, decideConfirmed, decideDonor, decideUseBy, decideDrain, decideFinish, decideStarterAge, labourMinutes, type PhPoint, runSheet, settleLines, STATIONS, type SheetInput, type SheetLine, type StepStanding, wantsSecondPerson, type WorkMark } from '../src/index.js';
 
 const codeOf = (outcome: { ok: true } | { ok: false; refusal: { code: string } }): string => (outcome.ok ? 'accepted' : outcome.refusal.code);
-const dry: SheetInput = { brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, sanitise: true, materialCautions: {} };
+const dry: SheetInput = { brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, rules: {}, materialCautions: {} };
 const keys = (over: Partial<SheetInput> = {}): string[] => runSheet({ ...dry, ...over }).map((step) => step.key);
 
 describe('the run sheet', () => {
@@ -14,9 +14,9 @@ describe('the run sheet', () => {
     expect(found.indexOf('rinse')).toBeLessThan(found.indexOf('prepare'));
     expect(found.indexOf('prepare')).toBeLessThan(found.indexOf('fill'));
   });
-  it('each rest of a formula is a step of its own with its minutes; the last asks whether it covers', () => {
+  it('each rest of a formula is a step of its own with its minutes; the last asks whether it covers, and how this house draws the juice', () => {
     const rests = runSheet({ ...dry, steps: [{ words: 'Turn.', minutes: 30, at: 'rest' }, { words: 'Rest to the end: by the window.', minutes: 20 }] }).filter((step) => step.station === 'rest');
-    expect(rests.map(({ key, name, minutes, checks }) => [key, name, minutes, checks.length])).toEqual([['own-0', 'Turn', 30, 0], ['own-1', 'Rest to the end', 20, 1]]);
+    expect(rests.map(({ key, name, minutes, checks }) => [key, name, minutes, checks.length])).toEqual([['own-0', 'Turn', 30, 0], ['own-1', 'Rest to the end', 20, 2]]);
   });
   it('words that belong to a place of the bench are said there', () => expect(runSheet({ ...dry, steps: [{ words: 'Peel, cut the core out.', minutes: null, at: 'weigh' }] }).find((step) => step.key === 'weigh')!.words).toEqual(['Peel, cut the core out.']));
   it('goggles and gloves are asked for at the step where the chilli is', () => {
@@ -25,7 +25,7 @@ describe('the run sheet', () => {
     expect(sheet.find((step) => step.key === 'flavour')!.cautions[0]!.wear).toBeTrue();
   });
   it('filling and closing cannot be taken back', () => expect(runSheet(dry).filter((step) => step.irreversible).map((step) => step.key)).toEqual(['fill', 'close']));
-  it('hot washing is never called sterilising', () => expect(JSON.stringify(runSheet({ ...dry, sanitise: false }))).not.toMatch(/steriliz|sterilised/));
+  it('hot washing is never called sterilising', () => expect(JSON.stringify(runSheet({ ...dry, rules: { sanitise: 'soap' } }))).not.toMatch(/steriliz|sterilised/));
 
   it('every step has a key of its own, in the order of work', () => {
     const worded = fc.record({ words: fc.string({ minLength: 1, maxLength: 90 }), minutes: fc.option(fc.integer({ min: 1, max: 600 }), { nil: null }), at: fc.option(fc.constantFrom(...STATIONS), { nil: null }) });
@@ -82,11 +82,18 @@ describe('labour minutes', () => {
 });
 
 describe('kept brine', () => {
-  const donor = { code: 'NY26-300-A-D1', onHold: null, lastPh: 3.6, generation: 1 };
+  const read = (ph: number): PhPoint => ({ at: 1, ph, sample: 'blended' as const, fit: true });
+  const donor = { code: 'NY26-300-A-D1', onHold: null, points: [read(3.6)], generation: 1 };
   const give = (over: Partial<typeof donor> = {}, mostGenerations = 5) => codeOf(decideDonor({ donor: { ...donor, ...over }, acidLimit: 4.2, mostGenerations }));
   it('of a vessel at its limit it is one generation further', () => expect(decideDonor({ donor, acidLimit: 4.2, mostGenerations: 5 })).toEqual({ ok: true, value: { generation: 2 } }));
   it('a donor on hold gives nothing', () => expect(give({ onHold: 'film' as never })).toBe('lot.onHold'));
-  it('nor one above the limit, nor one nobody has read', () => expect([give({ lastPh: 4.4 }), give({ lastPh: null as never })]).toEqual(['pack.phAboveLimit', 'pack.noPh']));
+  it('nor one above the limit, nor one nobody has read', () => expect([give({ points: [read(4.4)] }), give({ points: [] })]).toEqual(['pack.phAboveLimit', 'pack.noPh']));
+  it('nor one read by a strip, in its brine, or before something was poured in', () => expect([{ fit: false }, { sample: 'brine' as const }, { beforeMixture: true }].map((over) => give({ points: [{ ...read(3.6), ...over }] }))).toEqual(['pack.noPh', 'pack.noPh', 'pack.noPh']));
+  it('nor one that was read higher since, in doubt or not', () => expect(give({ points: [read(3.6), { ...read(5), at: 2, doubtful: true }] })).toBe('pack.phAboveLimit'));
+  it('a last day typed for kept brine is held to the days of the house', () => {
+    const day = (typed: string | null) => { const out = decideUseBy({ typed, latest: '2026-12-25', days: 30 }); return out.ok ? out.value : out.refusal.code; };
+    expect([day(null), day('2026-12-01'), day('2027-06-01')]).toEqual(['2026-12-25', '2026-12-01', 'starter.useBy']);
+  });
   it('the house says how many generations', () => expect(give({ generation: 5 })).toBe('starter.generation'));
   it('on its last day it is used, the day after not', () => expect([decideStarterAge({ code: 'b', useBy: '2026-11-23', today: '2026-11-23' }), decideStarterAge({ code: 'b', useBy: '2026-11-22', today: '2026-11-23' })].map(codeOf)).toEqual(['accepted', 'starter.expired']));
   it('left-over brine without its answer stays with its batch', () => expect([decideBrineUse({ code: 'b', touched: null, sameBatch: true }), decideBrineUse({ code: 'b', touched: null, sameBatch: false }), decideBrineUse({ code: 'b', touched: 'never', sameBatch: false })].map(codeOf)).toEqual(['accepted', 'brine.unanswered', 'accepted']));

@@ -1,4 +1,3 @@
 export * from './moment.js';
 export * from './salting.js';
-export * from './packing.js';
 export * from './filling.js';

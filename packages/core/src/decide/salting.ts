@@ -4,6 +4,7 @@ import { saltAtScale, DEFAULT_SALT_TOLERANCE, type SaltAtScale } from '../salt/a
 import { saltBand } from '../salt/bands.js';
 import { waysBack, type WaysBack } from '../salt/waysBack.js';
 import { formatGrams, formatPercent } from '../units/format.js';
+import { checkMass } from '../units/parseMass.js';
 
 /** What a batch holds so far, as weighed. */
 export interface BatchSalt {
@@ -48,6 +49,8 @@ export function saltWaysBack(batch: BatchSalt): WaysBack {
  */
 export function decideSaltWeigh(input: { batch: BatchSalt; grams: number; alreadyIn: boolean }): Outcome<{ targetGrams: number; atScale: SaltAtScale }> {
   const { batch, grams } = input;
+  const mass = checkMass({ grams, what: 'salt', field: 'grams' });
+  if (!mass.ok) return mass;
   const targetGrams = saltTarget(batch);
   if (!(targetGrams > 0)) {
     return refuse('salt.nothingToSalt', 'Nothing to salt is weighed yet. Weigh the trimmed produce, or the water of the brine, first: the salt follows the actual weight.', { field: 'grams' });
@@ -66,7 +69,7 @@ export function decideSaltWeigh(input: { batch: BatchSalt; grams: number; alread
 export function decideSaltBeforeFill(input: { batch: BatchSalt; acceptedReason: string | null }): Outcome<void> {
   const { batch } = input;
   const targetGrams = saltTarget(batch);
-  if (targetGrams <= 0) return refuse('salt.nothingToSalt', 'Nothing is weighed into this batch yet: weigh the trimmed produce first.');
+  if (!(targetGrams > 0)) return refuse('salt.nothingToSalt', 'Nothing is weighed into this batch yet: weigh the trimmed produce first.');
   const atScale = saltAtScale({ saltGrams: batch.saltInGrams, targetGrams, tolerance: batch.tolerance });
   if (atScale.verdict === 'in' || input.acceptedReason) return accept(undefined);
   const back = saltWaysBack(batch);
@@ -80,8 +83,8 @@ export function decideSaltBeforeFill(input: { batch: BatchSalt; acceptedReason: 
 
 /** A batch planned under 1.5 % starts only with a reviewer's written reason. Source: handbook 2.1. */
 export function decideWeakStart(input: { waterPhaseSalt: number; isReviewer: boolean; reason: string | undefined }): Outcome<void> {
-  if (saltBand(input.waterPhaseSalt) !== 'weak' || (input.isReviewer && input.reason)) return accept(undefined);
-  return refuse('salt.weakNeedsReviewer', `This batch would even out at ${formatPercent(input.waterPhaseSalt)} salt in the water phase, under 1.5 %. It starts only with a reviewer’s written reason, and pH on days 1, 2 and 3.`, {
+  if (saltBand(input.waterPhaseSalt) !== 'weak' || (input.isReviewer && input.reason?.trim())) return accept(undefined);
+  return refuse('salt.weakNeedsReviewer', `This batch would even out at ${Number.isFinite(input.waterPhaseSalt) ? formatPercent(input.waterPhaseSalt) : 'an unknown'} salt in the water phase, under 1.5 %. It starts only with a reviewer’s written reason, and pH on days 1, 2 and 3.`, {
     field: 'weakSaltReason', facts: { waterPhaseSalt: input.waterPhaseSalt },
   });
 }

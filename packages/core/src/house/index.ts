@@ -1,1 +1,2 @@
 export * from './rules.js';
+export * from './effects.js';

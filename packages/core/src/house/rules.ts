@@ -14,6 +14,8 @@ export interface HouseRule {
   readonly usual: string;
   /** Whether a formula may differ from the house. */
   readonly byFormula: boolean;
+  /** A figure of the house's own may stand in place of the options. */
+  readonly figure?: { readonly least: number; readonly most: number };
 }
 
 const option = (key: string, words: string, asks: string | null = null): RuleOption => ({ key, words, asks });
@@ -37,14 +39,23 @@ export const HOUSE_RULES: readonly HouseRule[] = [
   { key: 'starter', question: 'How does a batch start?', usual: 'wild', byFormula: true, options: [option('wild', 'Wild'), option('kept', 'With kept brine', 'The donor is not on hold, and at or under its limit; its allergens come along.'), option('culture', 'With a bought culture', 'Dose, sachet and wake-up water are recorded: the water thins the salt.')] },
   { key: 'heat', question: 'Is the product heated?', usual: 'alive', byFormula: true, options: [option('alive', 'Kept alive and cold'), option('heat', 'Heated, to stand warm', 'A scheduled process from a process authority, on file.')] },
   { key: 'storage', question: 'Where is the finished product kept?', usual: 'cold', byFormula: true, options: [option('cold', 'Cold, 0 to 5 °C'), option('cellar', 'Cellar, 12 to 16 °C', 'Gas checks repeat, and live jars vent.'), option('ambient', 'Ambient', 'Only heated, to a scheduled process on file.')] },
-  { key: 'acidLimit', question: 'What pH must a lot reach?', usual: '4.2', byFormula: false, options: [option('3.8', '3.8 or lower'), option('4.0', '4.0 or lower'), option('4.2', '4.2 or lower'), option('4.6', '4.6 or lower', '4.6 is the boundary itself: no margin is left for the meter. Two readings with a meter fit for release.')] },
+  { key: 'acidLimit', question: 'What pH must a lot reach?', usual: '4.2', byFormula: false, figure: { least: 2.5, most: 4.6 }, options: [option('3.8', '3.8 or lower'), option('4.0', '4.0 or lower'), option('4.2', '4.2 or lower'), option('4.6', '4.6 or lower', '4.6 is the boundary itself: no margin is left for the meter. Two readings with a meter fit for release.')] },
   { key: 'secondPerson', question: 'Does a second person confirm the salt?', usual: 'yes', byFormula: true, options: [option('yes', 'Yes'), option('no', 'No', 'The scale’s own record and the way back at the bench have to do.')] },
   { key: 'measures', question: 'Whose spoons, cups and quarts are meant?', usual: 'ask', byFormula: true, options: [option('ask', 'Ask each time'), option('us', 'US'), option('metric', 'Metric'), option('imperial', 'Imperial'), option('australian', 'Australian')] },
 ];
 
+/** An answer of a question: one of its options, or a figure within its range, such as a limit of 4.1. */
+export function ruleOption(rule: HouseRule, key: string | undefined): RuleOption | undefined {
+  const listed = rule.options.find((one) => one.key === key);
+  if (listed || !rule.figure || key === undefined || !/^\d(\.\d{1,2})?$/.test(key)) return listed;
+  const value = Number(key);
+  const next = rule.options.find((one) => Number(one.key) >= value);
+  return value >= rule.figure.least && value <= rule.figure.most ? { key, words: `${key} or lower`, asks: value > 4.4 ? (next?.asks ?? null) : null } : undefined;
+}
+
 /** The choice in force for a question: the formula's where it may differ, else the house's, else the usual one. */
 export function ruleInForce(rule: HouseRule, chosen: Readonly<Record<string, string>>, byFormula: Readonly<Record<string, string>> = {}): { option: RuleOption; from: 'formula' | 'house' | 'usual' } {
-  const find = (key: string | undefined): RuleOption | undefined => rule.options.find((one) => one.key === key);
+  const find = (key: string | undefined): RuleOption | undefined => ruleOption(rule, key);
   const own = rule.byFormula ? find(byFormula[rule.key]) : undefined;
   if (own) return { option: own, from: 'formula' };
   const house = find(chosen[rule.key]);

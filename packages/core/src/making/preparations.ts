@@ -1,4 +1,5 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
+import { phStanding, type PhPoint } from '../watching/readings.js';
 
 /** What is made beside the batch, each a lot of its own. Source: handbook 1.1 (5), 7. */
 export const PREPARATIONS = ['brine', 'paste', 'porridge', 'puree', 'starterLiquor', 'culture', 'keptBrine'] as const;
@@ -17,20 +18,31 @@ export const COOLED_CELSIUS = 30;
 export interface Donor {
   readonly code: string;
   readonly onHold: string | null;
-  readonly lastPh: number | null;
+  /** What was read on it: only what counts opens it, anything closes it. */
+  readonly points: readonly PhPoint[];
   readonly generation: number;
 }
 
-/** Brine is kept only from a vessel whose pH is read, at or under the limit, and not on hold. */
+/** Brine is kept only from a vessel that is not on hold, at or under the limit by a reading that counts and by all since. */
 export function decideDonor(input: { donor: Donor; acidLimit: number; mostGenerations: number }): Outcome<{ generation: number }> {
   const { donor, acidLimit, mostGenerations } = input;
+  if (!(acidLimit <= 4.6)) throw new RangeError('no house limit lies above 4.6');
   const field = 'fromLotId';
   if (donor.onHold) return refuse('lot.onHold', `${donor.code} is on hold: ${donor.onHold}. Its brine starts nothing until the hold is lifted.`, { field });
-  if (donor.lastPh === null) return refuse('pack.noPh', `${donor.code} has no pH reading. A starter is taken only from a vessel whose pH is read.`, { field });
-  if (donor.lastPh > acidLimit) return refuse('pack.phAboveLimit', `The last pH of ${donor.code} is ${donor.lastPh}, above the house limit of ${acidLimit}. It cannot start another batch.`, { field });
+  const { counting, strict } = phStanding(donor.points);
+  if (strict !== null && !(strict <= acidLimit)) return refuse('pack.phAboveLimit', `The pH of ${donor.code} stands at ${strict.toFixed(2)}, above the house limit of ${acidLimit}. It cannot start another batch.`, { field });
+  if (counting === null) return refuse('pack.noPh', `${donor.code} has no pH reading that counts: blended, by a meter fit for release. A starter is taken only from a vessel that is read so.`, { field });
+  if (!Number.isFinite(donor.generation)) throw new RangeError('a generation is a number');
   const generation = donor.generation + 1;
   if (generation > mostGenerations) return refuse('starter.generation', `This would be generation ${generation}; the house goes to ${mostGenerations}. Begin again wild, or with a younger brine.`, { field, facts: { generation, mostGenerations } });
   return accept({ generation });
+}
+
+/** A last day typed for kept brine is never later than the house's days allow. Dates are local calendar dates. */
+export function decideUseBy(input: { typed: string | null; latest: string; days: number }): Outcome<string> {
+  const { typed, latest, days } = input;
+  if (typed === null || typed <= latest) return accept(typed ?? latest);
+  return refuse('starter.useBy', `${typed} was given as its last day. This house keeps brine ${days} days cold: ${latest} at the latest.`, { field: 'useBy', facts: { latest, days } });
 }
 
 /** Kept brine is used before its last day. `today` and `useBy` are local calendar dates. */

@@ -1,3 +1,4 @@
+import { effectsOf } from '../house/effects.js';
 import type { Form } from '../vessels/forms.js';
 import { cautionsAt, type Caution } from './cautions.js';
 import { checklist, type CheckItem } from './checklists.js';
@@ -34,7 +35,8 @@ export interface SheetInput {
   readonly steps: readonly WordedStep[];
   readonly hasFlavourings: boolean;
   readonly hasStarter: boolean;
-  readonly sanitise: boolean;
+  /** The house's answers as the batch keeps them. */
+  readonly rules: Readonly<Record<string, string>>;
   readonly materialCautions: Readonly<Partial<Record<'weigh' | 'flavour' | 'starter', readonly string[]>>>;
 }
 
@@ -45,22 +47,23 @@ const PLACES: ReadonlySet<Station> = new Set(['inspect', 'weigh', 'water', 'salt
  * The steps of a batch in the order of work, the formula's own words at their place. A worded step that does
  * not say where it belongs comes after the salt, in the order given, as a step of its own.
  *
- * @example runSheet({ brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, sanitise: true, materialCautions: {} }).map((step) => step.key)
+ * @example runSheet({ brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, rules: {}, materialCautions: {} }).map((step) => step.key)
  * //=> ['inspect', 'weigh', 'salt', 'rest', 'clean', 'fill', 'close', 'label']
  */
 export function runSheet(input: SheetInput): SheetStep[] {
   const worded = input.steps.map((step, index) => ({ ...step, key: `own-${index}`, at: step.at ?? ('rest' as const) })).filter(({ at }) => at !== 'later');
+  const effects = effectsOf(input.rules);
   const wanted: Record<Station, boolean> = {
     inspect: true, weigh: true, water: input.brined, salt: true, rest: worded.some(({ at }) => at === 'rest') || input.form === 'shred' || input.heavy, rinse: input.heavy,
-    prepare: input.heavy || worded.some(({ at }) => at === 'prepare'), flavour: input.hasFlavourings, starter: input.hasStarter, clean: true, fill: true, close: true, label: true,
+    prepare: input.heavy || worded.some(({ at }) => at === 'prepare'), flavour: input.hasFlavourings, starter: input.hasStarter || effects.starter !== 'wild', clean: true, fill: true, close: true, label: true,
   };
   return STATIONS.flatMap((station): SheetStep[] => {
     if (!wanted[station]) return [];
     const here = worded.filter(({ at }) => at === station);
     const materialCautions = station === 'prepare' ? input.materialCautions.flavour ?? [] : station in input.materialCautions ? input.materialCautions[station as 'weigh'] ?? [] : [];
     const common = {
-      station, checks: checklist({ station, brined: input.brined, heavy: input.heavy, form: input.form, sanitise: input.sanitise }),
-      cautions: cautionsAt({ station, materialCautions, brined: input.brined, sanitise: input.sanitise }),
+      station, checks: checklist({ station, brined: input.brined, heavy: input.heavy, form: input.form, rules: input.rules }),
+      cautions: cautionsAt({ station, materialCautions, brined: input.brined, sanitise: effects.sanitise, words: here.map(({ words }) => words) }),
     };
     if (PLACES.has(station) || here.length === 0) {
       return [{ ...common, key: station, name: STATION_WORDS[station], words: here.map(({ words }) => words), minutes: here.find(({ minutes }) => minutes !== null)?.minutes ?? null, irreversible: station === 'fill' || station === 'close' || here.some(({ irreversible }) => irreversible) }];

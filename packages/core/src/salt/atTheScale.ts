@@ -15,11 +15,13 @@ export interface SaltAtScale {
 
 /**
  * How a salt mass stands against its target. Source: handbook 2.2.
- * @throws {RangeError} a target not above zero
+ * @throws {RangeError} a target not above zero; a mass that is negative or no number, which is never "in"
  */
 export function saltAtScale(input: { saltGrams: number; targetGrams: number; tolerance?: number }): SaltAtScale {
   const { saltGrams, targetGrams, tolerance = DEFAULT_SALT_TOLERANCE } = input;
-  if (!(targetGrams > 0)) throw new RangeError('a salt target is above zero');
+  if (!(targetGrams > 0 && Number.isFinite(targetGrams))) throw new RangeError('a salt target is above zero');
+  if (!(saltGrams >= 0 && Number.isFinite(saltGrams))) throw new RangeError('a salt mass is not below nought');
+  if (!(tolerance >= 0 && tolerance < 1)) throw new RangeError('a tolerance is a fraction of the target');
   const leastGrams = targetGrams * (1 - tolerance);
   const mostGrams = targetGrams * (1 + tolerance);
   // A hair of slack, so that a mass typed as the very edge counts as in.

@@ -9,9 +9,12 @@ export const SALT_BANDS = [
 
 export type SaltBand = (typeof SALT_BANDS)[number]['band'];
 
-/** The band of a water-phase salt (fraction): `saltBand(0.0139) //=> 'weak'`. 4 % is still usual, 8 % still slow. */
+/**
+ * The band of a water-phase salt (fraction): `saltBand(0.0139) //=> 'weak'`. 4 % is still usual, 8 % still slow.
+ * What is no number is told as weak: nobody has shown that it is not.
+ */
 export function saltBand(waterPhaseSalt: number): SaltBand {
-  if (waterPhaseSalt < 0.015) return 'weak';
+  if (!(waterPhaseSalt >= 0.015)) return 'weak';
   if (waterPhaseSalt < 0.018) return 'caution';
   if (waterPhaseSalt <= 0.04) return 'usual';
   return waterPhaseSalt <= 0.08 ? 'slow' : 'stalls';

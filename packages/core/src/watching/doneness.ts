@@ -1,9 +1,12 @@
 import type { Doneness } from '../formula/index.js';
-import { AGREE_WITHIN, type PhPoint } from './trend.js';
+import { counting, phStanding, type PhPoint } from './readings.js';
+import { AGREE_WITHIN } from './trend.js';
 
 const HOUR = 3_600_000;
 
 export interface Condition {
+  /** Which part of the rule it is. */
+  readonly key: 'ph' | 'stable' | 'acid' | 'days' | 'colour' | 'taste' | 'gas';
   readonly words: string;
   readonly met: boolean;
   /** What stands there now. */
@@ -11,28 +14,42 @@ export interface Condition {
 }
 
 /**
- * Every part of a doneness rule, met or not met. "Ready" is said by a person, with these shown. Source: handbook 3.5.
+ * Every part of a doneness rule, met or not met. "Ready" is said by a person, with these shown. Only readings that
+ * count meet anything; what was read higher since opens it again, and so does a reading older than the plan's interval
+ * (`freshHours`). Source: handbook 3.3, 3.5.
  */
-export function donenessMet(input: { done: Doneness; points: readonly PhPoint[]; ageDays: number; acidPercent: number | null; colourThrough: boolean; tasteSignedOff: boolean; quietSince: number | null; now: number }): Condition[] {
-  const { done, now } = input;
-  const points = [...input.points].filter(({ doubtful }) => !doubtful).sort((a, b) => a.at - b.at);
-  const last = points.at(-1);
-  const at = last ? `pH ${last.ph.toFixed(2)}` : 'no pH yet';
+export function donenessMet(input: {
+  done: Doneness;
+  points: readonly PhPoint[];
+  ageDays: number;
+  acidPercent: number | null;
+  colourThrough: boolean;
+  tasteSignedOff: boolean;
+  quietSince: number | null;
+  now: number;
+  freshHours?: number;
+}): Condition[] {
+  const { done, now, freshHours = Infinity } = input;
+  const { counting: last, strict } = phStanding(input.points);
+  const read = counting(input.points);
+  const fresh = last !== null && now - last.at <= freshHours * HOUR;
+  const at = last === null ? 'no blended reading that counts' : !fresh ? `pH ${last.ph.toFixed(2)}, ${Math.floor((now - last.at) / (24 * HOUR))} days old` : strict! > last.ph ? `pH ${strict!.toFixed(2)} read since` : `pH ${last.ph.toFixed(2)}`;
+  const low = (limit: number): boolean => fresh && last.ph <= limit && strict! <= limit;
   const conditions: (Condition | null)[] = [
-    done.phAtMost === null ? null : { words: `pH ${done.phAtMost} or lower`, met: last !== undefined && last.ph <= done.phAtMost, now: at },
-    done.stableHours === null ? null : { words: `the same ${done.stableHours} h later, within ${AGREE_WITHIN}`, met: isStable(points, done.stableHours), now: points.length < 2 ? 'one more reading' : at },
-    done.acidAtLeast === null ? null : { words: `titratable acidity ${done.acidAtLeast} % or more`, met: input.acidPercent !== null && input.acidPercent >= done.acidAtLeast, now: input.acidPercent === null ? 'not titrated' : `${input.acidPercent.toFixed(2)} %` },
-    done.days === null ? null : { words: `day ${done.days.from} to ${done.days.to}`, met: input.ageDays >= done.days.from && input.ageDays <= done.days.to, now: `day ${input.ageDays}` },
-    !done.colourThrough ? null : { words: 'colour all the way through', met: input.colourThrough, now: input.colourThrough ? 'seen' : 'not seen yet' },
-    !done.tasteSignOff ? null : { words: 'taste signed off', met: input.tasteSignedOff, now: input.tasteSignedOff ? 'signed off' : 'not yet' },
-    done.gasQuietDays === null ? null : { words: `gas quiet for ${done.gasQuietDays} days`, met: input.quietSince !== null && now - input.quietSince >= done.gasQuietDays * 24 * HOUR, now: input.quietSince === null ? 'gas seen, or not looked at' : `quiet for ${Math.floor((now - input.quietSince) / (24 * HOUR))} days` },
+    done.phAtMost === null ? null : { key: 'ph', words: `pH ${done.phAtMost} or lower`, met: low(done.phAtMost), now: at },
+    done.stableHours === null ? null : { key: 'stable', words: `the same ${done.stableHours} h later, within ${AGREE_WITHIN}`, met: fresh && isStable(read, done.stableHours) && strict! <= last.ph + AGREE_WITHIN, now: read.length < 2 ? 'one more reading' : at },
+    done.acidAtLeast === null ? null : { key: 'acid', words: `titratable acidity ${done.acidAtLeast} % or more`, met: input.acidPercent !== null && input.acidPercent >= done.acidAtLeast, now: input.acidPercent === null ? 'not titrated' : `${input.acidPercent.toFixed(2)} %` },
+    done.days === null ? null : { key: 'days', words: `day ${done.days.from} to ${done.days.to}`, met: input.ageDays >= done.days.from && input.ageDays <= done.days.to, now: `day ${input.ageDays}` },
+    !done.colourThrough ? null : { key: 'colour', words: 'colour all the way through', met: input.colourThrough, now: input.colourThrough ? 'seen' : 'not seen yet' },
+    !done.tasteSignOff ? null : { key: 'taste', words: 'taste signed off', met: input.tasteSignedOff, now: input.tasteSignedOff ? 'signed off' : 'not yet' },
+    done.gasQuietDays === null ? null : { key: 'gas', words: `gas quiet for ${done.gasQuietDays} days`, met: input.quietSince !== null && now - input.quietSince >= done.gasQuietDays * 24 * HOUR, now: input.quietSince === null ? 'gas seen, or not looked at' : `quiet for ${Math.floor((now - input.quietSince) / (24 * HOUR))} days` },
   ];
   return conditions.filter((one): one is Condition => one !== null);
 }
 
-function isStable(points: readonly PhPoint[], hours: number): boolean {
-  const last = points.at(-1);
-  const other = last && points.findLast(({ at, sample }) => last.at - at >= hours * HOUR && sample === last.sample);
+function isStable(read: readonly PhPoint[], hours: number): boolean {
+  const last = read.at(-1);
+  const other = last && read.findLast(({ at }) => last.at - at >= hours * HOUR);
   return other !== undefined && Math.abs(other.ph - last!.ph) <= AGREE_WITHIN + 1e-9;
 }
 

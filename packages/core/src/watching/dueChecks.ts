@@ -2,6 +2,9 @@ import { laterLocalDay } from '../calendar/index.js';
 import { CHECK_KINDS, ruleWords, type Check, type CheckKind } from '../formula/index.js';
 
 const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+/** Days in which warm or sweet vessels work twice as fast. Source: handbook 3.1. */
+const LIVELY_DAYS = 5;
 
 /** A check as it was made. */
 export interface CheckMade {
@@ -18,7 +21,10 @@ export interface WatchedVessel {
   readonly closure: string;
   /** Contents over brim when it was filled. */
   readonly fillFraction: number;
+  /** Of the last reading that counts. */
   readonly lastPh: number | null;
+  /** Something higher stands beside it, or nothing counts yet: what a strict eye takes. */
+  readonly strictPh?: number | null;
   readonly acidLimit: number;
   readonly onHold: boolean;
   /** Above 22 °C, or with sugar or fruit: gas comes twice as fast. */
@@ -83,11 +89,13 @@ export function dueChecks(input: { plan: readonly Check[]; vessel: WatchedVessel
   });
 }
 
-/** Why nobody tastes from this vessel now; null when somebody may. Source: handbook 6.10. */
-export function whyNotTaste(vessel: { readonly lastPh: number | null; readonly onHold: boolean }): string | null {
+/** Why nobody tastes from this vessel now; null when somebody may. Only a reading that counts opens it. Source: handbook 6.10. */
+export function whyNotTaste(vessel: { readonly lastPh: number | null; readonly strictPh?: number | null; readonly onHold: boolean }): string | null {
   if (vessel.onHold) return 'on hold: do not taste';
-  if (vessel.lastPh === null) return 'tasting opens when its pH is read';
-  return vessel.lastPh > TASTE_FROM_PH ? `tasting opens at pH ${TASTE_FROM_PH} or lower` : null;
+  const { lastPh, strictPh = lastPh } = vessel;
+  if (lastPh === null) return strictPh === null ? 'tasting opens when its pH is read' : 'tasting opens on a blended reading, by a meter fit for release';
+  if (!(lastPh <= TASTE_FROM_PH)) return `tasting opens at pH ${TASTE_FROM_PH} or lower`;
+  return strictPh !== null && !(strictPh <= TASTE_FROM_PH) ? `pH ${strictPh.toFixed(2)} was read since: read it again before anybody tastes` : null;
 }
 
 function applies(check: Check, vessel: WatchedVessel): boolean {
@@ -97,10 +105,13 @@ function applies(check: Check, vessel: WatchedVessel): boolean {
   switch (check.condition) {
     case 'always': return true;
     case 'sealed': return vessel.closure === 'sealed';
-    case 'aboveLimit': return vessel.lastPh === null || vessel.lastPh > vessel.acidLimit;
+    case 'aboveLimit': return !atTheLimit(vessel);
     case 'full': return vessel.fillFraction > FULL_VESSEL;
   }
 }
+
+/** By a reading that counts, and nothing higher beside it. */
+const atTheLimit = ({ lastPh, strictPh = lastPh, acidLimit }: WatchedVessel): boolean => lastPh !== null && lastPh <= acidLimit && strictPh !== null && strictPh <= acidLimit;
 
 type Slot = Pick<DueCheck, 'from' | 'due' | 'late' | 'missed'>;
 
@@ -109,7 +120,7 @@ function onDays(rule: Extract<Check['rule'], { kind: 'onDays' }>, input: { vesse
   const { vessel, made, now, timeZone, since } = input;
   const begins = (day: number): number => laterLocalDay(vessel.filledAt, day, timeZone);
   const days = [...rule.days].sort((a, b) => a - b);
-  if (rule.thenEveryDays) while (begins(days.at(-1)!) <= now) days.push(days.at(-1)! + rule.thenEveryDays);
+  days.push(...furtherDays(rule, { last: days.at(-1)!, until: (now - vessel.filledAt) / DAY }));
   const slots = days.map((day, index) => ({ from: Math.max(begins(day), vessel.filledAt), end: begins(day + 1), next: index + 1 < days.length ? begins(days[index + 1]!) : Infinity }));
   const isDone = (slot: (typeof slots)[number]): boolean => made.some(({ at }) => at >= slot.from && at < slot.next);
   const current = slots.findLastIndex((slot) => slot.from <= now);
@@ -119,30 +130,58 @@ function onDays(rule: Extract<Check['rule'], { kind: 'onDays' }>, input: { vesse
   return { from: open.from, due: open.from + (open.end - open.from) * (20 / 24), late: open.end, missed };
 }
 
-/** Every so many hours after the last time; doing it early moves the next one. */
+/** The days after the listed ones, up to the first that is still to come. */
+function furtherDays(rule: { thenEveryDays: number | null }, { last, until }: { last: number; until: number }): number[] {
+  if (!rule.thenEveryDays) return [];
+  const step = rule.thenEveryDays;
+  return Array.from({ length: Math.max(1, Math.ceil((until - last) / step) + 2) }, (_, index) => last + step * (index + 1));
+}
+
+/**
+ * Every so many hours after the last time; doing it early moves the next one. The interval is that of the phase in
+ * which the last time lies: what became due then stays due until it is done, whatever phase has come since.
+ */
 function repeated(check: Check, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number }): Slot | null {
   const { vessel, made, now, since } = input;
   const rule = check.rule as Exclude<Check['rule'], { kind: 'onDays' }>;
   const last = made.at(-1)?.at ?? vessel.filledAt;
-  const hours = intervalHours(rule, vessel, made, now) * (check.what === 'burp' && vessel.lively && now - vessel.filledAt < 5 * 24 * HOUR ? 0.5 : 1);
+  const hours = intervalHours(check, vessel, made, last);
   let due = last + hours * HOUR;
-  if (rule.kind === 'every' && rule.forDays !== null && due > vessel.filledAt + rule.forDays * 24 * HOUR) return null;
+  if (rule.kind === 'every' && rule.forDays !== null && due > vessel.filledAt + rule.forDays * DAY) return null;
   if (rule.kind === 'aroundCrossing') {
-    if (vessel.lastPh !== null && vessel.lastPh <= vessel.acidLimit) return null;
+    if (atTheLimit(vessel)) return null;
     if (vessel.crossing) due = Math.max(due, vessel.filledAt + vessel.crossing.fromHours * HOUR);
   }
   const span = hours * HOUR;
-  const gaps = [vessel.filledAt, ...made.map(({ at }) => at)].filter((at) => at >= since || at === vessel.filledAt);
-  const missed = gaps.slice(1).reduce((sum, at, index) => sum + skipped(at - gaps[index]!, span), 0) + skipped(now - Math.max(last, since), span);
+  const times = [vessel.filledAt, ...made.map(({ at }) => at)];
+  const missed = times.reduce((sum, begin, index) => {
+    // Only what became due while this plan counted.
+    const from = Math.max(begin, since);
+    const end = times[index + 1] ?? now;
+    return end <= from ? sum : sum + Math.max(0, Math.round(timesWanted(check, vessel, made.slice(0, index), from, end)) - 1);
+  }, 0);
   return { from: due - span / 4, due, late: due + Math.max(HOUR, span / 4), missed };
 }
 
-/** Times left out between two, with half an interval of grace. */
-const skipped = (gap: number, span: number): number => Math.max(0, Math.round(gap / span) - 1);
+/** How many times a check was wanted between two moments, phase by phase, as a number with its fraction. */
+function timesWanted(check: Check, vessel: WatchedVessel, made: readonly CheckMade[], from: number, to: number): number {
+  const { rule } = check;
+  const bounds = [rule.kind === 'untilQuiet' ? rule.forDays : Infinity, check.what === 'burp' && vessel.lively ? LIVELY_DAYS : Infinity]
+    .map((days) => vessel.filledAt + days * DAY).filter((at) => at > from && at < to).sort((a, b) => a - b);
+  const edges = [from, ...bounds, to];
+  return edges.slice(1).reduce((sum, end, index) => sum + (end - edges[index]!) / (intervalHours(check, vessel, made, edges[index]!) * HOUR), 0);
+}
 
-function intervalHours(rule: Exclude<Check['rule'], { kind: 'onDays' }>, vessel: WatchedVessel, made: readonly CheckMade[], now: number): number {
-  if (rule.kind !== 'untilQuiet') return rule.hours;
-  if (now - vessel.filledAt < rule.forDays * 24 * HOUR) return rule.hours;
+/** Hours between two times, as it is at a moment, by what had been made until then. */
+function intervalHours(check: Check, vessel: WatchedVessel, made: readonly CheckMade[], at: number): number {
+  const rule = check.rule as Exclude<Check['rule'], { kind: 'onDays' }>;
+  const half = check.what === 'burp' && vessel.lively && at - vessel.filledAt < LIVELY_DAYS * DAY ? 0.5 : 1;
+  if (rule.kind !== 'untilQuiet') return rule.hours * half;
+  const phaseTwo = vessel.filledAt + rule.forDays * DAY;
+  if (at < phaseTwo) return rule.hours * half;
+  // Two in a row of this phase without gas, once gas had come at all: quiet ones before it say nothing.
   const lastOnes = made.slice(-rule.quietTimes);
-  return lastOnes.length === rule.quietTimes && lastOnes.every(({ quiet }) => quiet) ? rule.thenEveryDays * 24 : rule.thenHours;
+  const gasCame = made.find(({ quiet }) => !quiet)?.at ?? Infinity;
+  const calm = lastOnes.length === rule.quietTimes && lastOnes.every((one) => one.quiet && one.at >= phaseTwo && one.at > gasCame);
+  return calm ? rule.thenEveryDays * 24 : rule.thenHours * half;
 }

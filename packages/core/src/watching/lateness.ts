@@ -1,14 +1,13 @@
-import type { PhPoint } from './trend.js';
+import { counting, type PhPoint } from './readings.js';
+import { DEGREE_HOURS, degreeHoursPassed, hourAbove, meanCelsius, stretches, stretchesSeenThen, type CelsiusPoint, type Stretch } from './warmth.js';
 
 const HOUR = 3_600_000;
 /** The general boundary a blended sample has to reach in time. Source: handbook 3.3, 6.1. */
 export const ACID_BOUNDARY = 4.6;
-export const DEGREE_HOURS = 1600;
-const DEGREES_FROM = 4;
-/** Readings no further apart than this are a logger's. */
-const LOGGER_GAP_HOURS = 1;
+/** A first sample this early tells what the produce itself brings. */
+const START_HOURS = 12;
 
-/** Hours to reach pH 4.6 by mean temperature; a boundary temperature takes the shorter row. Source: handbook 3.3. */
+/** Hours to reach pH 4.6 by mean temperature; a boundary temperature belongs to the cooler row. Source: handbook 3.3. */
 export const ACID_BY = [
   { key: 'above20', aboveCelsius: 20, hours: 72, words: 'above 20 °C' },
   { key: 'above15', aboveCelsius: 15, hours: 120, words: 'above 15 to 20 °C' },
@@ -18,90 +17,112 @@ export const ACID_BY = [
 export type AcidByKey = (typeof ACID_BY)[number]['key'];
 export type AcidByHours = Readonly<Partial<Record<AcidByKey, number>>>;
 
-/**
- * The row of a mean temperature; the house may shorten its hours, never lengthen them.
- * @example acidByRow(20) //=> { key: 'above15', hours: 120, … }
- * @example acidByRow(20.1) //=> { key: 'above20', hours: 72, … }
- */
-export function acidByRow(meanCelsius: number, house: AcidByHours = {}): { key: AcidByKey; hours: number; words: string } {
-  if (!Number.isFinite(meanCelsius)) throw new RangeError('a mean temperature is needed');
-  const row = ACID_BY.find(({ aboveCelsius }) => meanCelsius > aboveCelsius)!;
-  return { key: row.key, words: row.words, hours: Math.min(row.hours, house[row.key] ?? row.hours) };
+export interface AcidByRow { readonly key: AcidByKey; readonly hours: number; readonly words: string; readonly aboveCelsius: number }
+
+/** The table as this house has it: shortened, never lengthened, and no warmer row longer than a cooler one. */
+export function acidByRows(house: AcidByHours = {}): readonly AcidByRow[] {
+  let longest = Infinity;
+  return [...ACID_BY].reverse().map((row) => {
+    longest = Math.min(longest, row.hours, house[row.key] ?? row.hours);
+    return { ...row, hours: longest };
+  }).reverse();
 }
 
-export interface CelsiusPoint { readonly at: number; readonly celsius: number }
-
-/** Σ max(0, T − 4 °C)·h by readings each holding until the next. */
-export function degreeHours(input: { points: readonly CelsiusPoint[]; until: number }): number {
-  const sorted = [...input.points].sort((a, b) => a.at - b.at).filter(({ at }) => at <= input.until);
-  return sorted.reduce((sum, point, index) => sum + Math.max(0, point.celsius - DEGREES_FROM) * (((sorted[index + 1]?.at ?? input.until) - point.at) / HOUR), 0);
+/**
+ * The row of a mean temperature; the house may shorten its hours, never lengthen them. Nothing is rounded first.
+ * @example acidByRow(20) //=> { key: 'above15', hours: 120, … }
+ * @example acidByRow(20.004) //=> { key: 'above20', hours: 72, … }
+ */
+export function acidByRow(celsius: number, house: AcidByHours = {}): AcidByRow {
+  if (!Number.isFinite(celsius)) throw new RangeError('a mean temperature is needed');
+  return acidByRows(house).find(({ aboveCelsius }) => celsius > aboveCelsius)!;
 }
 
 export interface Lateness {
   readonly state: 'met' | 'metLate' | 'pending' | 'late' | 'throwOut';
+  /** When it is, or was, late. */
   readonly deadline: number;
-  /** When a blended sample first stood at 4.6 or lower. */
+  /** When a reading that counts first stood at 4.6 or lower. */
   readonly reachedAt: number | null;
   readonly meanCelsius: number;
   readonly hours: number;
   readonly by: 'table' | 'degreeHours';
+  /** Late, and nobody had read it by then. */
+  readonly unread: boolean;
+  /** From here on a reading above 4.6 is thrown out. */
+  readonly twice: number;
   readonly words: string;
 }
 
+export interface LatenessInput {
+  readonly filledAt: number;
+  readonly now: number;
+  readonly phs: readonly PhPoint[];
+  readonly celsius: readonly CelsiusPoint[];
+  readonly roomCelsius: number;
+  readonly house?: AcidByHours;
+}
+
 /**
- * Whether acid came in time: 4.6 on the blended sample, by the mean temperature and, with a logger, by
- * degree-hours, whichever is earlier. What starts at or under 4.6 meets it from the start. Moments in ms.
- * Source: handbook 3.3, worked case W14.
+ * Whether acid came in time: 4.6 by a reading that counts, before the vessel is late. It is late from the first
+ * moment at which the hours since filling passed the row of the mean up to then, or its degree-hours passed 1,600;
+ * cooling or warming afterwards does not take that back, and a reading is judged as of its own time, whenever it was
+ * entered. What starts at or under 4.6 meets it from the start. Above 4.6 at twice the hours of that row: thrown out.
+ * Moments in ms. Source: handbook 3.3, worked case W14.
  */
-export function lateness(input: { filledAt: number; now: number; phs: readonly PhPoint[]; celsius: readonly CelsiusPoint[]; roomCelsius: number; acidLimit: number; house?: AcidByHours }): Lateness {
-  const { filledAt, now, acidLimit } = input;
-  const phs = input.phs.filter(({ at }) => at >= filledAt && at <= now).sort((a, b) => a.at - b.at);
-  const temperatures = input.celsius.filter(({ at }) => at >= filledAt && at <= now).sort((a, b) => a.at - b.at);
-  const first = phs[0];
-  const blended = phs.filter(({ sample, doubtful }) => sample === 'blended' && !doubtful);
-  const startedLow = first !== undefined && first.ph <= ACID_BOUNDARY && first.at - filledAt <= 12 * HOUR;
-  const reachedAt = startedLow ? filledAt : (blended.find(({ ph }) => ph <= ACID_BOUNDARY)?.at ?? null);
-  const until = reachedAt ?? now;
-  const counted = temperatures.filter(({ at }) => at <= until);
-  const mean = counted.length > 0 ? counted.reduce((sum, { celsius }) => sum + celsius, 0) / counted.length : input.roomCelsius;
-  const row = acidByRow(Math.round(mean * 100) / 100, input.house);
-  const byTable = filledAt + row.hours * HOUR;
-  const byDegrees = isLogger(temperatures, filledAt, Math.min(until, byTable)) ? degreesReached(temperatures, until) : null;
-  const deadline = byDegrees !== null && byDegrees < byTable ? byDegrees : byTable;
-  const by = deadline < byTable ? 'degreeHours' : 'table';
+export function lateness(input: LatenessInput): Lateness {
+  const { filledAt, now, roomCelsius } = input;
+  const read = counting(input.phs).filter(({ at }) => at >= filledAt && at <= now);
+  const low = read.find(({ ph }) => ph <= ACID_BOUNDARY);
+  const startedLow = read[0] !== undefined && read[0].ph <= ACID_BOUNDARY && read[0].at - filledAt <= START_HOURS * HOUR;
+  const reachedAt = startedLow ? filledAt : (low?.at ?? null);
+  const until = reachedAt === null || reachedAt === filledAt ? now : Math.max(reachedAt, filledAt);
+  const course = { filledAt, until, points: input.celsius, roomCelsius };
+  const all = stretches(course);
+  // Late is late, also when a later gap makes the room stand where a reading stood at the time.
+  const courses = [all, ...stretchesSeenThen(course)].flatMap((seen) => lateByTable(seen, input.house) ?? []);
+  const table = courses.reduce<(typeof courses)[number] | null>((first, one) => (first && first.hour <= one.hour ? first : one), null);
+  // The mean that counted: up to the lateness, where there is one.
+  const mean = meanCelsius(table ? clipped(table.all, table.hour) : all, roomCelsius);
+  const row = table?.row ?? acidByRow(mean, input.house);
+  const byTable = table ? filledAt + table.hour * HOUR : filledAt + row.hours * HOUR;
+  const byDegrees = degreeHoursPassed({ filledAt, until, points: input.celsius });
+  const by = byDegrees !== null && byDegrees < byTable ? 'degreeHours' : 'table';
+  const deadline = by === 'degreeHours' ? byDegrees! : byTable;
+  const twice = filledAt + 2 * row.hours * HOUR;
   const hours = (deadline - filledAt) / HOUR;
   const words = by === 'table' ? `4.6 within ${daysWords(row.hours)} at ${row.words} (mean ${mean.toFixed(1)} °C)` : `4.6 within ${DEGREE_HOURS.toLocaleString('en')} degree-hours above 4 °C, reached after ${Math.round(hours)} h`;
-  const common = { deadline, reachedAt, meanCelsius: mean, hours, by, words } as const;
-  if (reachedAt !== null) {
-    if (reachedAt <= deadline) return { state: 'met', ...common };
-    const last = blended.at(-1)!;
-    return { state: now >= filledAt + 2 * (deadline - filledAt) && last.ph > acidLimit ? 'throwOut' : 'metLate', ...common };
-  }
-  if (now < deadline) return { state: 'pending', ...common };
-  const last = blended.at(-1);
-  const twice = filledAt + 2 * (deadline - filledAt);
-  return { state: last && now >= twice && last.ph > acidLimit && last.at >= deadline ? 'throwOut' : 'late', ...common };
+  const passed = table !== null || by === 'degreeHours';
+  const inTime = reachedAt !== null && (reachedAt <= deadline || !passed);
+  const unread = !inTime && passed && !input.phs.some(({ at, ph }) => Number.isFinite(ph) && at >= filledAt && at <= deadline);
+  const common = { deadline, reachedAt, meanCelsius: mean, hours, by, words, unread, twice } as const;
+  if (inTime) return { state: 'met', ...common };
+  if (!passed) return { state: 'pending', ...common };
+  if (thrownOut({ read, deadline, twice, now })) return { state: 'throwOut', ...common };
+  return { state: reachedAt === null ? 'late' : 'metLate', ...common };
 }
+
+/** Still above 4.6 at twice the deadline, by the last look after the deadline, or read so at any time afterwards. */
+function thrownOut({ read, deadline, twice, now }: { read: readonly PhPoint[]; deadline: number; twice: number; now: number }): boolean {
+  if (now < twice) return false;
+  const standing = read.findLast(({ at }) => at <= twice);
+  if (standing && standing.at >= deadline && standing.ph > ACID_BOUNDARY) return true;
+  return read.some(({ at, ph }) => at >= twice && ph > ACID_BOUNDARY);
+}
+
+/** The first hour at which the time since filling has passed the row of the mean up to then. */
+function lateByTable(all: readonly Stretch[], house: AcidByHours | undefined): { hour: number; row: AcidByRow; all: readonly Stretch[] } | null {
+  const found = acidByRows(house).flatMap((row) => {
+    const end = all.at(-1)?.to ?? 0;
+    const hour = row.aboveCelsius === -Infinity ? (end >= row.hours ? row.hours : null) : hourAbove({ all, bound: row.aboveCelsius, from: row.hours });
+    return hour === null ? [] : [{ hour, row, all }];
+  });
+  return found.reduce<(typeof found)[number] | null>((first, one) => (first && first.hour <= one.hour ? first : one), null);
+}
+
+const clipped = (all: readonly Stretch[], hour: number): Stretch[] => all.filter(({ from }) => from < hour).map((one) => ({ ...one, to: Math.min(one.to, hour) }));
 
 const daysWords = (hours: number): string => (hours <= 72 || hours % 24 !== 0 ? `${hours} h` : `${hours / 24} days`);
-
-function isLogger(points: readonly CelsiusPoint[], from: number, until: number): boolean {
-  const within = points.filter(({ at }) => at <= until);
-  if (within.length < 2) return false;
-  return [from, ...within.map(({ at }) => at), until].every((at, index, all) => index === 0 || at - all[index - 1]! <= LOGGER_GAP_HOURS * HOUR + 60_000);
-}
-
-function degreesReached(points: readonly CelsiusPoint[], until: number): number | null {
-  let sum = 0;
-  for (const [index, point] of points.entries()) {
-    const end = points[index + 1]?.at ?? until;
-    const perHour = Math.max(0, point.celsius - DEGREES_FROM);
-    const here = (perHour * (end - point.at)) / HOUR;
-    if (perHour > 0 && sum + here >= DEGREE_HOURS) return Math.round(point.at + ((DEGREE_HOURS - sum) / perHour) * HOUR);
-    sum += here;
-  }
-  return null;
-}
 
 /** What a late vessel is looked at for. Source: handbook 3.3. */
 export const LATE_CHECKLIST = [

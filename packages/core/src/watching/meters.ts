@@ -7,6 +7,8 @@ const nernstMillivolts = (celsius: number): number => 0.198_416 * (celsius + 273
 
 export interface Calibration {
   readonly at: number;
+  /** pH of the buffers it was calibrated with. */
+  readonly buffers: readonly number[];
   readonly slopePercent: number;
   /** mV at pH 7. */
   readonly offsetMillivolts: number;
@@ -44,20 +46,32 @@ export interface Fitness {
   readonly until: number | null;
 }
 
+/** How far a buffer may lie from a reading that it vouches for. At and under 4.6 it is the acid one. */
+const NEAR = 1.5;
+const ACID_BUFFER = { least: 3.5, most: 4.6 };
+const isNear = (buffer: number, ph: number): boolean => (ph <= ACID_BUFFER.most ? buffer >= ACID_BUFFER.least && buffer <= ACID_BUFFER.most : Math.abs(buffer - ph) <= NEAR);
+
 /**
- * Whether readings of a meter count for release at a moment. Strips never do. Source: handbook 3.2.
+ * Whether a reading of a meter counts for release: calibrated before it and on its day, slope and check in their
+ * range, with a buffer near what was read (4.01 at and under 4.6). Without a reading it is told for an acid one.
+ * Strips never count, and neither does a figure that is no number. Source: handbook 3.2.
  */
-export function meterFitness(input: { kind: 'meter' | 'strips'; calibration: Calibration | null; at: number }): Fitness {
-  const { kind, calibration, at } = input;
+export function meterFitness(input: { kind: 'meter' | 'strips'; calibration: Calibration | null; at: number; ph?: number }): Fitness {
+  const { kind, calibration, at, ph = ACID_BUFFER.most } = input;
   if (kind === 'strips') return { fit: false, reasons: ['strips are for watching, never for release'], since: null, until: null };
   if (!calibration) return { fit: false, reasons: ['never calibrated'], since: null, until: null };
   const until = calibration.at + METER_RULES.hours * 3_600_000;
+  const { slopePercent, check, buffers } = calibration;
   const reasons = [
-    at > until && `last calibrated ${Math.floor((at - calibration.at) / 3_600_000)} h ago, ${METER_RULES.hours} h are granted`,
-    (calibration.slopePercent < METER_RULES.slopeLeast || calibration.slopePercent > METER_RULES.slopeMost) && `slope ${calibration.slopePercent.toFixed(1)} %, ${METER_RULES.slopeLeast} to ${METER_RULES.slopeMost} % are accepted`,
-    calibration.check === null && 'no buffer was read again after it',
-    calibration.check !== null && Math.abs(calibration.check.read - calibration.check.buffer) > METER_RULES.checkWithin + 1e-9
-      && `buffer ${calibration.check.buffer} read as ${calibration.check.read.toFixed(2)}, ± ${METER_RULES.checkWithin} is accepted`,
+    !(at >= calibration.at) && 'calibrated only after this reading',
+    !(at <= until) && `last calibrated ${Math.floor((at - calibration.at) / 3_600_000)} h ago, ${METER_RULES.hours} h are granted`,
+    !(slopePercent >= METER_RULES.slopeLeast && slopePercent <= METER_RULES.slopeMost) && `slope ${slopePercent.toFixed(1)} %, ${METER_RULES.slopeLeast} to ${METER_RULES.slopeMost} % are accepted`,
+    !Number.isFinite(calibration.offsetMillivolts) && 'its offset is not known',
+    check === null && 'no buffer was read again after it',
+    check !== null && !(Math.abs(check.read - check.buffer) <= METER_RULES.checkWithin + 1e-9) && `buffer ${check.buffer} read as ${check.read.toFixed(2)}, ± ${METER_RULES.checkWithin} is accepted`,
+    !buffers.some((buffer) => isNear(buffer, ph)) && `calibrated with ${buffers.join(' and ')}: a buffer near ${ph <= ACID_BUFFER.most ? '4.01' : `pH ${ph.toFixed(1)}`} is wanted`,
+    check !== null && !isNear(check.buffer, ph) && `buffer ${check.buffer} was read again; ${ph <= ACID_BUFFER.most ? 'at or under 4.6 it is 4.01' : `one near pH ${ph.toFixed(1)} is wanted`}`,
+    !Number.isFinite(ph) && 'the reading is no number',
   ].filter((words): words is string => words !== false);
   return { fit: reasons.length === 0, reasons, since: calibration.at, until };
 }

@@ -1,4 +1,4 @@
-import type { CelsiusPoint } from './lateness.js';
+import { HOLDS_HOURS, stretches, type CelsiusPoint } from './warmth.js';
 
 const HOUR = 3_600_000;
 export type School = 'cool' | 'room' | 'warm';
@@ -12,19 +12,27 @@ const ALLOWED_HOURS = 12;
 /** The school of a room by its usual temperature; null for a cold store, which ferments nothing. */
 export const schoolOf = (celsius: number): School | null => (celsius < 8 ? null : celsius <= 17 ? 'cool' : celsius <= 22 ? 'room' : 'warm');
 
+export interface CelsiusBand { readonly least: number; readonly most: number }
+
 /**
  * What the temperatures say: `act` above 32 °C for over 12 h or below 4 °C in the first 3 days, `watch` outside
- * the band for longer than allowed. By readings each holding until the next. Source: handbook 3.3.
+ * the formula's band for longer than allowed, `open` where none was read. By readings each holding until the next,
+ * for 36 hours at most. Source: handbook 3.3.
  */
-export function temperatureSays(input: { points: readonly CelsiusPoint[]; filledAt: number; now: number; band: { least: number; most: number } | null }): { verdict: 'met' | 'watch' | 'act'; words: string } {
+export function temperatureSays(input: { points: readonly CelsiusPoint[]; filledAt: number; now: number; band: CelsiusBand | null }): { verdict: 'met' | 'open' | 'watch' | 'act'; words: string } {
   const { filledAt, now, band } = input;
-  const points = input.points.filter(({ at }) => at >= filledAt && at <= now).sort((a, b) => a.at - b.at);
-  const hoursOf = (outside: (point: CelsiusPoint) => boolean): number => points.reduce((sum, point, index) => sum + (outside(point) ? ((points[index + 1]?.at ?? now) - point.at) / HOUR : 0), 0);
-  const hot = hoursOf(({ celsius }) => celsius > 32);
+  const points = input.points.filter(({ at, celsius }) => Number.isFinite(celsius) && at >= filledAt && at <= now);
+  if (points.length === 0) return { verdict: 'open', words: 'no temperature recorded' };
+  // Where nothing is known there is no temperature: such hours are neither in nor out.
+  const known = stretches({ filledAt, until: now, points, roomCelsius: NaN }).filter(({ celsius }) => Number.isFinite(celsius));
+  const hoursOf = (outside: (celsius: number) => boolean): number => known.reduce((sum, { from, to, celsius }) => sum + (outside(celsius) ? to - from : 0), 0);
+  const hot = hoursOf((celsius) => celsius > 32);
   if (hot > 12) return { verdict: 'act', words: `above 32 °C for ${Math.round(hot)} h: cool it, read its pH` };
   if (points.some(({ celsius, at }) => celsius < 4 && at - filledAt < 72 * HOUR)) return { verdict: 'act', words: 'below 4 °C in the first 3 days: it hardly starts; warm it' };
-  if (!band || points.length === 0) return { verdict: 'met', words: points.length === 0 ? 'no temperature recorded' : 'cold store' };
-  const outside = hoursOf(({ celsius }) => celsius < band.least || celsius > band.most);
-  const share = Math.round((1 - outside / Math.max(1, (now - points[0]!.at) / HOUR)) * 100);
-  return outside > ALLOWED_HOURS ? { verdict: 'watch', words: `outside ${band.least} to ${band.most} °C for ${Math.round(outside)} h` } : { verdict: 'met', words: `${band.least} to ${band.most} °C, ${share} % of the time` };
+  if (!band) return { verdict: 'met', words: 'cold store' };
+  const outside = hoursOf((celsius) => celsius < band.least || celsius > band.most);
+  const all = hoursOf(() => true);
+  if (outside > ALLOWED_HOURS) return { verdict: 'watch', words: `outside ${band.least} to ${band.most} °C for ${Math.round(outside)} h` };
+  if (now - Math.max(...points.map(({ at }) => at)) > HOLDS_HOURS * HOUR) return { verdict: 'open', words: `last read ${Math.floor((now - Math.max(...points.map(({ at }) => at))) / (24 * HOUR))} days ago` };
+  return { verdict: 'met', words: `${band.least} to ${band.most} °C, ${all > 0 ? Math.round((1 - outside / all) * 100) : 100} % of the time` };
 }

@@ -1,14 +1,7 @@
-const HOUR = 3_600_000;
+import { counting, inOrderOfTime, type PhPoint } from './readings.js';
 
-export interface PhPoint {
-  readonly at: number;
-  readonly ph: number;
-  readonly sample: 'blended' | 'brine';
-  /** Read with a meter fit for release. */
-  readonly fit: boolean;
-  /** Off the trend, and not repeated yet. */
-  readonly doubtful?: boolean;
-}
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
 
 /** Beyond this a rise means that acid is being eaten. Source: handbook 3.3. */
 export const RISE_LIMIT = 0.2;
@@ -18,51 +11,105 @@ export const JUMP_LIMIT = 0.4;
 export const DIVERGENCE_LIMIT = 0.3;
 /** Readings that agree. Source: handbook 3.1, 3.5. */
 export const AGREE_WITHIN = 0.1;
+/** Two readings that release or lift lie so far apart. Source: handbook 3.1, 3.3. */
+export const PAIR_HOURS = { least: 24, most: 72 } as const;
 
 export interface PhTrend {
   readonly direction: 'none' | 'falling' | 'steady' | 'rising';
+  /** The last reading of any kind. */
   readonly last: PhPoint | null;
-  /** Of the last reading above the lowest one before it, of the same kind of sample. */
+  /** Of the last state over the lowest before it; a brine-only reading after a blended one never ends it. */
   readonly rise: number;
 }
 
-/** Where the pH goes. Doubtful readings wait for their repeat and are left out. */
+/**
+ * Where the pH of what stands there now goes. A rise is told by the readings that count and by whatever stands above
+ * them; a fall or a calm by those that count alone. Source: handbook 3.3.
+ */
 export function phTrend(points: readonly PhPoint[]): PhTrend {
-  const sorted = points.filter(({ doubtful }) => !doubtful).sort((a, b) => a.at - b.at);
-  const last = sorted.at(-1) ?? null;
-  if (!last) return { direction: 'none', last, rise: 0 };
-  const before = sorted.slice(0, -1).filter(({ sample }) => sample === last.sample);
-  if (before.length === 0) return { direction: 'none', last, rise: 0 };
-  const rise = Math.max(0, round(last.ph - Math.min(...before.map(({ ph }) => ph))));
+  const own = inOrderOfTime(points.filter(({ ph, beforeMixture }) => Number.isFinite(ph) && !beforeMixture));
+  const last = own.at(-1) ?? inOrderOfTime(points).at(-1) ?? null;
+  const rise = riseOf(own);
+  if (rise > 0.1 + 1e-9) return { direction: 'rising', last, rise };
+  const calm = counting(own);
+  const end = calm.at(-1);
+  if (!end || calm.length < 2) return { direction: 'none', last, rise };
   // Over the last week, not since filling: a fall long ago says nothing of today.
-  const recent = before.filter(({ at }) => last.at - at <= 7 * 24 * HOUR);
-  const from = (recent[0] ?? before.at(-1)!).ph;
-  const change = round(last.ph - from);
-  return { direction: rise > 0.1 ? 'rising' : change <= -0.1 ? 'falling' : 'steady', last, rise };
+  const recent = calm.filter(({ at }) => end.at - at <= 7 * DAY);
+  const from = (recent.length > 1 ? recent[0]! : calm.at(-2)!).ph;
+  return { direction: round(end.ph - from) <= -0.1 ? 'falling' : 'steady', last, rise };
+}
+
+/**
+ * The rise of the last state of each kind of sample over the lowest before it. The last blended reading that counts
+ * stands until another one; what was read higher after it, of whatever kind and however doubtful, stands beside it.
+ */
+function riseOf(sorted: readonly PhPoint[]): number {
+  const kinds = ['blended', 'brine'] as const;
+  const rises = kinds.map((sample) => {
+    const same = sorted.filter((point) => point.sample === sample);
+    const lastCounting = same.findLastIndex((point) => !point.doubtful && (sample === 'brine' || point.fit));
+    // The standing ones: the last that is not in doubt, and all after it.
+    const standing = same.slice(Math.max(0, lastCounting));
+    return Math.max(0, ...standing.map((point) => point.ph - lowestBefore(same, point)));
+  });
+  // Blended above a brine of before is no rise: the middle of a piece lags behind.
+  return round(Math.max(...rises));
+}
+
+/** A doubtful low is decided by its repeat: until then it stands for nothing, afterwards neither. */
+function lowestBefore(same: readonly PhPoint[], point: PhPoint): number {
+  const before = same.slice(0, same.indexOf(point)).filter(({ doubtful }) => !doubtful);
+  return Math.min(point.ph, ...before.map(({ ph }) => ph));
 }
 
 /** Acid is being eaten: the pH has risen by more than 0.2 over its lowest. Source: handbook 3.3. */
-export const acidIsEaten = (trend: PhTrend): boolean => trend.rise > RISE_LIMIT + 1e-9;
+export const acidIsEaten = (trend: PhTrend): boolean => !(trend.rise <= RISE_LIMIT + 1e-9);
+
+/** How fast a pH falls at most, per day, by where it stands: fast while it is high, slowly when it is sour. */
+const FASTEST_FALL: readonly { readonly above: number; readonly perDay: number }[] = [
+  { above: 5, perDay: 1.5 }, { above: 4.6, perDay: 1 }, { above: 4, perDay: 0.5 }, { above: -Infinity, perDay: 0.25 },
+];
+/** Readings closer than this say nothing of a slope: their difference is the meter's. */
+const SLOPE_HOURS = 6;
 
 /**
- * Whether a new reading is off the trend, and by how much. What falls is expected to go on falling, at most as
- * fast as it did; in the first week it may fall fast. Source: handbook 3.2.
+ * Whether a new reading is off the trend of its vessel, and what was expected. In the first week it may fall as fast
+ * as ferments do at that pH; later as fast as this vessel itself did. Never rises by more than 0.4.
+ * Source: handbook 3.2.
  */
 export function jumps(input: { points: readonly PhPoint[]; ph: number; at: number; filledAt: number; sample: PhPoint['sample'] }): { jump: boolean; least: number; most: number; last: number } | null {
-  const before = input.points.filter((point) => point.at <= input.at && !point.doubtful && point.sample === input.sample).sort((a, b) => a.at - b.at);
-  const last = before.at(-1);
+  const same = inOrderOfTime(input.points.filter((point) => point.at <= input.at && point.sample === input.sample && !point.beforeMixture));
+  const settled = same.filter(({ doubtful }) => !doubtful);
+  const last = settled.at(-1);
   if (!last) return null;
   // A doubtful reading repeated is no second jump.
-  const doubt = input.points.findLast((point) => point.at <= input.at && point.sample === input.sample);
-  if (doubt?.doubtful && isRepeat(doubt.ph, input.ph)) return { jump: false, least: input.ph, most: input.ph, last: last.ph };
-  const earlier = before.at(-2);
+  const doubt = same.at(-1)!;
+  if (doubt.doubtful && isRepeat(doubt.ph, input.ph)) return { jump: false, least: input.ph, most: input.ph, last: last.ph };
   const hours = Math.max(0, (input.at - last.at) / HOUR);
-  const slope = earlier && last.at > earlier.at ? Math.min(0, (last.ph - earlier.ph) / ((last.at - earlier.at) / HOUR)) : 0;
-  const young = input.at - input.filledAt < 7 * 24 * HOUR;
-  const fall = Math.max(young ? (1.5 / 24) * hours : 0, -slope * hours);
-  const least = round(Math.max(2.8, last.ph - fall) - JUMP_LIMIT);
+  const young = input.at - input.filledAt < 7 * DAY;
+  const least = round(Math.max(2.8, last.ph - fallAtMost(last.ph, hours, young ? Infinity : ownPerDay(settled))) - JUMP_LIMIT);
   const most = round(last.ph + JUMP_LIMIT);
-  return { jump: input.ph < least - 1e-9 || input.ph > most + 1e-9, least, most, last: last.ph };
+  return { jump: !(input.ph >= least - 1e-9 && input.ph <= most + 1e-9), least, most, last: last.ph };
+}
+
+/** The vessel's own way down per day, by readings far enough apart; a little where nothing is known. */
+function ownPerDay(settled: readonly PhPoint[]): number {
+  const last = settled.at(-1)!;
+  const earlier = settled.findLast(({ at }) => last.at - at >= SLOPE_HOURS * HOUR);
+  return earlier ? Math.max(0.05, ((earlier.ph - last.ph) / (last.at - earlier.at)) * DAY) : 0.1;
+}
+
+function fallAtMost(from: number, hours: number, perDayAtMost: number): number {
+  let [ph, left] = [from, hours / 24];
+  for (const { above, perDay } of FASTEST_FALL) {
+    if (ph <= above || left <= 0) continue;
+    const rate = Math.min(perDay, perDayAtMost);
+    const days = Math.min(left, (ph - above) / rate);
+    ph -= rate * days;
+    left -= days;
+  }
+  return from - ph;
 }
 
 /** Whether two readings, one right after the other, say the same. */
@@ -84,16 +131,23 @@ export function diverging(vessels: readonly { code: string; ph: number }[]): str
   return (odd.length > 0 ? odd : vessels).map(({ code }) => code);
 }
 
-/** Two blended readings, fit for release, at or under a limit, at least so many hours apart. The newest pair, or null. */
-export function pairAtLimit(input: { points: readonly PhPoint[]; limit: number; since?: number; apartHours?: number; agree?: boolean }): [PhPoint, PhPoint] | null {
-  const { limit, since = -Infinity, apartHours = 0, agree = false } = input;
-  const sorted = input.points.filter(({ sample, fit, at, doubtful }) => sample === 'blended' && fit && !doubtful && at > since).sort((a, b) => b.at - a.at);
-  const [last] = sorted;
-  if (!last || last.ph > limit) return null;
-  // Nothing above the limit lies between the two.
-  for (const other of sorted.slice(1)) {
-    if (other.ph > limit) return null;
-    if (last.at - other.at >= apartHours * HOUR && (!agree || Math.abs(last.ph - other.ph) <= AGREE_WITHIN + 1e-9)) return [other, last];
+/**
+ * The latest pair that releases or lifts: two readings that count, at or under a limit, 24 to 72 hours apart and
+ * within 0.1, with nothing above the limit read since the first of them, not even a doubtful one or a strip. The
+ * order in which they are given does not matter. Null when there is none. Source: handbook 3.1, 3.3.
+ * @throws {RangeError} a limit that is no number, or above 4.6
+ */
+export function pairAtLimit<P extends PhPoint>(input: { points: readonly P[]; limit: number; since?: number }): [P, P] | null {
+  const { limit, since = -Infinity } = input;
+  if (!(limit <= 4.6)) throw new RangeError('no limit lies above 4.6');
+  const good = counting(input.points).filter(({ at, ph }) => at > since && ph <= limit);
+  const highest = Math.max(-Infinity, ...input.points.filter(({ ph }) => !(ph <= limit)).map(({ at }) => at));
+  for (const last of [...good].reverse()) {
+    const other = good.findLast((one) => {
+      const hours = (last.at - one.at) / HOUR;
+      return hours >= PAIR_HOURS.least && hours <= PAIR_HOURS.most && Math.abs(last.ph - one.ph) <= AGREE_WITHIN + 1e-9;
+    });
+    if (other) return highest >= other.at ? null : [other, last];
   }
   return null;
 }
