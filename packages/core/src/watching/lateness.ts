@@ -82,17 +82,19 @@ export function lateness(input: LatenessInput): Lateness {
   // Late is late, also when a later gap makes the room stand where a reading stood at the time.
   const courses = [all, ...stretchesSeenThen(course)].flatMap((seen) => lateByTable(seen, input.house) ?? []);
   const table = courses.reduce<(typeof courses)[number] | null>((first, one) => (first && first.hour <= one.hour ? first : one), null);
-  // The mean that counted: up to the lateness, where there is one.
-  const mean = meanCelsius(table ? clipped(table.all, table.hour) : all, roomCelsius);
-  const row = table?.row ?? acidByRow(mean, input.house);
-  const byTable = table ? filledAt + table.hour * HOUR : filledAt + row.hours * HOUR;
   const byDegrees = degreeHoursPassed({ filledAt, until, points: input.celsius });
-  const by = byDegrees !== null && byDegrees < byTable ? 'degreeHours' : 'table';
-  const deadline = by === 'degreeHours' ? byDegrees! : byTable;
+  const tableAt = table ? filledAt + table.hour * HOUR : null;
+  const by = byDegrees !== null && (tableAt === null || byDegrees < tableAt) ? 'degreeHours' : 'table';
+  const lateAt = by === 'degreeHours' ? byDegrees : tableAt;
+  // The mean that counted: up to the lateness, where there is one, and the row of that mean.
+  const seen = by === 'table' && table ? table.all : all;
+  const mean = meanCelsius(lateAt === null ? seen : clipped(seen, (lateAt - filledAt) / HOUR), roomCelsius);
+  const row = by === 'table' && table ? table.row : acidByRow(mean, input.house);
+  const deadline = lateAt ?? filledAt + row.hours * HOUR;
   const twice = filledAt + 2 * row.hours * HOUR;
   const hours = (deadline - filledAt) / HOUR;
   const words = by === 'table' ? `4.6 within ${daysWords(row.hours)} at ${row.words} (mean ${mean.toFixed(1)} °C)` : `4.6 within ${DEGREE_HOURS.toLocaleString('en')} degree-hours above 4 °C, reached after ${Math.round(hours)} h`;
-  const passed = table !== null || by === 'degreeHours';
+  const passed = lateAt !== null;
   const inTime = reachedAt !== null && (reachedAt <= deadline || !passed);
   const unread = !inTime && passed && !input.phs.some(({ at, ph }) => Number.isFinite(ph) && at >= filledAt && at <= deadline);
   const common = { deadline, reachedAt, meanCelsius: mean, hours, by, words, unread, twice } as const;
