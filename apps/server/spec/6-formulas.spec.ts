@@ -106,7 +106,7 @@ describe('the formula book', () => {
     it('settings not named stay as they were', async () => {
       await house.record('house.set', { labourPerHour: 18 });
       await house.record('house.set', { scaleStepGrams: 5 });
-      expect(houseReply.parse((await client.get('/api/house')).body).settings).toEqual({ currency: 'EUR', labourPerHour: 18, scaleStepGrams: 5, keptBrineDays: 30, keptBrineGenerations: 5, acidByHours: {}, contacts: [] });
+      expect(houseReply.parse((await client.get('/api/house')).body).settings).toEqual({ currency: 'EUR', labourPerHour: 18, scaleStepGrams: 5, keptBrineDays: 30, keptBrineGenerations: 5, acidByHours: {}, saltBands: {}, contacts: [] });
     });
   });
 

@@ -104,8 +104,8 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'salt.weigh': return { what: `Salt, ${code(entry.body.saltLotId)}`, words: [target(), facts['verdict'] === 'in' ? 'in' : facts['verdict'] === 'over' ? 'over target' : 'portion, under target'].filter(Boolean).join(' · ') };
     case 'salt.accept': return { what: 'Salt accepted as it is', words: entry.body.reason };
     case 'ingredient.add': return { what: `Added ${code(entry.body.fromLotId)}`, words: null };
-    case 'vessel.fill': return { what: `Filled ${code(entry.body.vesselId)}`, words: entry.body.brine ? `${formatGrams(entry.body.brine.grams)} of it brine` : null };
-    case 'lot.transfer': return { what: `${code(entry.body.fromLotId)} into ${code(entry.body.toLotId)}`, words: entry.body.note };
+    case 'vessel.fill': return { what: `Filled ${code(entry.body.vesselId)}`, words: [entry.body.brine && `${formatGrams(entry.body.brine.grams)} of it brine`, typeof facts['waterPhaseSalt'] === 'number' && `${(facts['waterPhaseSalt'] * 100).toFixed(2)} % water-phase salt, ${String(facts['band'])}`, entry.body.weakSaltReason && `accepted: ${entry.body.weakSaltReason}`].filter(Boolean).join(' · ') || null };
+    case 'lot.transfer': return { what: `${code(entry.body.fromLotId)} into ${code(entry.body.toLotId)}`, words: [entry.body.note, entry.body.confirmedOther && 'of another formula, and meant', listed('its holds came along', facts['carried'])].filter(Boolean).join(' · ') || null };
     case 'ph.read': return { what: 'pH', words: [SAMPLE_WORDS[entry.body.sample], facts['meter'] && `${String(facts['meter'])}${facts['forRelease'] ? '' : ', not for release'}`, entry.body.sampleCelsius != null && `${entry.body.sampleCelsius.toFixed(1)} °C`, facts['jumped'] && 'off the trend'].filter(Boolean).join(' · ') };
     case 'temperature.read': return { what: 'Temperature', words: null };
     case 'hold.place': return { what: 'Put on hold', words: entry.body.reason };
@@ -137,6 +137,7 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'taste.record': return { what: `Tasted: ${TASTE_SAYS[entry.body.says]}`, words: [...Object.entries(entry.body.marks).flatMap(([name, mark]) => (mark === null ? [] : [`${name} ${mark}`])), entry.body.offNotes && `off: ${entry.body.offNotes}`, entry.body.colourThrough === null ? null : entry.body.colourThrough ? 'colour through' : 'not through yet', entry.body.note].filter(Boolean).join(' · ') || null };
     case 'acid.titrate': return { what: `Titratable acidity ${String(facts['percent'] ?? '')} %`, words: `${entry.body.millilitres} mL of ${entry.body.normality} N on ${formatGrams(entry.body.sampleGrams)}` };
     case 'lot.ready': return { what: entry.body.ready ? 'Ready' : 'Not ready after all', words: entry.body.note };
+    case 'hold.anew': return { what: 'Hold decided anew: it does not stand', words: entry.body.reason };
     case 'hold.byRule': return { what: 'Hold, by rule', words: entry.body.reason };
     case 'find.record': return { what: `Seen: ${String(facts['name'] ?? '')}`, words: [`${String(facts['place'] ?? '')} · ${String(facts['verdictWords'] ?? '')}`, facts['changed'] ? `${String(facts['changed'])} than the guide: ${entry.body.reason ?? 'to be careful'}` : null, entry.body.note].filter(Boolean).join(' · ') };
     case 'vessel.topUp': return { what: entry.body.how === 'overflow' ? 'Ran over, topped up' : 'Dried away, topped up', words: `with ${formatGrams(entry.body.saltGrams)} salt in ${formatGrams(entry.body.waterGrams)} water: ${(Number(facts['before'] ?? 0) * 100).toFixed(2)} % before, ${(Number(facts['after'] ?? 0) * 100).toFixed(2)} % after` };

@@ -1,4 +1,4 @@
-import { diverging } from '@clear-tally/core';
+import { decideLift, diverging } from '@clear-tally/core';
 import type { FloorReply, WatchReply } from '@clear-tally/contract';
 import type { Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
@@ -23,13 +23,20 @@ export async function readFloor(reader: Reader, now: Date): Promise<FloorReply> 
 
 /** What pages show of a watched vessel. */
 export function standingOf(vessel: Watched): Pick<WatchReply, 'checks' | 'holds' | 'trend' | 'lateness' | 'temperature' | 'ready' | 'readyFrom' | 'readyTo' | 'lastDay'> {
-  const { trend, lateness, window } = vessel;
+  const { trend, standing, lateness, window } = vessel;
   return {
-    checks: vessel.due, holds: vessel.holds.map(({ entryId, rule, reason, placedAt, causeLot }) => ({ entryId, rule, reason, placedAt, further: causeLot !== null })),
-    trend: { direction: trend.direction, ph: trend.last?.ph ?? null, at: trend.last?.at ?? null, rise: trend.rise, sample: trend.last?.sample ?? null },
-    lateness: { state: lateness.state, deadline: lateness.deadline, reachedAt: lateness.reachedAt, words: lateness.words, hours: lateness.hours },
+    checks: vessel.due, holds: vessel.holds.map(({ entryId, rule, reason, placedAt, causeLot }) => ({ entryId, rule, reason, placedAt, further: causeLot !== null, mayLift: whyNotLift(vessel, { rule, placedAt }) })),
+    trend: { direction: trend.direction, ph: trend.last?.ph ?? null, at: trend.last?.at ?? null, rise: trend.rise, sample: trend.last?.sample ?? null, counts: standing.counting && { ph: standing.counting.ph, at: standing.counting.at } },
+    lateness: { state: lateness.state, deadline: lateness.deadline, reachedAt: lateness.reachedAt, words: lateness.words, hours: lateness.hours, unread: lateness.unread },
     temperature: vessel.temperature, ready: vessel.ready, readyFrom: window.from, readyTo: window.to, lastDay: vessel.lastDay,
   };
+}
+
+/** What keeps a reviewer from ending this hold now; null when nothing does. */
+function whyNotLift(vessel: Watched, hold: { rule: Parameters<typeof decideLift>[0]['rule']; placedAt: number }): string | null {
+  const throwOut = vessel.lateness.state === 'throwOut' && (hold.rule === 'late' || hold.rule === 'rising');
+  const outcome = decideLift({ code: vessel.code, ...hold, points: vessel.phs, acidLimit: vessel.acidLimit, throwOut });
+  return outcome.ok ? null : outcome.refusal.message;
 }
 
 /** Vessels of one batch that stand apart, read on the same day. */

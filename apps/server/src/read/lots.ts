@@ -1,16 +1,15 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import { dayNumber, decidePackable, jarCode, pairAtLimit, waterPhaseSalt } from '@clear-tally/core';
+import { dayNumber, effectsOf, jarCode, saltFigure } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { lastPh, onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
-import { batchState } from '../record/batchSalt.js';
-import { openingOf } from '../record/handlers/packing.js';
+import { contentsIn } from '../record/contents.js';
 import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
 import { refused } from '../record/refused.js';
-import { phPoints } from '../record/watched.js';
+import { loadWatched } from '../record/watched.js';
 import { bookLines } from './bookLines.js';
-import { loadHouse } from './house.js';
+import { loadHouse, usedSince } from './house.js';
 import { lotAllergens } from './lotAllergens.js';
 import { tallyOf } from './tallyOf.js';
 
@@ -27,12 +26,11 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
   const family = await rows<{ id: string; code: string }>(reader, sql`
     select id, code from lot where id = ${lot.id} or id = ${lot.batchId} or (batch_id = ${lot.batchId} and (kind = 'preparation' or ${lot.kind} = 'batch'))`);
   const [vessel] = lot.vesselId ? await rows<NonNullable<LotReply['vessel']> & { cleanedAt: Date | null; maxFill: string }>(reader, sql`
-    select v.tag, v.shape, v.closure, v.brim_ml as "brimMl", v.max_fill as "maxFill", r.name as room, v.cleaned_at as "cleanedAt" from vessel v join room r on r.id = v.room_id where v.id = ${lot.vesselId}`) : [];
+    select v.tag, v.shape, v.closure, v.brim_ml as "brimMl", v.max_fill as "maxFill", r.name as room, v.cleaned_at as "cleanedAt", ${usedSince(sql`v`)} as "usedSince" from vessel v join room r on r.id = v.room_id where v.id = ${lot.vesselId}`) : [];
   const [supplier] = lot.supplierId ? await rows<{ name: string; lotCode: string }>(reader, sql`select name, ${lot.supplierLotCode}::text as "lotCode" from supplier where id = ${lot.supplierId}`) : [];
   const jars = await reader.select().from(jarRange).where(eq(jarRange.runLotId, lot.id)).orderBy(asc(jarRange.firstSerial));
   const hold = await openHold(reader, lot.id);
-  const [ph] = await rows<{ value: string | null }>(reader, sql`select ${lastPh(sql`${lot.id}`)} as value`);
-  const packable = lot.kind === 'fill' ? decidePackable({ fill: { code: lot.code, lastPh: ph?.value ? Number(ph.value) : null, onHold: hold, closed: lot.closedAt !== null, ...(await openingOf(reader, lot, house.acidLimit)) }, acidLimit: house.acidLimit }) : null;
+  const [watched] = lot.kind === 'fill' ? await loadWatched(reader, now, [lot.id]) : [];
   return {
     lotId: lot.id, code: lot.code, kind: lot.kind, name: lot.name, origin: lot.origin, at: lot.at.toISOString(),
     day: lot.kind === 'fill' ? dayNumber({ filledAt: lot.at.getTime(), at: (lot.closedAt ?? now).getTime(), timeZone: house.timeZone }) : null,
@@ -42,9 +40,9 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
     jars: jars.map((range) => ({ sizeMl: range.sizeMl, netGrams: toGrams(range.netMilligrams), first: jarCode(lot.code, range.firstSerial).text, last: jarCode(lot.code, range.lastSerial).text, count: range.lastSerial - range.firstSerial + 1 })),
     relatives: await relatives(reader, lot.id),
     lines: await bookLines(reader, family.map((row) => row.id)),
-    tally: await tallyOf(reader, lot), waterPhaseSalt: await evenedOut(reader, lot), acidLimit: house.acidLimit,
+    tally: await tallyOf(reader, lot), salt: lot.kind === 'supply' ? null : saltFigure(await contentsIn(reader, lot.id)), acidLimit: house.acidLimit,
     allergens: await lotAllergens(reader, lot.id),
-    packable: packable && !packable.ok ? packable.refusal.message : null,
+    packable: watched && !watched.packable.ok ? watched.packable.refusal.message : null,
   };
 }
 
@@ -54,18 +52,6 @@ async function relatives(reader: Reader, lotId: string): Promise<LotReply['relat
     from live_movement m join lot l on l.id = case when m.to_lot = ${lotId} then m.from_lot else m.to_lot end
     where m.to_lot = ${lotId} or m.from_lot = ${lotId} group by 1, 2, 3, 4, 6 order by 6, min(m.at) limit 200`);
   return found.map(({ mg, ...row }) => ({ ...row, grams: toGrams(mg) }));
-}
-
-/** Water-phase salt of the batch a fill came from, as weighed; null where nothing is known. */
-async function evenedOut(reader: Reader, lot: LotRow): Promise<number | null> {
-  if (!lot.batchId || !lot.formulaId) return null;
-  const batch = await loadLot(reader, lot.batchId, 'batchId');
-  const state = await batchState(reader, batch);
-  if (state.saltInGrams === 0 || state.produceGrams === 0) return null;
-  const [produce] = await rows<{ water: string }>(reader, sql`
-    select sum(m.milligrams * x.water_fraction) as water from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id where m.to_lot = ${batch.id} and m.kind in ('produce.weigh', 'ingredient.add')`);
-  const made = state.brineWaterGrams ?? 0;
-  return waterPhaseSalt({ saltGrams: made > 0 ? (state.saltInGrams * state.waterGrams) / made : state.saltInGrams, parts: [{ grams: toGrams(Math.round(Number(produce?.water ?? 0))), waterFraction: 1 }, { grams: state.waterGrams, waterFraction: 1 }] });
 }
 
 const PAGE = 60;
@@ -94,24 +80,14 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
 
 /** Live vessels as the packing place shows them: each packable, or with what stands in the way. */
 export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
-  const house = await loadHouse(reader);
-  const found = await rows<{ lotId: string; code: string; batchCode: string; name: string; vesselTag: string; at: Date; ph: string | null; mg: string; hold: string | null; origin: string; jarSizes: { sizeMl: number; fillGrams: number }[] | null }>(reader, sql`
-    select l.id as "lotId", l.code, b.code as "batchCode", l.name, v.tag as "vesselTag", l.at, l.origin, h.reason as hold, f.data->'jarSizes' as "jarSizes",
-      ${lastPh(sql`l.id`)} as ph,
-      ${onHandMg(sql`l.id`)} as mg
-    from lot l join lot b on b.id = l.batch_id join vessel v on v.id = l.vessel_id left join open_hold h on h.lot_id = l.id
-    left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
-    where l.kind = 'fill' and l.closed_at is null order by l.at`);
-  const points = await phPoints(reader, found.map(({ lotId }) => lotId));
+  const masses = await rows<{ lotId: string; mg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg from lot l where l.kind = 'fill' and l.closed_at is null`);
+  const onHand = new Map(masses.map(({ lotId, mg }) => [lotId, toGrams(mg)]));
+  const watched = [...(await loadWatched(reader, now))].sort((a, b) => a.filledAt - b.filledAt);
   return {
-    fills: found.map((row) => {
-      const lastPh = row.ph === null ? null : Number(row.ph);
-      const packable = decidePackable({ fill: { code: row.code, lastPh, onHold: row.hold, closed: false, beforeLedger: row.origin === 'beforeLedger', twoReadings: pairAtLimit({ points: points.get(row.lotId)!, limit: house.acidLimit }) !== null }, acidLimit: house.acidLimit });
-      return {
-        lotId: row.lotId, code: row.code, batchCode: row.batchCode, name: row.name, vesselTag: row.vesselTag, lastPh, onHandGrams: toGrams(row.mg),
-        day: dayNumber({ filledAt: new Date(row.at).getTime(), at: now.getTime(), timeZone: house.timeZone }),
-        refusal: packable.ok ? null : packable.refusal.message, jarSizes: row.jarSizes ?? [{ sizeMl: 330, fillGrams: 320 }],
-      };
-    }),
+    fills: watched.map((vessel) => ({
+      lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.last?.ph ?? null, onHandGrams: onHand.get(vessel.lotId) ?? 0,
+      refusal: vessel.packable.ok ? null : vessel.packable.refusal.message, salt: vessel.salt, asks: effectsOf(vessel.rules).packing.map(({ words }) => words),
+      jarSizes: vessel.formula?.jarSizes.map(({ sizeMl, fillGrams }) => ({ sizeMl, fillGrams })) ?? [{ sizeMl: 330, fillGrams: 320 }],
+    })),
   };
 }

@@ -1,18 +1,18 @@
 import { sql } from 'drizzle-orm';
-import { saltWorking, scaleFormula, waterPhaseSalt } from '@clear-tally/core';
+import { houseBandSays, saltFigure, saltWorking, scaleFormula, waterPhaseSalt } from '@clear-tally/core';
 import type { MakeReply, MakingReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
 import { batchState, type BatchState } from '../record/batchSalt.js';
-import { compositionOf, waterPhaseOf, type Composition } from '../record/composition.js';
+import { contentsIn, loadContents } from '../record/contents.js';
 import { loadLot, type LotRow } from '../record/lots.js';
 import { saltConfirmation } from '../record/saltConfirmation.js';
 import { readLeaf } from './leaf.js';
 import { readSheet } from './runSheet.js';
 import { readFormula } from './formulas.js';
 import { loadHouse } from './house.js';
-import { scalable } from './scalable.js';
+import { scalable, USUAL_FORM } from './scalable.js';
 
 interface WeighedRow {
   entryId: string; lotId: string; kind: string; lotCode: string; materialName: string; supplierName: string | null; supplierLotCode: string | null; mg: string; at: Date; by: string; trimMg: string | null;
@@ -38,34 +38,37 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     entryId, lotCode, materialName, supplierName, supplierLotCode, grams: toGrams(mg), at: new Date(at).toISOString(), by,
   });
   const of = (kind: string) => weighed.filter((row) => row.kind === kind);
-  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number; room: string; labels: number; closure: MakeReply['fills'][number]['closure'] }>(reader, sql`
-    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", r.name as room, c.closure, (select coalesce(sum(copies), 0)::int from label_printed where lot_id = l.id) as labels, (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
+  const fills = await rows<{ lotId: string; code: string; vesselTag: string; mg: string; brimMl: number; room: string; labels: number; closure: MakeReply['fills'][number]['closure']; weakAccepted: boolean }>(reader, sql`
+    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", r.name as room, c.closure, exists (select 1 from salt_acceptance a where a.batch_id = l.id) as "weakAccepted", (select coalesce(sum(copies), 0)::int from label_printed where lot_id = l.id) as labels, (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
     from lot l join vessel v on v.id = l.vessel_id join room r on r.id = v.room_id left join closing c on c.lot_id = l.id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`);
   const onHand = async (lotId: string) => toGrams((await rows<{ mg: string }>(reader, sql`
     select ${onHandMg(sql`${lotId}`)} as mg`))[0]!.mg);
   const sheet = await readSheet(reader, batch, state);
   const leaf = state.formula.heavy ? await readLeaf(reader, batch, state, ready, plan, now) : null;
-  const compositions = new Map<string, Composition>();
-  for (const row of weighed) if (row.waterFraction === null && !compositions.has(row.lotId)) compositions.set(row.lotId, await compositionOf(reader, row.lotId));
+  const bowls = await contentsIn(reader, batchId);
+  const made = await loadContents(reader, [...new Set([...weighed.filter((row) => row.waterFraction === null).map((row) => row.lotId), ...fills.map((row) => row.lotId), ...(state.brine ? [state.brine.lotId] : [])])]);
+  const part = (lotId: string, of_: 'waterGrams' | 'saltGrams'): number => (made.get(lotId)?.grams ? made.get(lotId)![of_] / made.get(lotId)!.grams : 0);
+  const form = state.formula.form ?? USUAL_FORM[state.formula.style];
   const brineWater = state.brineWaterGrams ?? 0;
   const saltToPour = brineWater > 0 ? (state.saltInGrams * state.waterGrams) / brineWater : state.waterGrams > 0 ? 0 : state.saltInGrams;
   return {
-    batchId, code: batch.code, variant: batch.variant, rules: batch.rules ?? {}, formula: { ...formula, saltBasis: state.basis, saltFraction: state.saltFraction, waterPerProduce: formula.waterPerProduce ?? 0 }, startedAt: batch.at.toISOString(),
+    batchId, code: batch.code, variant: batch.variant, rules: batch.rules ?? {}, form, formula: { ...formula, saltBasis: state.basis, saltFraction: state.saltFraction, waterPerProduce: formula.waterPerProduce ?? 0 }, startedAt: batch.at.toISOString(),
     planned: {
       trimmedGrams: plan.produceGrams, boughtGrams: plan.chain.boughtGrams,
       lines: plan.lines.map(({ key, materialId, name, role, grams }) => ({ key, materialId, name, role, grams })),
     },
     produce: of('produce.weigh').map((row) => ({ ...line(row), trimWasteGrams: toGrams(row.trimMg ?? 0) })),
     produceGrams: state.produceGrams,
-    brine: state.brine && { ...state.brine, waterGrams: brineWater, saltGrams: state.saltInGrams, onHandGrams: await onHand(state.brine.lotId) },
+    brine: state.brine && { ...state.brine, waterGrams: brineWater, saltGrams: state.saltInGrams, onHandGrams: await onHand(state.brine.lotId), contents: made.get(state.brine.lotId)! },
+    bowls,
     plannedWaterGrams: state.waterGrams,
     salt: {
       inGrams: state.saltInGrams, targetGrams: state.targetGrams, tolerance: house.saltTolerance, accepted: state.acceptedReason, portions: of('salt.weigh').map(line),
       // A rinsed leaf is told by what is measured on it, or by its estimate, for the produce as weighed.
-      waterPhaseSalt: leaf && state.produceGrams > 0 ? (leaf.drainedGrams === null ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: leaf.measured ? leaf.leafSalt : batch.measuredLeafSalt }).waterPhaseSalt : await waterPhaseOf(reader, batchId)) : waterPhaseSalt({
+      waterPhaseSalt: leaf && state.produceGrams > 0 ? (leaf.drainedGrams === null ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: leaf.measured ? leaf.leafSalt : batch.measuredLeafSalt }).waterPhaseSalt : (saltFigure(bowls).waterPhase ?? 0)) : waterPhaseSalt({
         saltGrams: saltToPour,
         parts: [
-          ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? compositions.get(row.lotId)?.waterFraction ?? 0), saltFraction: Number(row.saltFraction ?? compositions.get(row.lotId)?.saltFraction ?? 0) })),
+          ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? part(row.lotId, 'waterGrams')), saltFraction: Number(row.saltFraction ?? part(row.lotId, 'saltGrams')) })),
           { grams: state.waterGrams, waterFraction: 1 },
         ],
       }),
@@ -76,7 +79,10 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
       }),
     },
     ingredients: of('ingredient.add').map(line),
-    fills: fills.map(({ mg, brimMl, ...row }) => ({ ...row, grams: toGrams(mg), fillFraction: toGrams(mg) / brimMl })),
+    fills: fills.map(({ mg, brimMl, ...row }) => {
+      const salt = saltFigure(made.get(row.lotId)!);
+      return { ...row, grams: toGrams(mg), fillFraction: toGrams(mg) / brimMl, salt, houseBand: houseBandSays({ figure: salt, form, bands: house.settings.saltBands }) };
+    }),
     inBowlsGrams: await onHand(batchId),
     closedAt: batch.closedAt?.toISOString() ?? null,
     steps: [...sheet.steps], lines: [...sheet.lines],

@@ -35,7 +35,7 @@ export async function stepsOf(reader: Reader, batch: LotRow, formula: BatchState
   const others = mixed.filter((line) => known.get(line.materialId)?.kind !== 'starter');
   return runSheet({
     brined: (formula.waterPerProduce ?? 0) > 0, heavy: !!formula.heavy, form: formula.form ?? USUAL_FORM[formula.style], steps: formula.steps ?? [], hasFlavourings: others.length > 0, hasStarter: starters.length > 0,
-    sanitise: batch.rules?.['sanitise'] !== 'soap',
+    rules: batch.rules ?? {},
     materialCautions: { weigh: cautions(formula.produce.map((part) => part.materialId)), flavour: cautions(others.map((line) => line.materialId)), starter: cautions(starters.map((line) => line.materialId)) },
   });
 }
@@ -57,7 +57,7 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
     water: state.waterGrams > 0 && (state.brineWaterGrams ?? 0) >= state.waterGrams * 0.999,
     salt: saltIsIn(state),
     flavour: lines.some((line) => !starterIds.has(line.materialId)) && lines.filter((line) => !starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
-    starter: lines.filter((line) => starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
+    starter: starterIds.size > 0 && lines.filter((line) => starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
     fill: counts!.fills > 0 && inBowlsGrams <= Math.max(20, state.produceGrams * 0.02),
   };
   return {

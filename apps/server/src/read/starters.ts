@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm';
+import { saltFigure } from '@clear-tally/core';
 import type { StartersReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { lastPh, onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
-import { waterPhaseOf } from '../record/composition.js';
+import { loadContents } from '../record/contents.js';
 import { loadLot, openHold } from '../record/lots.js';
 import { donorGeneration, refuseTiredStarter } from '../record/starters.js';
 import { Refused } from '../record/refused.js';
@@ -14,6 +15,7 @@ export async function readStarters(reader: Reader, now: Date): Promise<StartersR
     select l.id as "lotId", l.code, l.name, l.kind, l.form, ${onHandMg(sql`l.id`)} as mg, l.generation, l.use_by::text as "useBy", ${lastPh(sql`l.id`)} as ph, l.touched
     from lot l where l.closed_at is null and (l.kind = 'fill' or l.form <> 'brine' or l.touched = 'never') order by l.form is null, l.seq desc limit 120`);
   const starters: StartersReply['starters'] = [];
+  const contents = await loadContents(reader, found.map(({ lotId }) => lotId));
   for (const row of found.filter(({ mg }) => Number(mg) > 0)) {
     const lot = await loadLot(reader, row.lotId, 'fromLotId');
     let [refusal, generation]: [string | null, number | null] = [null, row.generation];
@@ -28,7 +30,7 @@ export async function readStarters(reader: Reader, now: Date): Promise<StartersR
     }
     starters.push({
       lotId: row.lotId, code: row.code, name: row.name, kind: row.kind === 'fill' ? 'vessel' : row.form === 'brine' ? 'leftBrine' : row.form === 'keptBrine' ? 'keptBrine' : 'made', onHandGrams: toGrams(row.mg), generation, useBy: row.useBy,
-      lastPh: row.ph === null ? null : Number(row.ph), waterPhaseSalt: await waterPhaseOf(reader, row.lotId), refusal,
+      lastPh: row.ph === null ? null : Number(row.ph), salt: saltFigure(contents.get(row.lotId)!), refusal,
     });
   }
   return { starters };

@@ -1,8 +1,8 @@
 import { sql } from 'drizzle-orm';
-import { dayNumber, findingOf, judge, pairAtLimit, PLACES, whyNotTaste, type Place, type Verdict } from '@clear-tally/core';
+import { checkWords, dayNumber, findingOf, judge, PLACES, whyNotTaste, type Place, type Verdict } from '@clear-tally/core';
 import type { JudgeReply, WatchReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
-import { compositionOf } from '../record/composition.js';
+import { contentsIn } from '../record/contents.js';
 import { factsOf } from '../record/factsOf.js';
 import { loadLot } from '../record/lots.js';
 import { loadWatched, type Watched } from '../record/watched.js';
@@ -10,10 +10,6 @@ import { refused } from '../record/refused.js';
 import { oddOnes, standingOf } from './floor.js';
 import { loadHouse } from './house.js';
 import { lotByCode } from './lots.js';
-import { tallyOf } from './tallyOf.js';
-
-/** Two readings for release lie at least so many hours apart, and agree. Source: handbook 3.1. */
-const RELEASE_APART_HOURS = 24;
 
 /** All that is watched on one vessel. */
 export async function readWatch(reader: Reader, code: string, now: Date): Promise<WatchReply> {
@@ -31,33 +27,32 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
     select reason, placed_at as "placedAt", lifted_at as "liftedAt", lift_reason as "liftReason" from hold where lot_id = ${lot.id} and lifted_at is not null order by placed_at desc limit 50`);
   const day = (at: Date): number => dayNumber({ filledAt: lot.at.getTime(), at: new Date(at).getTime(), timeZone: house.timeZone });
   const iso = (at: Date): string => new Date(at).toISOString();
-  const { waterFraction, saltFraction } = await compositionOf(reader, lot.id);
-  const { onHandGrams } = await tallyOf(reader, lot);
+  const { saltGrams, waterGrams, known } = await contentsIn(reader, lot.id);
+  const planned = new Set(own.ownPlan.map(checkWords));
   return {
-    waterPhase: saltFraction > 0 ? { saltGrams: saltFraction * onHandGrams, waterGrams: waterFraction * onHandGrams } : null,
-    lotId: lot.id, code: lot.code, now: now.toISOString(), day: own.day, closed: own.closed, ...standingOf(own), conditions: conditionsOf(own, house.acidLimit, odd.has(own.code)), mayTaste: whyNotTaste({ lastPh: own.trend.last?.ph ?? null, onHold: own.holds.length > 0 }),
+    waterPhase: known && saltGrams > 0 ? { saltGrams, waterGrams } : null,
+    lotId: lot.id, code: lot.code, now: now.toISOString(), day: own.day, closed: own.closed, ...standingOf(own), conditions: conditionsOf(own, odd.has(own.code)), packable: own.packable.ok ? null : own.packable.refusal.message, salt: own.salt, houseBand: own.houseBand,
+    mayTaste: whyNotTaste({ lastPh: own.standing.counting?.ph ?? null, strictPh: own.standing.strict, onHold: own.holds.length > 0 }),
     sisters: all.length < 2 ? [] : all.map((sister) => ({ code: sister.code, vesselTag: sister.vesselTag, ph: sister.trend.last?.ph ?? null, at: sister.trend.last?.at ?? null, celsius: sister.celsius.at(-1)?.celsius ?? null, odd: odd.has(sister.code), hold: sister.holds.length > 0, closed: sister.closed })),
     pictures: [...seen.flatMap((row) => (row.photo ? [{ photo: row.photo, at: iso(row.at), day: day(row.at), words: findingOf(row.finding)?.name ?? row.finding }] : [])), ...checked.map((row) => ({ photo: row.photo, at: iso(row.at), day: day(row.at), words: row.what }))].sort((a, b) => a.at.localeCompare(b.at)),
     findings: seen.map((row) => ({ entryId: row.entryId, name: findingOf(row.finding)?.name ?? row.finding, place: PLACES[row.place], verdict: row.verdict, guide: row.guide, reasons: row.reasons, at: iso(row.at), by: row.by })),
     pastHolds: past.map((row) => ({ reason: row.reason, placedAt: iso(row.placedAt), liftedAt: iso(row.liftedAt), liftReason: row.liftReason })),
-    plan: [...own.plan], planSince: own.planSince === undefined ? null : new Date(own.planSince).toISOString(), batchId: own.batchId,
+    plan: [...own.ownPlan], asked: own.plan.filter((check) => !planned.has(checkWords(check))), planSince: own.planSince === undefined ? null : new Date(own.planSince).toISOString(), batchId: own.batchId,
   };
 }
 
-/** Every condition of a vessel, met or not met, the limits of the house first. */
-function conditionsOf(vessel: Watched, acidLimit: number, odd: boolean): WatchReply['conditions'] {
-  const { lateness, trend, temperature, phs } = vessel;
-  const pair = pairAtLimit({ points: phs, limit: acidLimit, apartHours: RELEASE_APART_HOURS, agree: true });
-  const last = trend.last ? `pH ${trend.last.ph.toFixed(2)}${trend.last.sample === 'brine' ? ', brine only' : ''}${trend.last.fit ? '' : ', for watching only'}` : 'no pH yet';
-  const hoursWords = (at: number): string => `day ${((at - vessel.filledAt) / 86_400_000).toFixed(1)}`;
+/** Every condition of a vessel, met or not met: the gate before packing first, as packing itself asks it. */
+function conditionsOf(vessel: Watched, odd: boolean): WatchReply['conditions'] {
+  const { temperature, salt, houseBand } = vessel;
+  const percent = (fraction: number): string => `${(fraction * 100).toFixed(2)} %`;
+  const saltState = salt.band === null ? 'open' : salt.band === 'usual' ? 'met' : 'watch';
   return [
-    { words: `pH ${acidLimit} or lower twice, 24 h apart, blended, meter fit`, state: pair ? 'met' : 'open', now: pair ? `${pair[0].ph.toFixed(2)} and ${pair[1].ph.toFixed(2)}` : last },
-    { words: lateness.words, state: lateness.state === 'met' ? 'met' : lateness.state === 'pending' ? 'open' : 'hold', now: lateness.reachedAt !== null ? (lateness.reachedAt === vessel.filledAt ? 'from the start' : `reached on ${hoursWords(lateness.reachedAt)}`) : lateness.state === 'pending' ? (vessel.origin === 'beforeLedger' ? last : `until ${hoursWords(lateness.deadline)}`) : 'past its deadline' },
-    { words: 'pH not rising', state: trend.rise > 0.2 ? 'hold' : trend.direction === 'rising' ? 'watch' : trend.last ? 'met' : 'open', now: trend.rise > 0.1 ? `up by ${trend.rise.toFixed(2)}` : trend.direction === 'none' ? last : trend.direction },
-    { words: 'Temperature', state: temperature.verdict === 'met' ? (vessel.celsius.length > 0 ? 'met' : 'open') : 'watch', now: `${temperature.verdict === 'act' ? 'act: ' : ''}${temperature.words}` },
-    ...(odd ? [{ words: 'Stands with its sisters', state: 'watch' as const, now: 'more than 0.3 apart on one day: look at this one' }] : []),
-    ...vessel.doneness.map(({ words, met, now }) => ({ words, state: met ? 'met' as const : 'open' as const, now })),
-    { words: 'No hold on it', state: vessel.holds.length === 0 ? 'met' : 'hold', now: vessel.holds.length === 0 ? 'none' : vessel.holds.map(({ reason }) => reason).join('; ') },
+    ...vessel.gate.map(({ key, words, state, now }) => ({ gate: key, words, state, now })),
+    { gate: null, words: 'Salt in the water phase', state: saltState, now: salt.waterPhase === null ? 'not known' : `${percent(salt.waterPhase)}, ${salt.band}${salt.ofEverything === null ? '' : `; ${percent(salt.ofEverything)} of everything`}` },
+    ...(houseBand ? [{ gate: null, words: 'Salt as this house wants it', state: houseBand.state === 'in' ? 'met' as const : 'watch' as const, now: houseBand.words }] : []),
+    { gate: null, words: 'Temperature', state: temperature.verdict === 'act' ? 'watch' : temperature.verdict, now: `${temperature.verdict === 'act' ? 'act: ' : ''}${temperature.words}` },
+    ...(odd ? [{ gate: null, words: 'Stands with its sisters', state: 'watch' as const, now: 'more than 0.3 apart on one day: look at this one' }] : []),
+    ...vessel.doneness.map(({ words, met, now }) => ({ gate: null, words, state: met ? 'met' as const : 'open' as const, now })),
   ];
 }
 

@@ -1,25 +1,50 @@
 import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { ACID_BOUNDARY, acidIsEaten, phTrend, RISE_LIMIT, type HoldRule } from '@clear-tally/core';
+import { acidIsEaten, phTrend, type HoldRule } from '@clear-tally/core';
 import type { Entry } from '@clear-tally/contract';
 import { rows, type Database } from '../db/database.js';
 import { recordEntries } from './record.js';
 import { Refused } from './refused.js';
 import { RULES_PERSON } from './rulesPerson.js';
-import { loadWatched, type Watched } from './watched.js';
+import { loadWatched, type OpenHold, type Watched } from './watched.js';
+
+type RuleKind = 'late' | 'rising' | 'throwOut';
+const RULES: readonly HoldRule[] = ['late', 'rising', 'throwOut'];
 
 /**
- * Holds what the rules of handbook 3.3 hold: acid too late, still above the limit at twice the deadline, a rising
- * pH, on every live vessel or on those named. Each hold is an entry like any other, signed by the house's rules. Says again nothing that is said.
+ * Holds what the rules of handbook 3.3 hold: acid too late (also where it came late and was entered late), still above
+ * 4.6 at twice the deadline, a rising pH, on every live vessel or on those named. Each hold is an entry like any other,
+ * signed by the house's rules. Says again nothing that is said, and nothing a reviewer has ended.
  */
 export async function applyRules(db: Database, now: Date, lotIds?: readonly string[]): Promise<number> {
-  const suspects = lotIds ? await suspectsOf(db, lotIds) : undefined;
-  const [founded] = suspects?.length === 0 ? [] : await rows<{ many: number }>(db, sql`select count(*)::int as many from house`);
-  const watched = founded?.many ? (await loadWatched(db, now, suspects)).filter(({ closed }) => !closed) : [];
+  const [founded] = lotIds?.length === 0 ? [] : await rows<{ many: number }>(db, sql`select count(*)::int as many from house`);
+  const watched = founded?.many ? (await loadWatched(db, now, lotIds && (await fillsOf(db, lotIds)))).filter(({ closed }) => !closed) : [];
   if (watched.length === 0) return 0;
-  const lifted = await rows<{ lotId: string; rule: HoldRule; at: Date }>(db, sql`select lot_id as "lotId", rule, max(lifted_at) as at from hold where lifted_at is not null group by 1, 2`);
-  const liftedAt = new Map(lifted.map((row) => [`${row.lotId} ${row.rule}`, new Date(row.at).getTime()]));
-  const wanted = watched.flatMap((vessel) => holdWanted(vessel, liftedAt.get(`${vessel.lotId} rising`) ?? null));
+  const ended = await endedHolds(db, watched.map(({ lotId }) => lotId));
+  const wanted = watched.flatMap((vessel) => holdWanted(vessel, ended));
+  return record(db, now, wanted.map((body) => ({ kind: 'hold.byRule', body })));
+}
+
+/**
+ * What rules decided is decided anew when a reading it rests on was corrected: a hold that would not have been placed
+ * on what stands there now is ended, with that as its reason. Only what was recorded before the hold is looked at, so
+ * that a reading thought of later opens nothing. Source: handbook 3.3.
+ */
+export async function decideAnew(db: Database, now: Date, lotIds: readonly string[]): Promise<number> {
+  const open = await rows<{ lotId: string; entryId: string; rule: RuleKind; placedAt: Date; seq: string }>(db, sql`
+    select h.lot_id as "lotId", h.entry_id as "entryId", h.rule, h.placed_at as "placedAt", j.seq from hold h join journal j on j.entry_id = h.entry_id
+    where h.lifted_at is null and j.kind = 'hold.byRule' and h.lot_id in ${[...lotIds]}`);
+  const fallen: { kind: string; body: object }[] = [];
+  for (const hold of open) {
+    const [then] = await loadWatched(db, new Date(hold.placedAt), [hold.lotId], { beforeSeq: Number(hold.seq) });
+    const would = then ? holdWanted({ ...then, holds: [] }, new Map()) : [];
+    // A hold to be thrown out that is a hold for lateness now is placed as that by the next look.
+    if (!would.some(({ rule }) => rule === hold.rule)) fallen.push({ kind: 'hold.anew', body: { lotId: hold.lotId, holdId: hold.entryId, rule: hold.rule, reason: 'A reading it rests on was corrected: by what stands there now it would not have been held' } });
+  }
+  return record(db, now, fallen);
+}
+
+async function record(db: Database, now: Date, wanted: readonly { kind: string; body: object }[]): Promise<number> {
   if (wanted.length === 0) return 0;
   const actor = { id: RULES_PERSON.personId, role: RULES_PERSON.role };
   const entry = (kind: string, body: object): Entry => ({ id: v7(), kind, happenedAt: now.toISOString(), by: actor.id, device: 'house rules', body }) as unknown as Entry;
@@ -27,9 +52,9 @@ export async function applyRules(db: Database, now: Date, lotIds?: readonly stri
   // The id of this entry is always the same: added twice at once, it is added once.
   if (known!.many === 0) await recordEntries(db, { entries: [{ ...entry('person.add', RULES_PERSON), id: RULES_PERSON.personId }], actor, now }).catch(ignoreRefused);
   let placed = 0;
-  for (const body of wanted) {
+  for (const { kind, body } of wanted) {
     try {
-      await recordEntries(db, { entries: [entry('hold.byRule', body)], actor, now });
+      await recordEntries(db, { entries: [entry(kind, body)], actor, now });
       placed += 1;
     } catch (error) {
       // Held by another look meanwhile, or emptied.
@@ -43,25 +68,34 @@ const ignoreRefused = (error: unknown): void => {
   if (!(error instanceof Refused)) throw error;
 };
 
-/** Of some lots those that a rule could hold at all: most readings are low, fall, and want no second look. */
-async function suspectsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {
-  const found = await rows<{ id: string }>(db, sql`
-    select l.id from lot l join lateral (
-      select min(r.value) filter (where r.sample = 'blended') as lowest, min(r.value) as least, (array_agg(r.value order by r.at desc, r.seq desc))[1] as last from live_reading r where r.lot_id = l.id and r.kind = 'ph'
-    ) ph on true
-    where l.id in ${[...lotIds]} and l.kind = 'fill' and (ph.lowest is null or ph.lowest > ${ACID_BOUNDARY} or ph.last > ph.least + ${RISE_LIMIT} or ph.last > (select acid_limit from house))`);
+async function fillsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {
+  const found = await rows<{ id: string }>(db, sql`select id from lot where id in ${[...lotIds]} and kind = 'fill' and closed_at is null`);
   return found.map(({ id }) => id);
 }
 
-function holdWanted(vessel: Watched, risingLiftedAt: number | null): { lotId: string; rule: 'late' | 'rising' | 'throwOut'; reason: string }[] {
-  const held = new Set(vessel.holds.map(({ rule }) => rule));
+/** When holds of a rule were last ended on each lot, by a reviewer or by the rules themselves. */
+type Ended = ReadonlyMap<string, { readonly at: number; readonly byReviewer: boolean }>;
+
+async function endedHolds(db: Database, lotIds: readonly string[]): Promise<Ended> {
+  const found = await rows<{ lotId: string; rule: HoldRule; at: Date; byReviewer: boolean }>(db, sql`
+    select lot_id as "lotId", rule, max(lifted_at) as at, bool_or(anew is not true) as "byReviewer" from hold where lifted_at is not null and rule in ${[...RULES]} and lot_id in ${[...lotIds]} group by 1, 2`);
+  return new Map(found.map((row) => [`${row.lotId} ${row.rule}`, { at: new Date(row.at).getTime(), byReviewer: row.byReviewer }]));
+}
+
+function holdWanted(vessel: Watched, ended: Ended): { lotId: string; rule: RuleKind; reason: string }[] {
+  const held = new Set(vessel.holds.map(({ rule }: OpenHold) => rule));
   const { lateness, lotId } = vessel;
-  const last = vessel.trend.last ? `last pH ${vessel.trend.last.ph.toFixed(2)}` : 'no pH read';
-  if (lateness.state === 'throwOut') return held.has('throwOut') ? [] : [{ lotId, rule: 'throwOut', reason: `Above the limit at twice its deadline (${lateness.words}), ${last}: throw out` }];
-  if (lateness.state === 'late') return held.has('late') ? [] : [{ lotId, rule: 'late', reason: `Acid too late: ${lateness.words}, ${last}` }];
-  if (held.has('rising')) return [];
-  // After a reviewer has lifted it, only what rises from there counts.
-  const from = risingLiftedAt === null ? -Infinity : (vessel.phs.findLast(({ at }) => at <= risingLiftedAt)?.at ?? -Infinity);
+  const last = vessel.standing.last ? `last pH ${vessel.standing.last.ph.toFixed(2)}` : 'no pH read';
+  const words = `${lateness.words}${lateness.unread ? '; nobody looked in time' : ''}, ${last}`;
+  const wanted: { lotId: string; rule: RuleKind; reason: string }[] = [];
+  if (lateness.state === 'throwOut' && !held.has('throwOut')) wanted.push({ lotId, rule: 'throwOut', reason: `Above 4.6 at twice its deadline (${words}): throw out` });
+  const late = lateness.state === 'late' || lateness.state === 'metLate';
+  // What a reviewer ended on two readings stays ended.
+  if (late && !held.has('late') && !ended.get(`${lotId} late`)?.byReviewer) wanted.push({ lotId, rule: 'late', reason: `Acid too late: ${words}` });
+  if (wanted.length > 0 || held.has('rising')) return wanted;
+  // After a reviewer has ended it, only what rises from there counts.
+  const lifted = ended.get(`${lotId} rising`)?.at ?? null;
+  const from = lifted === null ? -Infinity : (vessel.phs.findLast(({ at }) => at <= lifted)?.at ?? -Infinity);
   const trend = phTrend(vessel.phs.filter(({ at }) => at >= from));
-  return acidIsEaten(trend) ? [{ lotId, rule: 'rising', reason: `pH rising by ${trend.rise.toFixed(2)} to ${trend.last!.ph.toFixed(2)}: the acid is being eaten` }] : [];
+  return acidIsEaten(trend) ? [{ lotId, rule: 'rising', reason: `pH rising by ${trend.rise.toFixed(2)} (${last}): the acid is being eaten` }] : [];
 }

@@ -1,10 +1,10 @@
 import { sql } from 'drizzle-orm';
 import { decideDonor, decideStarterAge, KEPT_BRINE } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
-import { lastPh } from '../db/lotFigures.js';
 import { house } from '../db/schema/index.js';
 import { loadLot, openHold, type LotRow } from './lots.js';
 import { houseDay } from './pastDate.js';
+import { phPoints } from './readings.js';
 import { must, refused } from './refused.js';
 
 /** How many batches of kept brine stand behind a vessel; 0 for one that began wild. */
@@ -21,8 +21,7 @@ export async function generationOf(reader: Reader, fill: LotRow, depth = 0): Pro
 /** A vessel that gives brine: not held, its pH read and low enough, not too many generations down. */
 export async function donorGeneration(reader: Reader, fill: LotRow): Promise<number> {
   const [of] = await reader.select().from(house);
-  const [row] = await rows<{ value: string | null }>(reader, sql`select ${lastPh(sql`${fill.id}`)} as value`);
-  const donor = { code: fill.code, onHold: await openHold(reader, fill.id), lastPh: row?.value == null ? null : Number(row.value), generation: await generationOf(reader, fill) };
+  const donor = { code: fill.code, onHold: await openHold(reader, fill.id), points: (await phPoints(reader, [fill.id])).get(fill.id)!, generation: await generationOf(reader, fill) };
   return must(decideDonor({ donor, acidLimit: of!.acidLimit, mostGenerations: of!.settings.keptBrineGenerations ?? KEPT_BRINE.generations })).generation;
 }
 

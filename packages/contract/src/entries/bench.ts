@@ -58,6 +58,8 @@ export const leafDrain = entryOf('leaf.drain', z.strictObject({ batchId: id, dra
 export const vesselClose = entryOf('vessel.close', z.strictObject({
   lotId: id, closure: z.enum(CLOSURES), headspaceMm: z.number().min(0).max(2000).nullable(),
   weightItems: z.array(z.strictObject({ what: text(60), count: z.int().min(1).max(50), grams: z.number().min(0).nullable() })).max(8), tray: z.boolean(),
+  /** A reviewer's reason for a vessel under 1.5 % salt in the water phase, where none was given at filling. */
+  weakSaltReason: text(500).optional(),
 }));
 
 /** From room to room. */

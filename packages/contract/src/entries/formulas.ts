@@ -76,6 +76,8 @@ export const formulaBody = z.strictObject({
   steps: z.array(z.strictObject({ words: text(500), minutes: z.number().min(0).max(10_000).nullable(), irreversible: z.boolean().optional(), at: z.enum(STEP_PLACES).nullish() })).max(60).optional(),
   checks: z.array(formulaCheck).max(24).optional(),
   done: doneness.nullish(),
+  /** Where it should stand, °C; without it the usual band of its room. */
+  celsius: z.strictObject({ least: z.number().min(-2).max(45), most: z.number().min(-2).max(45) }).nullish(),
   labour: z.strictObject({ fixedMinutes: z.number().min(0).max(2000), minutesPerKg: z.number().min(0).max(200) }).nullish(),
   /** Says of itself that it is no vegetable ferment. */
   makes: z.enum(Object.keys(OUTSIDE_SCOPE) as [OutsideScope, ...OutsideScope[]]).nullish(),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BAND_SCALES, FORM_KEYS } from '@clear-tally/core';
 import { entryOf, fraction, id, text } from './shape.js';
 
 export const ROLES = ['owner', 'maker', 'inspector'] as const;
@@ -50,12 +51,16 @@ export const vesselClean = entryOf('vessel.clean', z.strictObject({
 /** A question of the house answered; the last answer counts, all of them stay in the journal. */
 export const houseRule = entryOf('house.rule', z.strictObject({ rule: z.string().max(40), option: z.string().max(40), reason: text(300).nullable() }));
 
+const saltBand = z.strictObject({ on: z.enum(BAND_SCALES), least: fraction.min(0).max(0.2), most: fraction.min(0).max(0.2) });
+
 /** What the house reckons with; what is not named stays. */
 export const houseSettings = z.strictObject({ currency: z.string().regex(/^[A-Z]{3}$/, 'three capital letters').optional(), labourPerHour: z.number().min(0).max(1000).optional(), scaleStepGrams: z.number().positive().max(1000).optional(),
   /** Kept brine: days it is good for cold, and how many generations it may go on. */
   keptBrineDays: z.int().min(1).max(365).optional(), keptBrineGenerations: z.int().min(1).max(50).optional(),
   /** Hours to pH 4.6 by temperature, where the house is stricter than the table; never longer. */
   acidByHours: z.strictObject({ above20: z.number().min(12).max(72).optional(), above15: z.number().min(12).max(120).optional(), above10: z.number().min(24).max(240).optional(), cold: z.number().min(24).max(504).optional() }).optional(),
+  /** Salt this house wants by form of product, stricter or other than the trade's bands; null takes one away. */
+  saltBands: z.partialRecord(z.enum(FORM_KEYS), saltBand).optional(),
   /** Who is asked when in doubt, in the house's own words. */
   contacts: z.array(z.strictObject({ what: text(80), who: text(160) })).max(12).optional() });
 export const houseSet = entryOf('house.set', houseSettings);

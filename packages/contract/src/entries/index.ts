@@ -6,14 +6,14 @@ import { houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselC
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh, lotTransfer, vesselFill } from './making.js';
 import { lotOpen, packRun } from './packing.js';
 import { deliveryReceive, materialAdd, materialChange, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
-import { acidTitrate, checkMake, findRecord, holdByRule, holdLift, holdPlace, lossRecord, lotCount, lotReady, meterAdd, meterCalibrate, phRead, planChange, roundQuiet, tasteRecord, temperatureRead, vesselSplit, vesselThrowOut, vesselTopUp } from './watching.js';
+import { acidTitrate, checkMake, findRecord, holdAnew, holdByRule, holdLift, holdPlace, lossRecord, lotCount, lotReady, meterAdd, meterCalibrate, phRead, planChange, roundQuiet, tasteRecord, temperatureRead, vesselSplit, vesselThrowOut, vesselTopUp } from './watching.js';
 
 /** Every entry a person or a tool can record. */
 export const entrySchema = z.discriminatedUnion('kind', [
   houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, deliveryReceive, stockCount, supplyState, formulaSave, formulaRetire,
   batchStart, produceWeigh, brineMake, saltWeigh, saltAccept, ingredientAdd, vesselFill, lotTransfer,
   stepBegin, stepFinish, lineSettle, timerStart, timerStop, saltConfirm, batchClose, preparationMake, brineLeft, brineJoin, brineKeep, leafTurn, leafRinse, leafDrain, vesselClose, vesselMove, labelPrint, remainderReturn,
-  meterAdd, meterCalibrate, checkMake, roundQuiet, planChange, tasteRecord, acidTitrate, lotReady, holdByRule, findRecord, vesselThrowOut, vesselTopUp, vesselSplit,
+  meterAdd, meterCalibrate, checkMake, roundQuiet, planChange, tasteRecord, acidTitrate, lotReady, holdByRule, holdAnew, findRecord, vesselThrowOut, vesselTopUp, vesselSplit,
   phRead, temperatureRead, holdPlace, holdLift, lossRecord, lotCount, packRun, lotOpen, entryCorrect,
 ]);
 
@@ -25,7 +25,7 @@ export type BodyOf<K extends EntryKind> = EntryOf<K>['body'];
 export const ENTRY_KINDS = entrySchema.options.map((option) => option.shape.kind.value);
 
 /** Kinds that the house’s rules write, and nobody signed in. */
-export const RULE_KINDS: readonly EntryKind[] = ['hold.byRule'];
+export const RULE_KINDS: readonly EntryKind[] = ['hold.byRule', 'hold.anew'];
 
 /** `POST /api/entries`: one or a few at once, recorded together or not at all. */
 export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(120) });

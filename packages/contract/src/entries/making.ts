@@ -55,7 +55,15 @@ export const vesselFill = entryOf('vessel.fill', z.strictObject({
   /** Out of the batch's bowls. */
   grams,
   brine: z.strictObject({ brineLotId: id, grams }).nullable(),
+  /** A reviewer's reason for a vessel under 1.5 % salt in the water phase. */
+  weakSaltReason: text(500).optional(),
 }));
 
 /** From one vessel into another: a merge, a top-up from a sister vessel. */
-export const lotTransfer = entryOf('lot.transfer', z.strictObject({ fromLotId: id, toLotId: id, grams, note: text(300).nullable() }));
+export const lotTransfer = entryOf('lot.transfer', z.strictObject({
+  fromLotId: id, toLotId: id, grams, note: text(300).nullable(),
+  /** Of another formula, and meant. */
+  confirmedOther: z.boolean().optional(),
+  /** What is poured from is on hold, and so is all of what it is poured into from here on. */
+  carryHolds: z.boolean().optional(),
+}));

@@ -62,6 +62,9 @@ export const holdLift = entryOf('hold.lift', z.strictObject({ lotId: id, reason:
 /** Written by the house’s rules themselves. */
 export const holdByRule = entryOf('hold.byRule', z.strictObject({ lotId: id, rule: z.enum(['late', 'rising', 'throwOut']), reason: text(500) }));
 
+/** A rule's hold decided anew, because a reading it rests on was corrected: it does not stand. */
+export const holdAnew = entryOf('hold.anew', z.strictObject({ lotId: id, holdId: id, rule: z.enum(['late', 'rising', 'throwOut']), reason: text(500) }));
+
 export const findRecord = entryOf('find.record', z.strictObject({
   lotId: id, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS), verdict: z.enum(VERDICTS), reason: text(500).nullable(), note: text(500).nullable(), photo: photoId.nullable(),
 }));
@@ -73,6 +76,8 @@ export const vesselThrowOut = entryOf('vessel.throwOut', z.strictObject({ lotId:
 export const vesselTopUp = entryOf('vessel.topUp', z.strictObject({
   lotId: id, how: z.enum(['overflow', 'evaporation']), lostGrams: grams,
   saltLotId: id.nullable(), saltGrams: z.number().min(0), waterLotId: id, waterGrams: z.number().min(0),
+  /** A reviewer's reason for a vessel thinned under 1.5 % salt in the water phase. */
+  weakSaltReason: text(500).optional(),
 }));
 
 /** Part of a vessel into a free one, followed on its own from here on. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CHECK_KIND_KEYS, DEVICE_KINDS, HOLD_RULE_KEYS, VERDICTS, PREPARATIONS, PRINTER_STATES, SALT_BASES, STATIONS, STOCK_UNITS, SUPPLY_STATES, UNIT_GRAMS, type ScaleUnit } from '@clear-tally/core';
+import { CHECK_KIND_KEYS, DEVICE_KINDS, FORM_KEYS, GATE_KEYS, HOLD_RULE_KEYS, VERDICTS, PREPARATIONS, PRINTER_STATES, SALT_BANDS, SALT_BASES, STATIONS, STOCK_UNITS, SUPPLY_STATES, UNIT_GRAMS, type SaltBand, type ScaleUnit } from '@clear-tally/core';
 import { CLOSURES, FORMULA_STYLES, LEAF_TASTES, MATERIAL_KINDS, ROLES, SAMPLES, VESSEL_SHAPES, formulaCheck, formulaLine, houseSettings, formulaVersion, innerShape, materialDetails } from '../entries/index.js';
 
 const iso = z.iso.datetime({ offset: true });
@@ -13,18 +13,24 @@ export const person = z.strictObject({ id, name: z.string(), initials: z.string(
 export const sessionReply = z.strictObject({ person: person.nullable() });
 export const signInReply = z.strictObject({ house: z.string().nullable(), people: z.array(person), demoPins: z.array(z.strictObject({ name: z.string(), pin: z.string() })).nullable() });
 
+/** The salt of a vessel on the scales that are compared; null where nobody knows what went in. */
+export const saltFigure = z.strictObject({ waterPhase: z.number().nullable(), ofEverything: z.number().nullable(), ofVegetable: z.number().nullable(), band: z.enum(SALT_BANDS.map(({ band }) => band) as [SaltBand, ...SaltBand[]]).nullable() });
+const houseBandOf = z.strictObject({ state: z.enum(['under', 'in', 'over']), words: z.string() }).nullable();
+/** What stands in bowls, a brine, a vessel. */
+export const contents = z.strictObject({ grams: z.number(), waterGrams: z.number(), saltGrams: z.number(), vegetableGrams: z.number(), known: z.boolean() });
+
 export const houseReply = z.strictObject({
   name: z.string(), site: z.string(), timeZone: z.string(), decimalMark: z.enum(['point', 'comma']), acidLimit: z.number(), saltTolerance: z.number(),
   rooms: z.array(z.strictObject({ id, name: z.string(), usualCelsius: z.number() })),
   vessels: z.array(z.strictObject({
     id, tag: z.string(), shape: z.enum(VESSEL_SHAPES), brimMl: z.number(), maxFill: z.number(), minFill: z.number(), closure: z.enum(CLOSURES), roomId: id, inUse: z.boolean(),
-    takenBy: z.string().nullable(), cleanedAt: iso.nullable(), weightVolumeMl: z.number(), inner: innerShape.nullable(),
+    takenBy: z.string().nullable(), cleanedAt: iso.nullable(), /** Something stood in it after it was last cleaned. */ usedSince: z.boolean(), weightVolumeMl: z.number(), inner: innerShape.nullable(),
   })),
   suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string(), ownPlot: z.boolean() })),
   materials: z.array(z.strictObject({ id, name: z.string(), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number(), saltFraction: z.number(), allergens: z.array(z.string()), caution: z.string().nullable(), details: materialDetails })),
   /** Answers given on the house rules page, by rule. */
   rules: z.record(z.string(), z.string()),
-  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number(), keptBrineDays: z.int(), keptBrineGenerations: z.int(), acidByHours: houseSettings.shape.acidByHours.unwrap(), contacts: houseSettings.shape.contacts.unwrap() }),
+  settings: z.strictObject({ currency: z.string(), labourPerHour: z.number(), scaleStepGrams: z.number(), keptBrineDays: z.int(), keptBrineGenerations: z.int(), acidByHours: houseSettings.shape.acidByHours.unwrap(), saltBands: houseSettings.shape.saltBands.unwrap(), contacts: houseSettings.shape.contacts.unwrap() }),
 });
 
 export const shelfVessel = z.strictObject({
@@ -86,14 +92,16 @@ export const makeReply = z.strictObject({
   formula: formulaReply.extend({ saltBasis: z.enum(SALT_BASES), saltFraction: z.number(), waterPerProduce: z.number() }),
   batchId: id, code: z.string(), startedAt: iso,
   planned: z.strictObject({ trimmedGrams: z.number(), boughtGrams: z.number(), lines: z.array(z.strictObject({ key: z.string(), materialId: id.nullable(), name: z.string(), role: z.string(), grams: z.number().nullable() })) }),
-  variant: z.string().nullable(), rules: z.record(z.string(), z.string()),
+  variant: z.string().nullable(), rules: z.record(z.string(), z.string()), form: z.enum(FORM_KEYS),
   produce: z.array(weighed.extend({ trimWasteGrams: z.number() })),
   produceGrams: z.number(),
-  brine: z.strictObject({ lotId: id, code: z.string(), waterGrams: z.number(), saltGrams: z.number(), onHandGrams: z.number() }).nullable(),
+  brine: z.strictObject({ lotId: id, code: z.string(), waterGrams: z.number(), saltGrams: z.number(), onHandGrams: z.number(), contents }).nullable(),
+  /** What stands in the bowls, as it went in. */
+  bowls: contents,
   plannedWaterGrams: z.number(),
   salt: z.strictObject({ inGrams: z.number(), targetGrams: z.number(), tolerance: z.number(), accepted: z.string().nullable(), portions: z.array(weighed), working: workingReply, waterPhaseSalt: z.number() }),
   ingredients: z.array(weighed),
-  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number(), room: z.string(), labels: z.int(), closure: z.enum(CLOSURES).nullable() })),
+  fills: z.array(z.strictObject({ lotId: id, code: z.string(), vesselTag: z.string(), grams: z.number(), fillFraction: z.number(), room: z.string(), labels: z.int(), closure: z.enum(CLOSURES).nullable(), salt: saltFigure, houseBand: houseBandOf, weakAccepted: z.boolean() })),
   inBowlsGrams: z.number(),
   closedAt: iso.nullable(),
   steps: z.array(sheetStep).readonly(), lines: z.array(sheetLine).readonly(), preparations: z.array(preparation), leaf: leafReply.nullable(),
@@ -120,14 +128,15 @@ export const deviceNote = z.strictObject({ id: z.string(), device: deviceReply, 
 export const devicesReply = z.strictObject({ devices: z.array(deviceReply) });
 
 /** What stands about that can go into a batch: kept brine, live vessels that may give some, left-over brine, what was made for another batch. */
-export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine', 'made']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), waterPhaseSalt: z.number(), refusal: z.string().nullable() })) });
+export const startersReply = z.strictObject({ starters: z.array(z.strictObject({ lotId: id, code: z.string(), name: z.string(), kind: z.enum(['keptBrine', 'vessel', 'leftBrine', 'made']), onHandGrams: z.number(), generation: z.int().nullable(), useBy: z.string().nullable(), lastPh: z.number().nullable(), salt: saltFigure, refusal: z.string().nullable() })) });
 
 const ms = z.number();
 const dueCheck = z.strictObject({ key: z.string(), what: z.enum(CHECK_KIND_KEYS), words: z.string().nullable(), name: z.string(), rule: z.string(), from: ms, due: ms, late: ms, state: z.enum(['due', 'late', 'later', 'waits']), missed: z.int(), mayBeQuiet: z.boolean(), why: z.string().nullable() });
-const temperatureOf = z.strictObject({ verdict: z.enum(['met', 'watch', 'act']), words: z.string() });
-const openHold = z.strictObject({ entryId: id, rule: z.enum(HOLD_RULE_KEYS), reason: z.string(), placedAt: ms, further: z.boolean() });
-const trendOf = z.strictObject({ direction: z.enum(['none', 'falling', 'steady', 'rising']), ph: z.number().nullable(), at: ms.nullable(), rise: z.number(), sample: z.enum(SAMPLES).nullable() });
-const latenessOf = z.strictObject({ state: z.enum(['met', 'metLate', 'pending', 'late', 'throwOut']), deadline: ms, reachedAt: ms.nullable(), words: z.string(), hours: z.number() });
+const temperatureOf = z.strictObject({ verdict: z.enum(['met', 'open', 'watch', 'act']), words: z.string() });
+const openHold = z.strictObject({ entryId: id, rule: z.enum(HOLD_RULE_KEYS), reason: z.string(), placedAt: ms, further: z.boolean(), /** Whether a reviewer may end it now, and if not why. */ mayLift: z.string().nullable() });
+/** `ph` is the last reading of any kind; `counts` the last that may make something milder. */
+const trendOf = z.strictObject({ direction: z.enum(['none', 'falling', 'steady', 'rising']), ph: z.number().nullable(), at: ms.nullable(), rise: z.number(), sample: z.enum(SAMPLES).nullable(), counts: z.strictObject({ ph: z.number(), at: ms }).nullable() });
+const latenessOf = z.strictObject({ state: z.enum(['met', 'metLate', 'pending', 'late', 'throwOut']), deadline: ms, reachedAt: ms.nullable(), words: z.string(), hours: z.number(), unread: z.boolean() });
 /** A meter or strip lot, and whether its readings count for release now. */
 export const meterReply = z.strictObject({
   meterId: id, tag: z.string(), name: z.string(), kind: z.enum(['meter', 'strips']), fit: z.boolean(), reasons: z.array(z.string()).readonly(), since: iso.nullable(), until: iso.nullable(),
@@ -144,13 +153,16 @@ export const floorReply = z.strictObject({
 /** All that is watched on one vessel: conditions, holds, sisters, pictures, plan. */
 export const watchReply = z.strictObject({
   lotId: id, code: z.string(), now: iso, day: z.int(), closed: z.boolean(), checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf, temperature: temperatureOf,
-  conditions: z.array(z.strictObject({ words: z.string(), state: z.enum(['met', 'open', 'watch', 'hold']), now: z.string() })),
+  /** Those with a key are the gate before packing. */
+  conditions: z.array(z.strictObject({ gate: z.enum(GATE_KEYS).nullable(), words: z.string(), state: z.enum(['met', 'open', 'watch', 'hold']), now: z.string() })),
+  /** Why it is not packed now; null when it may be. */
+  packable: z.string().nullable(), salt: saltFigure, houseBand: houseBandOf,
   ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), mayTaste: z.string().nullable(),
   sisters: z.array(z.strictObject({ code: z.string(), vesselTag: z.string(), ph: z.number().nullable(), at: ms.nullable(), celsius: z.number().nullable(), odd: z.boolean(), hold: z.boolean(), closed: z.boolean() })),
   pictures: z.array(z.strictObject({ photo: z.string(), at: iso, day: z.int(), words: z.string() })),
   findings: z.array(z.strictObject({ entryId: id, name: z.string(), place: z.string(), verdict: z.enum(VERDICTS), guide: z.enum(VERDICTS), reasons: z.array(z.string()), at: iso, by: z.string() })),
   pastHolds: z.array(z.strictObject({ reason: z.string(), placedAt: iso, liftedAt: iso, liftReason: z.string() })),
-  plan: z.array(formulaCheck).readonly(), planSince: iso.nullable(), batchId: id,
+  plan: z.array(formulaCheck).readonly(), /** What its state and the house’s ways ask beside the plan. */ asked: z.array(formulaCheck).readonly(), planSince: iso.nullable(), batchId: id,
   /** Salt and water that stand in it; null when nobody knows what went in. */
   waterPhase: z.strictObject({ saltGrams: z.number(), waterGrams: z.number() }).nullable(),
 });
@@ -170,17 +182,17 @@ export const tallyReply = z.strictObject({
 });
 export const lotReply = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), origin: z.string(), at: iso, day: z.int().nullable(), batchCode: z.string().nullable(), closed: z.boolean(), hold: z.string().nullable(),
-  vessel: z.strictObject({ tag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), brimMl: z.number(), maxFill: z.number(), room: z.string(), cleanedAt: iso.nullable() }).nullable(),
+  vessel: z.strictObject({ tag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), brimMl: z.number(), maxFill: z.number(), room: z.string(), cleanedAt: iso.nullable(), usedSince: z.boolean() }).nullable(),
   supplier: z.strictObject({ name: z.string(), lotCode: z.string() }).nullable(),
   jars: z.array(z.strictObject({ sizeMl: z.int(), netGrams: z.number(), first: z.string(), last: z.string(), count: z.int() })),
   relatives: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), grams: z.number(), direction: z.enum(['in', 'out']) })),
-  lines: z.array(bookLine), tally: tallyReply, waterPhaseSalt: z.number().nullable(), acidLimit: z.number(), packable: z.string().nullable(),
+  lines: z.array(bookLine), tally: tallyReply, salt: saltFigure.nullable(), acidLimit: z.number(), packable: z.string().nullable(),
   /** Of everything that went in, in time: also what came with kept brine. */
   allergens: z.array(z.strictObject({ words: z.string(), certain: z.boolean(), from: z.array(z.string()) })),
 });
 export const lotsReply = z.strictObject({ lots: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), at: iso, state: z.string(), lastPh: z.number().nullable(), onHandGrams: z.number().nullable(), vesselTag: z.string().nullable(), jars: z.int().nullable() })), next: z.string().nullable() });
 
-export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), refusal: z.string().nullable(), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
+export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), refusal: z.string().nullable(), salt: saltFigure, /** What this house asks at packing. */ asks: z.array(z.string()), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
 
 export const traceNode = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),
@@ -195,6 +207,8 @@ export const traceReply = z.strictObject({
 });
 export const codeReply = z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), lotId: id.nullable() });
 
+export type ContentsReply = z.infer<typeof contents>;
+export type SaltFigureReply = z.infer<typeof saltFigure>;
 export type Recorded = z.infer<typeof recorded>;
 export type EntriesReply = z.infer<typeof entriesReply>;
 export type Person = z.infer<typeof person>;

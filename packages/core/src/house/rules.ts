@@ -1,3 +1,5 @@
+import { accept, refuse, type Outcome } from '../refusal.js';
+
 /** One way of answering a question of the house. */
 export interface RuleOption {
   readonly key: string;
@@ -65,3 +67,11 @@ export function ruleInForce(rule: HouseRule, chosen: Readonly<Record<string, str
 /** All choices in force, as a batch keeps them. */
 export const rulesInForce = (chosen: Readonly<Record<string, string>>, byFormula: Readonly<Record<string, string>> = {}): Record<string, string> =>
   Object.fromEntries(HOUSE_RULES.map((rule) => [rule.key, ruleInForce(rule, chosen, byFormula).option.key]));
+
+/** Answers that do not go together: nothing stands warm that was not heated. Source: handbook 4.3, 6. */
+export function decideTogether(rules: Readonly<Record<string, string>>): Outcome<void> {
+  if (rules['storage'] === 'ambient' && (rules['heat'] ?? 'alive') !== 'heat') {
+    return refuse('rule.notTogether', 'Ambient storage was given for what is kept alive. Only what is heated, to a scheduled process on file, stands warm: answer the question on heat first, or keep it cold.', { field: 'option' });
+  }
+  return accept(undefined);
+}

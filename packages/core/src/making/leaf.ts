@@ -19,3 +19,14 @@ export function decideDrain(input: { leafGrams: number; inBowlsGrams: number; dr
   }
   return accept({ rinsedGrams: inBowlsGrams - drainedGrams, lossFraction });
 }
+
+/**
+ * How a house lets a leaf go from the rinse: on a measured salt, on a taste against reference brines, or on the count
+ * of rinses, whose estimate is watched by the pH of the first days instead. Source: handbook 1.3, 2.3.
+ */
+export function decideLeafSalt(input: { way: 'measured' | 'taste' | 'count'; measured: boolean; tasted: boolean; reason: string | null }): Outcome<void> {
+  const { way, measured, tasted, reason } = input;
+  if (measured || way === 'count' || reason?.trim() || (way === 'taste' && tasted)) return accept(undefined);
+  const what = way === 'measured' ? 'This house rinses to a measured salt: measure the drained juice with a meter or a refractometer' : 'This house rinses to taste: say how it tasted against the two reference brines';
+  return refuse('leaf.saltNotMeasured', `${what}, or write why it goes on with the estimate.`, { field: 'measured' });
+}

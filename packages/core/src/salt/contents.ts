@@ -107,6 +107,12 @@ const minus = (a: Contents, b: Contents): Contents => ({
   known: a.known,
 });
 
+/** So many grams of a mix, or of a brine out of it. */
+export const shareOf = (of: Contents, grams: number): Contents => drawn(of, { at: 0, order: 0, from: null, to: null, takes: 'mix', grams });
+
+/** Both together. */
+export const together = (a: Contents, b: Contents): Contents => plus(a, b);
+
 /** Movements out of a vessel that take its brine: poured off, run over, dripped, skimmed. */
 export const BRINE_SINKS: readonly Sink[] = ['overflow', 'drip'];
 /** Entries that take brine off a vessel. */

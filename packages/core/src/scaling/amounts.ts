@@ -23,7 +23,7 @@ export interface Amounts {
   readonly parts: readonly WaterPhasePart[];
   readonly waterPhaseSalt: number;
   /** Heavy salting: the leaf after its rinses, and the salt that goes into the paste. */
-  readonly heavy: (HeavySalt & { readonly drainedGrams: number; readonly leafSalt: number; readonly measured: boolean; readonly without: number; readonly pasteSaltGrams: number }) | null;
+  readonly heavy: (HeavySalt & { readonly drainedGrams: number; readonly leafSalt: number; readonly measured: boolean; readonly without: number; readonly pasteSaltGrams: number; readonly leafSaltGrams: number }) | null;
   readonly filledLitres: number;
 }
 
@@ -61,7 +61,7 @@ export function amountsFor(input: { formula: ScalableFormula; chain: YieldChain;
     return {
       produceGrams, waterGrams, saltGrams: salt, lines, parts, filledLitres,
       waterPhaseSalt: waterPhaseSalt({ saltGrams: paste.leafSaltGrams + pasteSaltGrams, parts }),
-      heavy: { ...estimate, drainedGrams, leafSalt, measured: input.measuredLeafSalt != null, without: paste.without, pasteSaltGrams },
+      heavy: { ...estimate, drainedGrams, leafSalt, measured: input.measuredLeafSalt != null, without: paste.without, pasteSaltGrams, leafSaltGrams: paste.leafSaltGrams },
     };
   }
   const parts = [...produceWater, { grams: waterGrams, waterFraction: 1 }, ...others];

@@ -112,6 +112,8 @@ export const hold = pgTable('hold', {
   placedAt: moment().notNull(),
   liftedAt: moment(),
   liftReason: text(),
+  /** Ended by the rules themselves, because what it rested on was corrected. */
+  anew: boolean(),
 }, (t) => [primaryKey({ columns: [t.entryId, t.lotId] }), index('hold_open').on(t.lotId).where(sql`${t.liftedAt} is null`)]);
 
 /** A deviation accepted as it stood then: whatever is weighed in or corrected later asks again. */

@@ -1,23 +1,28 @@
 import type Router from '@koa/router';
+import { sql } from 'drizzle-orm';
 import { entriesRequest, photoId, type EntriesReply } from '@clear-tally/contract';
+import { rows } from '../../db/database.js';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
-import { applyRules } from '../../record/applyRules.js';
+import { applyRules, decideAnew } from '../../record/applyRules.js';
 import { recordEntries } from '../../record/record.js';
 import { refused } from '../../record/refused.js';
 import { signedIn, type Deps } from '../context.js';
 
 /** After these the rules look again at once; the clock makes them look every half minute. */
-const RULED_KINDS: ReadonlySet<string> = new Set(['ph.read', 'temperature.read', 'hold.lift', 'entry.correct', 'house.set']);
+const RULED_KINDS: ReadonlySet<string> = new Set(['ph.read', 'temperature.read', 'hold.lift', 'entry.correct', 'house.set', 'lot.transfer', 'vessel.topUp']);
+/** Nothing is taken from a vessel whose deadline has passed unnoticed. */
+const TAKING_KINDS: ReadonlySet<string> = new Set(['pack.run', 'lot.transfer', 'vessel.split', 'brine.keep', 'ingredient.add', 'preparation.make', 'taste.record', 'lot.ready']);
 
 /** The one way in. */
 export function entryRoutes(router: Router, deps: Deps): void {
   router.post('/api/entries', async (ctx) => {
     const actor = await signedIn(ctx, deps);
     const { entries } = entriesRequest.parse(ctx.request.body);
-    // Nothing is packed from a vessel whose deadline has passed unnoticed.
-    if (entries.some(({ kind }) => kind === 'pack.run')) await applyRules(deps.db, deps.now());
+    if (entries.some(({ kind }) => TAKING_KINDS.has(kind))) await applyRules(deps.db, deps.now());
     const recorded = await recordEntries(deps.db, { entries, actor, now: deps.now() });
-    const ruled = entries.filter(({ kind }) => RULED_KINDS.has(kind)).map(({ body }) => (body as { lotId?: string }).lotId);
+    const corrected = entries.flatMap(({ kind, body }) => (kind === 'entry.correct' ? [body.corrects] : []));
+    if (corrected.length > 0) await decideAnew(deps.db, deps.now(), await lotsRead(deps.db, corrected)).catch(() => 0);
+    const ruled = entries.filter(({ kind }) => RULED_KINDS.has(kind)).map(({ body }) => (body as { lotId?: string }).lotId ?? (body as { toLotId?: string }).toLotId);
     // What is recorded is recorded: a look that fails is made again by the clock.
     if (ruled.length > 0) await applyRules(deps.db, deps.now(), ruled.every((lotId) => lotId !== undefined) ? ruled : undefined).catch(() => 0);
     ctx.body = { recorded } satisfies EntriesReply;
@@ -36,6 +41,12 @@ export function entryRoutes(router: Router, deps: Deps): void {
     ctx.set('Cache-Control', 'private, max-age=31536000, immutable');
     ctx.body = found.bytes;
   });
+}
+
+/** Lots whose readings these entries are. */
+async function lotsRead(db: Deps['db'], entryIds: readonly string[]): Promise<string[]> {
+  const found = await rows<{ id: string }>(db, sql`select distinct lot_id as id from reading where root_entry_id in ${[...entryIds]}`);
+  return found.map(({ id }) => id);
 }
 
 async function bytesOf(stream: AsyncIterable<Buffer>): Promise<Buffer> {

@@ -1,10 +1,12 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkCelsius, checkMass, checkPh, formatGrams, tallyTolerance } from '@clear-tally/core';
+import { checkCelsius, checkMass, checkPh, formatGrams, jumps, tallyTolerance } from '@clear-tally/core';
 import { CORRECTABLE_KINDS, type BodyOf } from '@clear-tally/contract';
-import { rows } from '../../db/database.js';
+import { rows, type Transaction } from '../../db/database.js';
 import { journal, movement, reading, toGrams, toMilligrams } from '../../db/schema/index.js';
 import { balance, loadLot } from '../lots.js';
+import { phPoints } from '../readings.js';
 import { must, refused } from '../refused.js';
+import { fitnessOf } from './rounds.js';
 import type { Handler, Recording } from '../handler.js';
 
 /**
@@ -35,13 +37,23 @@ async function correctReading({ tx, entry, body, seq }: Recording<'entry.correct
   if (!latest) throw refused('lot.unknown', 'The reading is not in the book.', { field: 'corrects' });
   const value = right.kind === 'ph.read' ? must(checkPh({ ph: right.ph, confirmedUnusual: right.confirmedUnusual })) : must(checkCelsius(right.celsius));
   const sample = right.kind === 'ph.read' ? right.sample : null;
+  const at = new Date(latest.at);
   if (Number(latest.value) === value && latest.sample === sample) throw refused('correction.nothingChanged', `The line says ${value} already. Nothing was changed.`, { field: 'right' });
   await tx.insert(reading).values({
-    entryId: entry.id, rootEntryId: body.corrects, seq, lotId: latest.lot_id, kind: right.kind === 'ph.read' ? 'ph' : 'temperature', value, sample, at: new Date(latest.at),
-    // The meter stays the meter; a figure put right is no jump.
-    meterId: latest.meter_id, sampleCelsius: latest.sample_celsius === null ? null : Number(latest.sample_celsius), forRelease: latest.for_release, unfit: latest.unfit,
+    entryId: entry.id, rootEntryId: body.corrects, seq, lotId: latest.lot_id, kind: right.kind === 'ph.read' ? 'ph' : 'temperature', value, sample, at,
+    // The meter stays the meter; whether it vouches for the right figure, and whether that is off the trend, is asked anew.
+    meterId: latest.meter_id, sampleCelsius: latest.sample_celsius === null ? null : Number(latest.sample_celsius), ...(await asRead(tx, { ...latest, at, value, sample, corrects: body.corrects })),
   });
   return { facts: { was: Number(latest.value) }, lots: [latest.lot_id] };
+}
+
+async function asRead(tx: Transaction, of: { lot_id: string; meter_id: string | null; at: Date; value: number; sample: 'blended' | 'brine' | null; corrects: string }): Promise<{ forRelease: boolean; unfit: string | null; jumped: boolean }> {
+  if (of.sample === null) return { forRelease: false, unfit: null, jumped: false };
+  const { forRelease, unfit } = await fitnessOf(tx, of.meter_id, of.at, of.value);
+  const lot = await loadLot(tx, of.lot_id, 'corrects');
+  const others = (await phPoints(tx, [lot.id], { until: of.at })).get(lot.id)!.filter(({ rootEntryId }) => rootEntryId !== of.corrects);
+  const off = jumps({ points: others, ph: of.value, at: of.at.getTime(), filledAt: lot.at.getTime(), sample: of.sample });
+  return { forRelease, unfit, jumped: off?.jump ?? false };
 }
 
 async function correctSalt(recording: Recording<'entry.correct'>, grams: number, original: typeof journal.$inferSelect) {

@@ -1,12 +1,14 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { checkMass, decideBrineUse, decideConfirmed, decideFill, decideSaltBeforeFill, fillCode } from '@clear-tally/core';
-import { closing, labelPrinted, lot, room, vessel } from '../../db/schema/index.js';
+import { checkMass, decideBrineUse, decideConfirmed, decideFill, decideSaltBeforeFill, decideVesselSalt, fillCode, isWeak, type HoldRule } from '@clear-tally/core';
+import { closing, hold, labelPrinted, lot, room, saltAcceptance, vessel } from '../../db/schema/index.js';
 import type { Transaction } from '../../db/database.js';
 import { batchState } from '../batchSalt.js';
+import { saltOf } from '../contents.js';
+import { openHolds } from '../watched.js';
 import { saltConfirmation } from '../saltConfirmation.js';
 import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
-import type { Handler } from '../handler.js';
+import type { Handler, InHand } from '../handler.js';
 
 export async function loadVessel(tx: Transaction, vesselId: string) {
   const [found] = await tx.select().from(vessel).where(eq(vessel.id, vesselId));
@@ -40,8 +42,17 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
     { from: { lot: batch }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' },
     ...(brine ? [{ from: { lot: brine }, to: { lotId: body.fillLotId }, grams: body.brine!.grams, field: 'brine' }] : []),
   ]);
-  return { facts: { code, fillFraction: fit.fillFraction, window: fit.window }, lots: [batch.id, body.fillLotId, ...(brine ? [brine.id] : [])] };
+  const salt = await saltOf(tx, body.fillLotId);
+  must(decideVesselSalt({ tag: into.tag, waterPhaseSalt: salt.waterPhase, isReviewer: recording.isOwner, reason: body.weakSaltReason, doing: 'why it is filled so' }));
+  if (body.weakSaltReason && isWeak(salt)) await acceptWeak(recording, body.fillLotId, body.weakSaltReason);
+  return { facts: { code, fillFraction: fit.fillFraction, window: fit.window, waterPhaseSalt: salt.waterPhase, band: salt.band }, lots: [batch.id, body.fillLotId, ...(brine ? [brine.id] : [])] };
 };
+
+/** A reviewer's word on a vessel that stands weak: asked once, for the vessel as it stands. */
+export async function acceptWeak({ tx, at, seq }: Pick<InHand, 'tx' | 'at' | 'seq'>, fillLotId: string, reason: string): Promise<void> {
+  const row = { batchId: fillLotId, reason, at, seq };
+  await tx.insert(saltAcceptance).values(row).onConflictDoUpdate({ target: saltAcceptance.batchId, set: row });
+}
 
 /** The same vessel can be filled twice by one batch, on different days: the second fill gets a number. */
 export async function freeFillCode(tx: Transaction, batch: string, tag: string): Promise<string> {
@@ -52,6 +63,9 @@ export async function freeFillCode(tx: Transaction, batch: string, tag: string):
   }
 }
 
+/** What is hardest to end comes first. */
+const STRICTEST: readonly HoldRule[] = ['throwOut', 'late', 'rising', 'finding', 'upstream', 'person'];
+
 /** A merge or a top-up from a sister vessel: what is taken out later inherits both. */
 export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
   const { tx, body } = recording;
@@ -60,16 +74,32 @@ export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
   if (from.id === to.id) throw refused('lot.wrongKind', `${from.code} cannot be topped up from itself.`, { field: 'fromLotId' });
   refuseClosed(from, 'fromLotId');
   refuseClosed(to, 'toLotId');
-  await refuseHeld(tx, from, 'fromLotId');
+  const held = (await openHolds(tx, [from.id])).get(from.id) ?? [];
+  if (held.length > 0 && !(body.carryHolds && from.kind === 'fill')) {
+    throw refused('lot.onHold', `${from.code} is on hold: ${held.map(({ reason }) => reason).join('; ')}. What it is poured into goes on hold with it, for the same reasons: say so, or wait.`, { field: 'fromLotId', facts: { carries: from.kind === 'fill' } });
+  }
+  if (from.kind === 'fill' && from.formulaId !== to.formulaId && !body.confirmedOther) {
+    throw refused('lot.otherFormula', `${from.code} is ${from.name}, ${to.code} is ${to.name}. Poured together they are one thing with the allergens, the salt and the deadline of both. Is that meant?`, { field: 'fromLotId', facts: { asks: 'confirmedOther' } });
+  }
   must(checkMass({ grams: body.grams, field: 'grams' }));
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: to.id }, grams: body.grams, field: 'grams' }]);
-  return { lots: [from.id, to.id] };
+  // A mixture carries the holds of both its parts, each with what ends it.
+  if (held.length > 0) {
+    // One hold with the strictest rule of them: what ends that one would have ended the others.
+    const rule = STRICTEST.find((one) => held.some((open) => open.rule === one))!;
+    await tx.insert(hold).values({ entryId: recording.entry.id, lotId: to.id, reason: `${from.code}: ${held.map(({ reason }) => reason).join('; ')}`, rule, causeLot: null, placedAt: recording.at });
+  }
+  return { facts: held.length > 0 ? { carried: held.map(({ reason }) => reason) } : {}, lots: [from.id, to.id] };
 };
 
 /** The lid on. Said again when it is opened and closed anew; the book keeps every time. */
-export const vesselClosed: Handler<'vessel.close'> = async ({ tx, body, at, seq }) => {
+export const vesselClosed: Handler<'vessel.close'> = async ({ tx, body, at, seq, isOwner: isReviewer }) => {
   const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
   refuseClosed(fill, 'lotId');
+  const [accepted] = await tx.select().from(saltAcceptance).where(eq(saltAcceptance.batchId, fill.id));
+  const salt = await saltOf(tx, fill.id);
+  must(decideVesselSalt({ tag: fill.code, waterPhaseSalt: accepted ? null : salt.waterPhase, isReviewer, reason: body.weakSaltReason, doing: 'why it is closed so' }));
+  if (body.weakSaltReason && isWeak(salt)) await acceptWeak({ tx, at, seq }, fill.id, body.weakSaltReason);
   const row = { lotId: fill.id, closure: body.closure, headspaceMm: body.headspaceMm, weightItems: body.weightItems, tray: body.tray ? 'yes' as const : 'no' as const, at, seq };
   await tx.insert(closing).values(row).onConflictDoUpdate({ target: closing.lotId, set: row });
   return { facts: { weightsIn: body.weightItems.reduce((sum, item) => sum + item.count, 0) }, lots: [fill.id, fill.batchId!] };

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
-import { HOUSE_RULES } from '@clear-tally/core';
+import { decideTogether, formatPercent, HOUSE_RULES, ruleOption } from '@clear-tally/core';
 import { house, houseRule, person, room, vessel } from '../../db/schema/index.js';
-import { refused } from '../refused.js';
+import { must, refused } from '../refused.js';
 import type { Handler } from '../handler.js';
 
 export const houseFound: Handler<'house.found'> = async ({ tx, body }) => {
@@ -37,9 +37,14 @@ export const vesselClean: Handler<'vessel.clean'> = async ({ tx, body, at }) => 
 export const houseRuled: Handler<'house.rule'> = async ({ tx, body, seq }) => {
   const rule = HOUSE_RULES.find((one) => one.key === body.rule);
   if (!rule) throw refused('rule.unknown', `“${body.rule}” is no question of the house rules.`, { field: 'rule' });
-  const chosen = rule.options.find((one) => one.key === body.option);
-  if (!chosen) throw refused('rule.unknown', `“${body.option}” was given. Accepted are: ${rule.options.map((one) => one.words).join('; ')}.`, { field: 'option' });
+  const chosen = ruleOption(rule, body.option);
+  if (!chosen) {
+    const range = rule.figure ? `, or a figure from ${rule.figure.least} to ${rule.figure.most}` : '';
+    throw refused(rule.figure ? 'rule.outside' : 'rule.unknown', `“${body.option}” was given. Accepted are: ${rule.options.map((one) => one.words).join('; ')}${range}.`, { field: 'option' });
+  }
   if (chosen.asks && !body.reason) throw refused('rule.unknown', `“${chosen.words}” asks something in exchange: ${chosen.asks} Write down how this house does that.`, { field: 'reason' });
+  const others = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
+  must(decideTogether({ ...others, [rule.key]: chosen.key }));
   await tx.insert(houseRule).values({ rule: rule.key, option: chosen.key, seq }).onConflictDoUpdate({ target: houseRule.rule, set: { option: chosen.key, seq } });
   if (rule.key === 'acidLimit') await tx.update(house).set({ acidLimit: Number(chosen.key) });
   return { facts: { question: rule.question, answer: chosen.words } };
@@ -48,6 +53,8 @@ export const houseRuled: Handler<'house.rule'> = async ({ tx, body, seq }) => {
 export const houseSet: Handler<'house.set'> = async ({ tx, body }) => {
   const [now] = await tx.select().from(house);
   if (!now) throw refused('resource.unknown', 'This ledger has no house yet.');
+  const upsideDown = Object.values(body.saltBands ?? {}).find((band) => band && !(band.least < band.most));
+  if (upsideDown) throw refused('rule.outside', `A band from ${formatPercent(upsideDown.least, 1)} to ${formatPercent(upsideDown.most, 1)} was given. Its lower end lies under its upper one.`, { field: 'saltBands' });
   await tx.update(house).set({ settings: { ...now.settings, ...body } });
   return {};
 };

@@ -13,7 +13,7 @@ import { deliveryReceived, materialAdd, materialChange, stockCounted, supplierAd
 import { findingRecorded } from './judging.js';
 import { checkMade, meterAdded, meterCalibrated, planChanged, readySaid, roundQuieted, tasted, titrated } from './rounds.js';
 import { vesselSplit, vesselThrownOut, vesselToppedUp } from './tending.js';
-import { holdLift, holdPlace, holdRuled, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
+import { holdAnew, holdLift, holdPlace, holdRuled, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
 
 /** One handler for every kind of entry: the compiler demands it. */
 export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
@@ -68,6 +68,7 @@ export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'acid.titrate': titrated,
   'lot.ready': readySaid,
   'hold.byRule': holdRuled,
+  'hold.anew': holdAnew,
   'find.record': findingRecorded,
   'vessel.throwOut': vesselThrownOut,
   'vessel.topUp': vesselToppedUp,

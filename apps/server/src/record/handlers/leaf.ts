@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { checkMass, decideDrain } from '@clear-tally/core';
+import { checkMass, decideDrain, decideLeafSalt, effectsOf } from '@clear-tally/core';
 import { leafLog, toMilligrams } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
 import { batchState, type BatchState } from '../batchSalt.js';
@@ -40,6 +40,7 @@ export const leafDrained: Handler<'leaf.drain'> = async (recording) => {
   const { rinsedGrams, lossFraction } = must(decideDrain({ leafGrams: state.produceGrams, inBowlsGrams: inBowls, drainedGrams: body.drainedGrams, reason: body.reason }));
   const estimate = await leafEstimate(tx, batch.id, state, at);
   const [measuredBefore] = await rows<{ salt: string; how: string }>(tx, sql`select water_phase_salt as salt, how from leaf_log where batch_id = ${batch.id} and water_phase_salt is not null order by seq desc limit 1`);
+  must(decideLeafSalt({ way: effectsOf(batch.rules ?? {}).leafSalt, measured: body.measured !== null || measuredBefore !== undefined, tasted: body.tasted !== null, reason: body.reason }));
   const salt = body.measured?.waterPhaseSalt ?? (measuredBefore ? Number(measuredBefore.salt) : estimate.estimate);
   const how = body.measured?.how ?? measuredBefore?.how ?? 'estimate';
   await tx.insert(leafLog).values({ entryId: entry.id, batchId: batch.id, what: 'drain', drainedMilligrams: toMilligrams(body.drainedGrams), waterPhaseSalt: salt, how, tasted: body.tasted, by: entry.by, at, seq });

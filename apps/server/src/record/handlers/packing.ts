@@ -1,13 +1,12 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkMass, decideFill, decidePackable, fillCode, formatGrams, jarCode, pairAtLimit, runCode, tally } from '@clear-tally/core';
+import { checkMass, decideFill, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
-import { house, jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
-import { rows, type Reader, type Transaction } from '../../db/database.js';
-import { lastPh } from '../../db/lotFigures.js';
-import { addLot, addMovements, loadLot, openHold, type LotRow } from '../lots.js';
+import { jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
+import { rows } from '../../db/database.js';
+import { addLot, addMovements, loadLot, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
 import { nextBatchCode } from './batches.js';
-import { phPoints } from '../watched.js';
+import { loadWatched } from '../watched.js';
 import { loadVessel } from './filling.js';
 import type { Handler, InHand } from '../handler.js';
 
@@ -20,8 +19,9 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
   if (batches.size > 1) {
     throw refused('pack.differentBatches', `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`, { field: 'from' });
   }
-  const [of] = await tx.select({ acidLimit: house.acidLimit }).from(house);
-  for (const fill of fills) must(decidePackable({ fill: { code: fill.code, lastPh: await lastPhOf(tx, fill.id), onHold: await openHold(tx, fill.id), closed: fill.closedAt !== null, ...(await openingOf(tx, fill, of!.acidLimit)) }, acidLimit: of!.acidLimit }));
+  // One list: what the page of a vessel shows is what is asked here.
+  const watched = new Map((await loadWatched(tx, at, fills.map(({ id }) => id))).map((vessel) => [vessel.lotId, vessel]));
+  for (const fill of fills) must(watched.get(fill.id)!.packable);
   const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
   for (const part of body.from) must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
   const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
@@ -48,17 +48,6 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
   for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
   return { facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) }, lots: [body.runLotId, ...fills.map((fill) => fill.id)] };
 };
-
-/** Of a vessel from before the ledger: whether its two readings are there. Worked case W20. */
-export async function openingOf(tx: Reader, fill: LotRow, acidLimit: number): Promise<{ beforeLedger: boolean; twoReadings: boolean }> {
-  const beforeLedger = fill.origin === 'beforeLedger';
-  return { beforeLedger, twoReadings: beforeLedger && pairAtLimit({ points: (await phPoints(tx, [fill.id])).get(fill.id)!, limit: acidLimit }) !== null };
-}
-
-async function lastPhOf(tx: Transaction, lotId: string): Promise<number | null> {
-  const [row] = await rows<{ value: string | null }>(tx, sql`select ${lastPh(sql`${lotId}`)} as value`);
-  return row?.value ? Number(row.value) : null;
-}
 
 /** Serial ranges, one after the other, in the order of the sizes given. */
 async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: BodyOf<'pack.run'>['jars']) {

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import { brineCode, checkMass, decideBrineUse, formatGrams, KEPT_BRINE, PREPARATION_WORDS } from '@clear-tally/core';
+import { brineCode, checkMass, decideBrineUse, decideUseBy, formatGrams, KEPT_BRINE, PREPARATION_WORDS } from '@clear-tally/core';
 import { house, lot, movement, toGrams, toMilligrams } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
 import { batchState } from '../batchSalt.js';
@@ -104,17 +104,20 @@ export const brineKept: Handler<'brine.keep'> = async (recording) => {
   must(checkMass({ grams: body.grams, what: 'brine', field: 'grams' }));
   const batch = await loadLot(tx, fill.batchId!, 'fillLotId', ['batch']);
   const code = await nextPreparationCode(tx, batch);
-  const useBy = body.useBy ?? (await lastDay(tx, at));
+  const days = await keptDays(tx);
+  const useBy = must(decideUseBy({ typed: body.useBy, latest: await lastDay(tx, at), days }));
   await addLot(recording, { id: body.lotId, code, kind: 'preparation', form: 'keptBrine', name: `Kept brine of ${fill.code}`, origin: 'made', at, batchId: batch.id, generation, useBy });
   await addMovements(recording, [{ from: { lot: fill }, to: { lotId: body.lotId }, grams: body.grams, field: 'grams' }]);
   return { facts: { code, generation, useBy }, lots: [fill.id, body.lotId] };
 };
 
 /** Kept brine is good for 30 days cold, or what the house says. */
-async function lastDay(tx: Transaction, at: Date): Promise<string> {
+async function keptDays(tx: Transaction): Promise<number> {
   const [of] = await tx.select({ settings: house.settings }).from(house);
-  return houseDay(tx, new Date(at.getTime() + (of?.settings.keptBrineDays ?? KEPT_BRINE.days) * 86_400_000));
+  return of?.settings.keptBrineDays ?? KEPT_BRINE.days;
 }
+
+const lastDay = async (tx: Transaction, at: Date): Promise<string> => houseDay(tx, new Date(at.getTime() + (await keptDays(tx)) * 86_400_000));
 
 /** The rest of a weighing goes back before it met anything: the weighing stands with what really went in. */
 export const remainderReturned: Handler<'remainder.return'> = async (recording) => {

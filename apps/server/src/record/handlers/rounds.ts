@@ -1,10 +1,11 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkKey, CHECK_KINDS, meterFitness, QUIET_KINDS, slopeAndOffset, titratableAcidity, whyNotTaste } from '@clear-tally/core';
+import { checkKey, CHECK_KINDS, meterFitness, phStanding, QUIET_KINDS, slopeAndOffset, titratableAcidity, whyNotTaste } from '@clear-tally/core';
 import { calibration, checkMark, checkPlan, meter } from '../../db/schema/index.js';
 import { rows, type Reader } from '../../db/database.js';
 import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
 import { refused } from '../refused.js';
-import { openHolds, phPoints } from '../watched.js';
+import { phPoints } from '../readings.js';
+import { loadWatched, openHolds } from '../watched.js';
 import { refuseUnknownPhoto } from '../photos.js';
 import type { Handler } from '../handler.js';
 
@@ -52,9 +53,9 @@ export const tasted: Handler<'taste.record'> = async (recording) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
   refuseClosed(of, 'lotId');
   early(of, at);
-  const last = (await phPoints(tx, [of.id])).get(of.id)!.at(-1);
-  const why = whyNotTaste({ lastPh: last?.ph ?? null, onHold: ((await openHolds(tx, [of.id])).get(of.id) ?? []).length > 0 });
-  if (why) throw refused('taste.notYet', `${of.code}: ${why}. Nobody tastes before that.`, { field: 'lotId', facts: { lastPh: last?.ph ?? null } });
+  const standing = phStanding((await phPoints(tx, [of.id])).get(of.id)!);
+  const why = whyNotTaste({ lastPh: standing.counting?.ph ?? null, strictPh: standing.strict, onHold: ((await openHolds(tx, [of.id])).get(of.id) ?? []).length > 0 });
+  if (why) throw refused('taste.notYet', `${of.code}: ${why}. Nobody tastes before that.`, { field: 'lotId', facts: { lastPh: standing.last?.ph ?? null } });
   await tx.insert(checkMark).values({ entryId: entry.id, lotId: of.id, key: 'taste', what: 'taste', words: null, quiet: true, figure: null, says: body.says, detail: { marks: body.marks, offNotes: body.offNotes, colourThrough: body.colourThrough, note: body.note }, by: entry.by, at, seq });
   if (body.grams > 0) await addMovements(recording, [{ from: { lot: of }, to: { sink: 'sample' }, grams: body.grams, field: 'grams' }]);
   return { lots: [of.id] };
@@ -97,20 +98,20 @@ export const meterCalibrated: Handler<'meter.calibrate'> = async ({ tx, entry, b
   const buffers = by.how === 'buffers' ? by.buffers.map(({ ph }) => ph) : by.buffers;
   if (!(found.slopePercent > 0 && found.slopePercent < 400)) throw refused('meter.buffers', `These millivolts give a slope of ${found.slopePercent.toFixed(0)} %. Are the buffers swapped? The acid one gives the higher millivolts.`, { field: 'by' });
   await tx.insert(calibration).values({ entryId: entry.id, meterId: of.id, buffers, slopePercent: found.slopePercent, offsetMillivolts: found.offsetMillivolts, checkBuffer: body.check?.buffer ?? null, checkRead: body.check?.read ?? null, by: entry.by, at, seq });
-  const fitness = meterFitness({ kind: of.kind, calibration: { at: at.getTime(), slopePercent: found.slopePercent, offsetMillivolts: found.offsetMillivolts, check: body.check }, at: at.getTime() });
+  const fitness = meterFitness({ kind: of.kind, calibration: { at: at.getTime(), buffers, slopePercent: found.slopePercent, offsetMillivolts: found.offsetMillivolts, check: body.check }, at: at.getTime() });
   return { facts: { slopePercent: Math.round(found.slopePercent * 10) / 10, offsetMillivolts: Math.round(found.offsetMillivolts * 10) / 10, fit: fitness.fit, reasons: fitness.reasons } };
 };
 
 /** Whether readings with this meter count for release at a moment, and why not. */
-export async function fitnessOf(tx: Reader, meterId: string | null | undefined, at: Date): Promise<{ forRelease: boolean; unfit: string | null; tag: string | null }> {
+export async function fitnessOf(tx: Reader, meterId: string | null | undefined, at: Date, ph: number): Promise<{ forRelease: boolean; unfit: string | null; tag: string | null }> {
   if (!meterId) return { forRelease: false, unfit: 'no meter named', tag: null };
   const [of] = await tx.select().from(meter).where(eq(meter.id, meterId));
   if (!of) throw refused('meter.unknown', 'This meter is not known in this house. Choose it from the list.', { field: 'meterId' });
-  const [last] = await rows<{ at: Date; slope: string; offset: string; buffer: string | null; read: string | null }>(tx, sql`
-    select at, slope_percent as slope, offset_millivolts as "offset", check_buffer as buffer, check_read as read from calibration where meter_id = ${meterId} and at <= ${at.toISOString()} order by at desc, seq desc limit 1`);
+  const [last] = await rows<{ at: Date; buffers: number[]; slope: string; offset: string; buffer: string | null; read: string | null }>(tx, sql`
+    select at, buffers, slope_percent as slope, offset_millivolts as "offset", check_buffer as buffer, check_read as read from calibration where meter_id = ${meterId} and at <= ${at.toISOString()} order by at desc, seq desc limit 1`);
   const fitness = meterFitness({
-    kind: of.kind, at: at.getTime(),
-    calibration: last ? { at: new Date(last.at).getTime(), slopePercent: Number(last.slope), offsetMillivolts: Number(last.offset), check: last.buffer === null ? null : { buffer: Number(last.buffer), read: Number(last.read) } } : null,
+    kind: of.kind, at: at.getTime(), ph,
+    calibration: last ? { at: new Date(last.at).getTime(), buffers: last.buffers, slopePercent: Number(last.slope), offsetMillivolts: Number(last.offset), check: last.buffer === null ? null : { buffer: Number(last.buffer), read: Number(last.read) } } : null,
   });
   return { forRelease: fitness.fit, unfit: fitness.fit ? null : fitness.reasons.join('; '), tag: of.tag };
 }

@@ -1,10 +1,10 @@
 import { and, eq, isNull } from 'drizzle-orm';
-import { checkMass, decideFill, formatGrams } from '@clear-tally/core';
+import { checkMass, decideFill, decideVesselSalt, formatGrams, isWeak } from '@clear-tally/core';
 import { hold, lot } from '../../db/schema/index.js';
-import { waterPhaseOf } from '../composition.js';
+import { saltOf } from '../contents.js';
 import { addLot, addMovements, balance, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
-import { freeFillCode, loadVessel } from './filling.js';
+import { acceptWeak, freeFillCode, loadVessel } from './filling.js';
 import type { Handler } from '../handler.js';
 
 /** What is lost takes its salt with it when it ran over; what dried away left it behind. Worked case W8. */
@@ -14,7 +14,7 @@ export const vesselToppedUp: Handler<'vessel.topUp'> = async (recording) => {
   refuseClosed(of, 'lotId');
   must(checkMass({ grams: body.lostGrams, what: 'what is lost', field: 'lostGrams' }));
   if (body.waterGrams + body.saltGrams > 0) must(checkMass({ grams: body.waterGrams + body.saltGrams, what: 'the top-up', field: 'waterGrams' }));
-  const before = await waterPhaseOf(tx, of.id);
+  const before = await saltOf(tx, of.id);
   const water = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
   await refuseHeld(tx, water, 'waterLotId');
   await addMovements(recording, [{ from: { lot: of }, to: { sink: body.how }, grams: body.lostGrams, field: 'lostGrams' }]);
@@ -25,7 +25,12 @@ export const vesselToppedUp: Handler<'vessel.topUp'> = async (recording) => {
     await addMovements(recording, [{ from: { lot: salt }, to: { lotId: of.id }, grams: body.saltGrams, field: 'saltGrams' }]);
   }
   if (body.waterGrams > 0) await addMovements(recording, [{ from: { lot: water }, to: { lotId: of.id }, grams: body.waterGrams, field: 'waterGrams' }]);
-  return { facts: { before, after: await waterPhaseOf(tx, of.id) }, lots: [of.id, water.id, ...(body.saltLotId ? [body.saltLotId] : [])] };
+  const after = await saltOf(tx, of.id);
+  // What stood weak before and is not thinned further was accepted then.
+  const thinned = isWeak(after) && !(isWeak(before) && after.waterPhase! >= before.waterPhase! - 1e-9);
+  must(decideVesselSalt({ tag: of.code, waterPhaseSalt: thinned ? after.waterPhase : null, isReviewer: recording.isOwner, reason: body.weakSaltReason, doing: 'why it is thinned so' }));
+  if (body.weakSaltReason && isWeak(after)) await acceptWeak(recording, of.id, body.weakSaltReason);
+  return { facts: { before: before.waterPhase, after: after.waterPhase, band: after.band }, lots: [of.id, water.id, ...(body.saltLotId ? [body.saltLotId] : [])] };
 };
 
 /** Part of a vessel in a free one. What holds the one holds the other. */

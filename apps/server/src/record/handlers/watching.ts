@@ -6,7 +6,8 @@ import { walkForward } from '../../db/walk.js';
 import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
 import { RULES_PERSON } from '../rulesPerson.js';
 import { must, refused } from '../refused.js';
-import { loadWatched, openHolds, phPoints } from '../watched.js';
+import { phPoints } from '../readings.js';
+import { loadWatched, openHolds } from '../watched.js';
 import { fitnessOf } from './rounds.js';
 import type { Handler, InHand } from '../handler.js';
 
@@ -14,7 +15,7 @@ export const phRead: Handler<'ph.read'> = async ({ tx, entry, body, seq, at }) =
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
   const ph = must(checkPh({ ph: body.ph, confirmedUnusual: body.confirmedUnusual }));
   if (at < of.at) throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, { field: 'happenedAt' });
-  const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, at);
+  const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, at, ph);
   const off = of.kind === 'fill' ? await offTheTrend(tx, of, { ph, at: at.getTime(), sample: body.sample }) : null;
   if (off?.jump && !body.confirmedJump) {
     throw refused('ph.jump', `pH ${ph.toFixed(2)} was given; after ${off.last.toFixed(2)}, ${off.least.toFixed(2)} to ${off.most.toFixed(2)} was expected of ${of.code}. Read again at once${off.fits.length > 0 ? `; or was the probe in ${off.fits.join(' or ')}?` : '.'} If it stays so, record it: both readings are kept.`, {
@@ -28,7 +29,7 @@ export const phRead: Handler<'ph.read'> = async ({ tx, entry, body, seq, at }) =
 /** Whether a reading is off the trend of its vessel, and which sisters of its batch it fits better. */
 async function offTheTrend(tx: Reader, of: LotRow, input: { ph: number; at: number; sample: 'blended' | 'brine' }): Promise<(NonNullable<ReturnType<typeof jumps>> & { fits: string[] }) | null> {
   // The trend is told by its last readings.
-  const points = (await phPoints(tx, [of.id], 12)).get(of.id)!;
+  const points = (await phPoints(tx, [of.id], { last: 12 })).get(of.id)!;
   const found = jumps({ points, ...input, filledAt: of.at.getTime() });
   if (!found?.jump) return found ? { ...found, fits: [] } : null;
   const sisters = await rows<{ code: string; ph: string }>(tx, sql`
@@ -75,6 +76,16 @@ export const holdRuled: Handler<'hold.byRule'> = async ({ tx, entry, body, at })
   return { lots: [of.id] };
 };
 
+/** Ended by the rules themselves: a reading it rested on was corrected, and it would not have been placed. */
+export const holdAnew: Handler<'hold.anew'> = async ({ tx, entry, body, at }) => {
+  if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. A reviewer ends a hold with a reason.');
+  const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
+  const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason, anew: true })
+    .where(and(isNull(hold.liftedAt), eq(hold.entryId, body.holdId), eq(hold.rule, body.rule), sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})`)).returning({ lotId: hold.lotId });
+  if (ended.length === 0) throw refused('lot.notOnHold', `This hold on ${of.code} has ended already.`, { field: 'holdId' });
+  return { lots: [...new Set([of.id, ...ended.map(({ lotId }) => lotId)])] };
+};
+
 export async function placeHold({ tx, entry, at }: Pick<InHand, 'tx' | 'entry' | 'at'>, row: { lotId: string; rule: 'late' | 'rising' | 'throwOut' | 'finding'; reason: string }): Promise<void> {
   await tx.insert(hold).values({ entryId: entry.id, ...row, causeLot: null, placedAt: at });
 }
@@ -89,7 +100,7 @@ export const holdLift: Handler<'hold.lift'> = async ({ tx, body, at }) => {
   const [settings] = await tx.select({ acidLimit: house.acidLimit }).from(house);
   const [watched] = of.kind === 'fill' ? await loadWatched(tx, at, [of.id]) : [];
   const points = watched?.phs ?? (await phPoints(tx, [of.id])).get(of.id)!;
-  for (const one of lifting) must(decideLift({ code: of.code, rule: one.rule, placedAt: one.placedAt, points, acidLimit: settings!.acidLimit, throwOut: one.rule === 'late' && watched?.lateness.state === 'throwOut' }));
+  for (const one of lifting) must(decideLift({ code: of.code, rule: one.rule, placedAt: one.placedAt, points, acidLimit: settings!.acidLimit, throwOut: watched?.lateness.state === 'throwOut' && (one.rule === 'late' || one.rule === 'rising') }));
   const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason })
     .where(and(isNull(hold.liftedAt), inArray(hold.entryId, lifting.map(({ entryId }) => entryId)), lifting.some(({ causeLot }) => causeLot === null) ? sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})` : eq(hold.lotId, of.id)))
     .returning({ lotId: hold.lotId });

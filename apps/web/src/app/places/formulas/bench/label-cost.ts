@@ -24,7 +24,7 @@ import type { FormulaReply, HouseReply, Material } from '@clear-tally/contract';
         @if (r.costPerJar !== null) { <dt><b>A jar</b>, of {{ r.jars }}</dt><dd class="figure"><b>{{ money(r.costPerJar) }}</b></dd> }
         @if (margin(); as m) { <dt>Left of the price</dt><dd class="figure">{{ m }}</dd> }
       </dl>
-      <p class="small soft">Salt and sodium are estimates of the mix, before anything drains.@if (r.unpriced.length > 0) { Without a price: {{ r.unpriced.join(', ') }}.}</p>
+      <p class="small soft">{{ scaled().heavy ? 'Salt and sodium are estimates for the leaf after rinsing' + (scaled().heavy!.measured ? ', from its measured salt' : '') + ', with its paste.' : 'Salt and sodium are estimates of the mix, before anything drains.' }}@if (r.unpriced.length > 0) { Without a price: {{ r.unpriced.join(', ') }}.}</p>
       <div class="stack rule">
         <h2>What if it were another material?</h2>
         <div><label for="swap-from">Instead of</label><select id="swap-from" (change)="from.set($any($event.target).value)"><option value="">choose a line</option>@for (line of swappable(); track line.id) { <option [value]="line.id" [selected]="line.id === from()">{{ line.name }}</option> }</select></div>
@@ -71,7 +71,7 @@ export class LabelCost {
       const of: Material | undefined = line.role === 'salt' ? salt : id ? known.get(id) : undefined;
       const grams = line.grams ?? 0;
       return {
-        name: line.role === 'salt' ? 'Salt' : line.role === 'water' ? 'Water' : (of?.name ?? line.name), grams, waterFraction: of?.waterFraction ?? (line.role === 'water' ? 1 : 0), saltFraction: of?.saltFraction ?? 0, isSalt: line.role === 'salt',
+        name: line.role === 'salt' ? 'Salt' : line.role === 'water' ? 'Water' : (of?.name ?? line.name), grams, waterFraction: of?.waterFraction ?? (line.role === 'water' ? 1 : 0), saltFraction: of?.saltFraction ?? 0, isSalt: line.role === 'salt', rinsed: scaled.heavy !== null && (line.role === 'produce' || line.key === 'salt'),
         allergens: of?.allergens ?? [], mayContain: of?.details.mayContain, diet: of?.details.diet, contents: of?.details.contents, costPerKg: of?.details.costPerKg ?? null,
         boughtGrams: line.role === 'produce' ? grams / this.formula().yields.trim : grams,
       };
@@ -79,6 +79,7 @@ export class LabelCost {
     const jars = this.jars().reduce((sum, jar) => sum + jar.count, 0);
     const packaging = this.jars().reduce((sum, jar) => sum + jar.count * (this.formula().jarSizes.find((size) => size.sizeMl === jar.sizeMl)?.packagingCost ?? 0), 0);
     const labour = this.formula().labour;
-    return rollUp({ parts, jars, packagingPerJar: jars > 0 ? packaging / jars : 0, labour: labour ? { ...labour, costPerHour: this.house().settings.labourPerHour } : undefined });
+    const { heavy } = scaled;
+    return rollUp({ parts, rinsedTo: heavy && { grams: heavy.drainedGrams, saltGrams: heavy.leafSaltGrams }, jars, packagingPerJar: jars > 0 ? packaging / jars : 0, labour: labour ? { ...labour, costPerHour: this.house().settings.labourPerHour } : undefined });
   }
 }

@@ -1,0 +1,1 @@
+ALTER TABLE "hold" ADD COLUMN "anew" boolean;

@@ -1,0 +1,44 @@
+import { sql } from 'drizzle-orm';
+import { contentsOf, NOTHING_IN, saltFigure, takesOf, type Contents, type ContentMovement, type SaltFigure, type SupplyContents } from '@clear-tally/core';
+import { rows, type Reader } from '../db/database.js';
+import { toGrams } from '../db/schema/index.js';
+
+interface MovementRow {
+  id: string; at: Date; kind: string; from: string | null; to: string | null; sink: string | null; mg: string; fromKind: string | null; leaves: string | null;
+}
+interface SupplyRow { id: string; water: string; salt: string; kind: string }
+
+/**
+ * What stands in each of these lots, by the movements up to a moment: the one place where the server reckons salt and
+ * water. Book, filling, top-up, guide, starters, kept brine and papers read it here.
+ */
+export async function loadContents(reader: Reader, lotIds: readonly string[], until?: Date): Promise<Map<string, Contents>> {
+  if (lotIds.length === 0) return new Map();
+  // Everything that ever came into them, through however many vessels; each lot once.
+  const moved = await rows<MovementRow>(reader, sql`
+    with recursive above as (
+      select id from lot where id in ${[...lotIds]} and kind <> 'supply'
+      union
+      select l.id from above a join live_movement m on m.to_lot = a.id join lot l on l.id = m.from_lot and l.kind <> 'supply'
+    )
+    select m.id, m.at, m.kind, m.from_lot as "from", m.to_lot as "to", m.sink, m.milligrams as mg, f.kind as "fromKind", g.water_phase_salt as leaves
+    from live_movement m left join lot f on f.id = m.from_lot left join leaf_log g on g.entry_id = m.root_entry_id and m.sink = 'rinse'
+    where m.to_lot in (select id from above) or m.from_lot in (select id from above)`);
+  const supplyIds = [...new Set([...lotIds, ...moved.flatMap(({ from, fromKind }) => (fromKind === 'supply' ? [from!] : []))])];
+  const supplies = supplyIds.length === 0 ? [] : await rows<SupplyRow>(reader, sql`
+    select l.id, x.water_fraction as water, x.salt_fraction as salt, x.kind from lot l join material x on x.id = l.material_id where l.id in ${supplyIds} and l.kind = 'supply'`);
+  const made = new Map(supplies.map(({ id, water, salt, kind }): [string, SupplyContents] => [id, { waterFraction: Number(water), saltFraction: Number(salt), vegetable: kind === 'produce' }]));
+  const movements = moved.map(({ id, at, kind, from, to, sink, mg, fromKind, leaves }): ContentMovement => ({
+    at: new Date(at).getTime(), order: Number(id), from, to, grams: toGrams(mg), takes: takesOf({ kind, sink, fromVessel: fromKind === 'fill' }), leavesSalt: leaves === null ? null : Number(leaves),
+  }));
+  const standing = contentsOf({ supplies: made, movements, until: until?.getTime() });
+  return new Map(lotIds.map((id) => {
+    const supply = made.get(id);
+    return [id, supply ? { grams: 1, waterGrams: supply.waterFraction, saltGrams: supply.saltFraction, vegetableGrams: supply.vegetable ? 1 : 0, known: true } : (standing.get(id) ?? NOTHING_IN)];
+  }));
+}
+
+export const contentsIn = async (reader: Reader, lotId: string, until?: Date): Promise<Contents> => (await loadContents(reader, [lotId], until)).get(lotId)!;
+
+/** The salt of a lot on every scale. */
+export const saltOf = async (reader: Reader, lotId: string, until?: Date): Promise<SaltFigure> => saltFigure(await contentsIn(reader, lotId, until));
