@@ -4,7 +4,7 @@ import { PROBLEM_CODES } from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
 import { STATUS } from '../src/http/problems.js';
 import { Client, entryOf, ids, openHouse, PIN, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, type DryBatch } from './oneBatch.js';
+import { daysAgo, dryBatch, type DryBatch, readWell, sour } from './oneBatch.js';
 
 describe('what the house refuses, and changes nothing', () => {
   let house: TestHouse;
@@ -75,7 +75,7 @@ describe('what the house refuses, and changes nothing', () => {
   });
   it('packing more than is there', async () => {
     const next = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198 });
-    await house.record('ph.read', { lotId: next.fillId, ph: 3.7, sample: 'blended' });
+    await sour(house, next.fillId, daysAgo(30));
     await refuses(() => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: next.fillId, grams: 32_000, empties: true }], jars: [{ sizeMl: 330, netGrams: 320, count: 100 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }), 'lot.overdrawn');
     expect(await refuses(() => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: next.fillId, grams: 6400, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count: 10 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }), 'pack.tallyOpen')).toContain('3,200 g is missing');
   });
@@ -83,9 +83,10 @@ describe('what the house refuses, and changes nothing', () => {
     const next = await dryBatch(house, { tag: 'D2', produceGrams: 9000, saltGrams: 198, at: daysAgo(5) });
     const pack = () => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: next.fillId, grams: 3200, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count: 10 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null });
     await refuses(pack, 'pack.noPh');
-    await house.record('ph.read', { lotId: next.fillId, ph: 4.31, sample: 'blended' }, { at: daysAgo(2) });
+    await readWell(house, next.fillId, 4.31, daysAgo(3));
     await refuses(pack, 'pack.phAboveLimit');
-    await house.record('ph.read', { lotId: next.fillId, ph: 3.9, sample: 'blended' }, { at: daysAgo(1) });
+    await readWell(house, next.fillId, 3.9, new Date(Date.now() - 40 * 3_600_000));
+    await readWell(house, next.fillId, 3.88, new Date(Date.now() - 3 * 3_600_000));
     await house.record('hold.place', { lotId: next.fillId, reason: 'film' });
     expect(await refuses(pack, 'lot.onHold')).toContain('film');
     await refuses(() => maker.record('hold.lift', { lotId: next.fillId, reason: 'gone' }), 'who.notAllowed');

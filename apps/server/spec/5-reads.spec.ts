@@ -4,7 +4,7 @@ import type { HouseReply, LotReply, LotsReply, MakeReply, MakingReply, PackableR
 import { rows } from '../src/db/database.js';
 import { verifyChain } from '../src/record/verifyChain.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, packJars, receive } from './oneBatch.js';
+import { daysAgo, dryBatch, packJars, receive, sour } from './oneBatch.js';
 
 describe('what the places read', () => {
   let house: TestHouse;
@@ -92,10 +92,10 @@ describe('what the places read', () => {
 
   it('an emptied vessel leaves the shelf and is free again; its tally may take gas within its range', async () => {
     const batch = await dryBatch(house, { tag: 'C2', produceGrams: 14_600, saltGrams: 321, at: daysAgo(25) });
-    await house.record('ph.read', { lotId: batch.fillId, ph: 3.6, sample: 'blended' });
+    await sour(house, batch.fillId, daysAgo(25));
     expect((await get<ShelfReply>('/api/shelf')).vessels.map((vessel) => vessel.vesselTag)).toContain('C2');
     expect((await get<PackableReply>('/api/packable')).fills.find((fill) => fill.lotId === batch.fillId)!.day).toBe(25);
-    await packJars(house, batch.fillId, 46, { empties: true });
+    await packJars(house, batch.fillId, 46, { empties: true, at: new Date() });
     expect((await get<ShelfReply>('/api/shelf')).vessels.map((vessel) => vessel.vesselTag)).not.toContain('C2');
     expect((await get<HouseReply>('/api/house')).vessels.find((vessel) => vessel.tag === 'C2')!.takenBy).toBeNull();
     const [{ code }] = (await rows<{ code: string }>(house.connection.db, sql`select code from lot where id = ${batch.fillId}`)) as [{ code: string }];

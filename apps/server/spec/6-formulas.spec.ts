@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { formulaFile, formulaFileSchema, formulaReply, houseReply, lotReply, type BodyOf } from '@clear-tally/contract';
 import { readRecipe } from '@clear-tally/core';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, receive } from './oneBatch.js';
+import { daysAgo, dryBatch, readWell, receive } from './oneBatch.js';
 
 type Formula = BodyOf<'formula.save'>;
 
@@ -100,7 +100,10 @@ describe('the formula book', () => {
     it('the pH limit is the house limit, never above 4.6', async () => {
       await house.record('house.rule', { rule: 'acidLimit', option: '4.0', reason: null });
       expect(houseReply.parse((await client.get('/api/house')).body).acidLimit).toBe(4);
-      expect(await refusalOf(house.record('house.rule', { rule: 'acidLimit', option: '4.8', reason: 'x' }))).toBe('rule.unknown');
+      expect(await refusalOf(house.record('house.rule', { rule: 'acidLimit', option: '4.8', reason: 'x' }))).toBe('rule.outside');
+      await house.record('house.rule', { rule: 'acidLimit', option: '4.1', reason: null });
+      expect(houseReply.parse((await client.get('/api/house')).body).acidLimit).withContext('any limit up to 4.6').toBe(4.1);
+      expect(await refusalOf(house.record('house.rule', { rule: 'storage', option: 'ambient', reason: 'on the stall' }))).withContext('nothing live stands warm').toBe('rule.notTogether');
       await house.record('house.rule', { rule: 'acidLimit', option: '4.2', reason: null });
     });
     it('settings not named stay as they were', async () => {
@@ -126,7 +129,7 @@ describe('the formula book', () => {
       await house.record('ingredient.add', { batchId: donor.batchId, fromLotId: seed, grams: 60 }, { at: daysAgo(20) });
       const fillLotId = ids.next();
       await house.record('vessel.fill', { fillLotId, batchId: donor.batchId, vesselId: house.vessel('C1'), grams: 14_900, brine: null }, { at: daysAgo(20, 10) });
-      await house.record('ph.read', { lotId: fillLotId, ph: 3.6, sample: 'blended' }, { at: daysAgo(6) });
+      await readWell(house, fillLotId, 3.6, daysAgo(6));
       const child = await dryBatch(house, { tag: 'C2', fill: false, at: daysAgo(5) });
       await house.record('ingredient.add', { batchId: child.batchId, fromLotId: fillLotId, grams: 200 }, { at: daysAgo(5, 10) });
       const { lots } = (await client.get('/api/lots?kind=batch')).body as { lots: { lotId: string; code: string }[] };

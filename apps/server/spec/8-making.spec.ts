@@ -1,6 +1,6 @@
 import { lotReply, makeReply, startersReply, timersReply, type BodyOf, type MakeReply } from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, receive } from './oneBatch.js';
+import { daysAgo, dryBatch, readWell, receive } from './oneBatch.js';
 
 describe('the making day', () => {
   let house: TestHouse;
@@ -56,12 +56,12 @@ describe('the making day', () => {
     });
     it('begun and finished are labour minutes, in the book by name', async () => {
       await house.record('step.begin', { batchId, step: 'inspect' }, { at: at(1), ...by() });
-      await house.record('step.finish', finish('inspect', { checked: ['firm', 'ends', 'pierced'] }), { at: at(5), ...by() });
+      await house.record('step.finish', finish('inspect', { checked: ['firm', 'ends', 'pierced', 'washed'] }), { at: at(5), ...by() });
       const inspect = (await make(batchId)).steps.find((step) => step.key === 'inspect')!;
       expect([inspect.state, inspect.labourMinutes, inspect.by]).toEqual(['done', 4, 'Ma']);
     });
     it('two people at the same step: the second is told who was first, and nothing is written twice', async () => {
-      const answer = await client.record('step.finish', finish('inspect', { checked: ['firm', 'ends', 'pierced'] }));
+      const answer = await client.record('step.finish', finish('inspect', { checked: ['firm', 'ends', 'pierced', 'washed'] }));
       expect([answer.status, answer.body.code]).toEqual([409, 'making.stepDone']);
       expect(answer.body.detail).toContain('Ma person at');
     });
@@ -74,7 +74,7 @@ describe('the making day', () => {
     it('no step of another sheet', async () => expect(await refusalOf(house.record('step.begin', { batchId, step: 'rinse' }, by()))).toBe('making.stepUnknown'));
     it('the batch closes when steps, bowls, labels and left-over brine are settled; then nothing more goes in', async () => {
       expect(await refusalOf(house.record('batch.close', { batchId, note: null }, by()))).toBe('making.stepsOpen');
-      await house.record('step.finish', finish('close', { checked: ['air', 'heavy', 'headspace', 'closure'] }), by());
+      await house.record('step.finish', finish('close', { checked: ['air', 'heavy', 'headspace', 'tray', 'counted', 'lid', 'dark'] }), by());
       await house.record('step.finish', finish('label', { skipped: 'printer jammed, written by hand' }), by());
       const open = await make(batchId);
       const left = open.inBowlsGrams;
@@ -200,6 +200,8 @@ describe('the making day', () => {
       const keep = (lotId: string) => house.record('brine.keep', { lotId, fillLotId: a.fillLotId, grams: 350, useBy: null }, { at: at(200), ...by() });
       expect(await refusalOf(keep(ids.next()))).toBe('pack.noPh');
       await house.record('ph.read', { lotId: a.fillLotId, ph: 3.7, sample: 'brine' }, { at: at(150), ...by() });
+      expect(await refusalOf(keep(ids.next()))).withContext('brine alone opens nothing').toBe('pack.noPh');
+      await readWell(house, a.fillLotId, 3.7, at(160));
       expect((await keep(keptLot)).facts).toEqual(jasmine.objectContaining({ generation: 1 }));
     });
     it('it starts B, and B’s own brine is the second generation', async () => {

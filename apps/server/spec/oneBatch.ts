@@ -1,4 +1,5 @@
 import type { Actor } from '../src/record/record.js';
+import type { Recorded } from '@clear-tally/contract';
 import { ids, type TestHouse } from './house.js';
 
 export const daysAgo = (days: number, hour = 9): Date => {
@@ -28,6 +29,28 @@ export async function dryBatch(house: TestHouse, options: { tag: string; produce
   const salt = await house.record('salt.weigh', { batchId, saltLotId: saltLot, grams: saltGrams, alreadyIn: true }, { at, by });
   if (options.fill !== false) await house.record('vessel.fill', { fillLotId: fillId, batchId, vesselId: house.vessel(options.tag), grams: produceGrams + saltGrams, brine: null }, { at, by });
   return { batchId, fillId, saltEntry: salt.id, shredLot, saltLot };
+}
+
+const meters = new WeakMap<TestHouse, string>();
+
+/** A blended reading that counts: by a meter calibrated the hour before, with its acid buffer read again. */
+export async function readWell(house: TestHouse, lotId: string, ph: number, at = new Date(), more: { sample?: 'blended' | 'brine' } = {}): Promise<Recorded> {
+  if (!meters.has(house)) {
+    meters.set(house, ids.next());
+    await house.record('meter.add', { meterId: meters.get(house)!, tag: 'MR', name: 'Meter of readings', kind: 'meter' }, { at: daysAgo(59) });
+  }
+  const meterId = meters.get(house)!;
+  await house.record('meter.calibrate', { meterId, celsius: 20, by: { how: 'buffers', buffers: [{ ph: 7, millivolts: 2 }, { ph: 4.01, millivolts: 172 }] }, check: { buffer: 4.01, read: 4.02 } }, { at: new Date(at.getTime() - 60_000), by: house.maker });
+  return house.record('ph.read', { lotId, ph, sample: 'blended', meterId, confirmedJump: true, ...more }, { at, by: house.maker });
+}
+
+/** Sour in time, and read twice a day apart before it is packed. */
+export async function sour(house: TestHouse, lotId: string, filledAt: Date, packedAt = new Date()): Promise<void> {
+  const before = (hours: number): Date => new Date(packedAt.getTime() - hours * 3_600_000);
+  const early = new Date(Math.min(filledAt.getTime() + 4 * 86_400_000, before(60).getTime()));
+  await readWell(house, lotId, 4.1, early);
+  await readWell(house, lotId, 3.74, before(30));
+  await readWell(house, lotId, 3.7, before(2));
 }
 
 /** Jars of 320 g from a vessel that has a fitting pH. */

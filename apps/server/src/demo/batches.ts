@@ -22,14 +22,20 @@ export interface BatchPlan {
   readonly souring?: { readonly start: number; readonly end: number; readonly perHour: number };
   readonly celsius?: number;
   readonly packedDaysAgo?: number;
+  /** Days on which it is read beside the plan, two in a row before something is taken. */
+  readonly pairOn?: readonly number[];
   /** Salt first written down wrong, then corrected. */
   readonly slippedSalt?: boolean;
 }
 
 export interface Lived { readonly batchId: string; readonly fillIds: string[]; readonly runIds: string[] }
 
-/** Reading days of the house's check plan. */
+/** Reading days of the house's check plan; before it is packed, two within three days. */
 const PH_DAYS = [1, 2, 3, 5, 7, 14, 21, 28, 35, 42, 49, 56];
+const readingDays = (plan: BatchPlan): number[] => {
+  const packed = plan.packedDaysAgo === undefined ? [] : [plan.daysAgo - plan.packedDaysAgo - 3, plan.daysAgo - plan.packedDaysAgo - 1];
+  return [...new Set([...PH_DAYS, ...packed, ...(plan.pairOn ?? [])])].filter((day) => day >= 1).sort((a, b) => a - b);
+};
 
 /** Plans the life of a batch: weighed, salted, filled, read, and packed when its time has come. */
 export function planBatch(diary: Diary, house: Founded, lots: Record<string, string>, plan: BatchPlan): Lived {
@@ -95,18 +101,18 @@ function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; fil
   // This morning's round is still to be walked.
   const until = plan.packedDaysAgo ?? 1;
   const warmth = plan.celsius ?? 14;
-  for (const day of PH_DAYS) {
+  for (const day of readingDays(plan)) {
     if (plan.daysAgo - day < until) break;
     const at = diary.moment(plan.daysAgo - day, 8, 5 + Math.floor(diary.random.next() * 50));
     if (at.getTime() > diary.moment(0, 23, 59).getTime() || at <= input.filledAt) break;
     const hours = (at.getTime() - input.filledAt.getTime()) / 3_600_000;
     // Sour comes slowly at first: a lag, then an exponential way down.
     const fallen = 1 - Math.exp(-perHour * Math.max(0, hours - 14));
-    const ph = Math.round((start - (start - end) * fallen + diary.random.around(0.05)) * 100) / 100;
+    const ph = Math.round((start - (start - end) * fallen + diary.random.around(0.03)) * 100) / 100;
     const celsius = Math.round((warmth + diary.random.around(1.2)) * 10) / 10;
     const actor = input.actors[day % input.actors.length]!;
     diary.plan(at, async () => {
-      await diary.record('ph.read', { lotId: input.lotId, ph, sample: day < 3 ? 'brine' : 'blended', meterId: input.meterId, sampleCelsius: celsius }, at, actor);
+      await diary.record('ph.read', { lotId: input.lotId, ph, sample: day < 2 ? 'brine' : 'blended', meterId: input.meterId, sampleCelsius: celsius }, at, actor);
       await diary.record('temperature.read', { lotId: input.lotId, celsius }, new Date(at.getTime() + 60_000), actor);
     });
   }

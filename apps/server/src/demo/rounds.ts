@@ -49,5 +49,5 @@ function planStories(diary: Diary, house: Founded, { film, pinkTop }: { film: st
     await diary.record('loss.record', { lotId: film, sink: 'spoiled', grams: 38, note: 'film skimmed' }, seen, house.people.tomasz);
   });
   const pink = diary.moment(1, 10, 15);
-  diary.plan(pink, async () => void (await diary.record('find.record', { lotId: pinkTop, finding: 'pinkTop', place: 'surface', verdict: 'hold', reason: null, note: 'two pink patches under the lid', photo: null }, pink, house.people.ines)));
+  diary.plan(pink, async () => void (await diary.record('find.record', { lotId: pinkTop, finding: 'pinkTop', place: 'piece', verdict: 'hold', reason: null, note: 'three pink pieces under the weight', photo: null }, pink, house.people.ines)));
 }

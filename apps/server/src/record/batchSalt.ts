@@ -1,8 +1,8 @@
 import { sql } from 'drizzle-orm';
-import { saltTarget, shareOf, together, type BatchSalt, type Contents } from '@clear-tally/core';
+import { saltTarget, shareOf, type BatchSalt } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
 import { toGrams } from '../db/schema/index.js';
-import { contentsIn } from './contents.js';
+import { loadMade } from './contents.js';
 import { refused } from './refused.js';
 import type { LotRow } from './lots.js';
 import type { BodyOf } from '@clear-tally/contract';
@@ -46,19 +46,12 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
   return { ...state, targetGrams: saltTarget(state) };
 }
 
-/** A brine as it was made, before anything was taken from it: its strength is the same. */
-async function contentsBefore(tx: Reader, lotId: string): Promise<Contents> {
-  const [first] = await rows<{ at: Date | null }>(tx, sql`select min(at) as at from live_movement where from_lot = ${lotId}`);
-  const before = await contentsIn(tx, lotId, first?.at ? new Date(new Date(first.at).getTime() - 1) : undefined);
-  return before.grams > 0 ? before : together(before, await contentsIn(tx, lotId));
-}
-
 /** Water and salt that another batch's left-over brine brought. */
 async function joinedBrine(tx: Reader, brineId: string): Promise<{ waterGrams: number; saltGrams: number }> {
   const sources = await rows<{ from: string; mg: string }>(tx, sql`select from_lot as from, sum(milligrams) as mg from live_movement where to_lot = ${brineId} and kind = 'brine.join' group by 1`);
   let [waterGrams, saltGrams] = [0, 0];
   for (const { from, mg } of sources) {
-    const joined = shareOf(await contentsBefore(tx, from), toGrams(mg));
+    const joined = shareOf((await loadMade(tx, [from])).get(from)!, toGrams(mg));
     waterGrams += joined.waterGrams;
     saltGrams += joined.saltGrams;
   }

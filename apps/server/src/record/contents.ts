@@ -8,13 +8,10 @@ interface MovementRow {
 }
 interface SupplyRow { id: string; water: string; salt: string; kind: string }
 
-/**
- * What stands in each of these lots, by the movements up to a moment: the one place where the server reckons salt and
- * water. Book, filling, top-up, guide, starters, kept brine and papers read it here.
- */
-export async function loadContents(reader: Reader, lotIds: readonly string[], until?: Date): Promise<Map<string, Contents>> {
-  if (lotIds.length === 0) return new Map();
-  // Everything that ever came into them, through however many vessels; each lot once.
+interface Ledger { readonly supplies: ReadonlyMap<string, SupplyContents>; readonly movements: readonly ContentMovement[]; readonly vessels: ReadonlySet<string> }
+
+/** Everything that ever came into these lots, through however many vessels; each lot once. */
+async function ledgerOf(reader: Reader, lotIds: readonly string[]): Promise<Ledger> {
   const moved = await rows<MovementRow>(reader, sql`
     with recursive above as (
       select id from lot where id in ${[...lotIds]} and kind <> 'supply'
@@ -25,16 +22,41 @@ export async function loadContents(reader: Reader, lotIds: readonly string[], un
     from live_movement m left join lot f on f.id = m.from_lot left join leaf_log g on g.entry_id = m.root_entry_id and m.sink = 'rinse'
     where m.to_lot in (select id from above) or m.from_lot in (select id from above)`);
   const supplyIds = [...new Set([...lotIds, ...moved.flatMap(({ from, fromKind }) => (fromKind === 'supply' ? [from!] : []))])];
-  const supplies = supplyIds.length === 0 ? [] : await rows<SupplyRow>(reader, sql`
+  const found = await rows<SupplyRow>(reader, sql`
     select l.id, x.water_fraction as water, x.salt_fraction as salt, x.kind from lot l join material x on x.id = l.material_id where l.id in ${supplyIds} and l.kind = 'supply'`);
-  const made = new Map(supplies.map(({ id, water, salt, kind }): [string, SupplyContents] => [id, { waterFraction: Number(water), saltFraction: Number(salt), vegetable: kind === 'produce' }]));
   const movements = moved.map(({ id, at, kind, from, to, sink, mg, fromKind, leaves }): ContentMovement => ({
     at: new Date(at).getTime(), order: Number(id), from, to, grams: toGrams(mg), takes: takesOf({ kind, sink, fromVessel: fromKind === 'fill' }), leavesSalt: leaves === null ? null : Number(leaves),
   }));
-  const standing = contentsOf({ supplies: made, movements, until: until?.getTime() });
+  return {
+    supplies: new Map(found.map(({ id, water, salt, kind }): [string, SupplyContents] => [id, { waterFraction: Number(water), saltFraction: Number(salt), vegetable: kind === 'produce' }])),
+    movements, vessels: new Set(moved.flatMap(({ from, fromKind }) => (fromKind === 'fill' && from ? [from] : []))),
+  };
+}
+
+const ofSupply = (supply: SupplyContents): Contents => ({ grams: 1, waterGrams: supply.waterFraction, saltGrams: supply.saltFraction, vegetableGrams: supply.vegetable ? 1 : 0, known: true });
+
+/**
+ * What stands in each of these lots, by the movements up to a moment: the one place where the server reckons salt and
+ * water. Book, filling, top-up, guide, starters, kept brine and papers read it here.
+ */
+export async function loadContents(reader: Reader, lotIds: readonly string[], until?: Date): Promise<Map<string, Contents>> {
+  if (lotIds.length === 0) return new Map();
+  const { supplies, movements } = await ledgerOf(reader, lotIds);
+  const standing = contentsOf({ supplies, movements, until: until?.getTime() });
+  return new Map(lotIds.map((id) => [id, supplies.has(id) ? ofSupply(supplies.get(id)!) : (standing.get(id) ?? NOTHING_IN)]));
+}
+
+/**
+ * What each of these lots is made of, as it was before anything was taken from it: its strength for whoever used it up.
+ * Of a vessel it is the brine.
+ */
+export async function loadMade(reader: Reader, lotIds: readonly string[]): Promise<Map<string, Contents>> {
+  if (lotIds.length === 0) return new Map();
+  const { supplies, movements, vessels } = await ledgerOf(reader, lotIds);
   return new Map(lotIds.map((id) => {
-    const supply = made.get(id);
-    return [id, supply ? { grams: 1, waterGrams: supply.waterFraction, saltGrams: supply.saltFraction, vegetableGrams: supply.vegetable ? 1 : 0, known: true } : (standing.get(id) ?? NOTHING_IN)];
+    if (supplies.has(id)) return [id, ofSupply(supplies.get(id)!)];
+    const made = contentsOf({ supplies, movements: movements.filter(({ from, takes }) => from !== id || takes === 'water' || takes === 'rinse') }).get(id) ?? NOTHING_IN;
+    return [id, vessels.has(id) ? { ...made, grams: made.waterGrams + made.saltGrams, vegetableGrams: 0 } : made];
   }));
 }
 
