@@ -29,7 +29,7 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
     left join salt_acceptance a on a.batch_id = ${batch.id} and not exists (
       select 1 from movement m where m.to_lot in (${batch.id}, b.id) and m.kind in ('produce.weigh', 'brine.make', 'brine.join', 'salt.weigh') and m.seq > a.seq)`);
   if (!row?.data) throw refused('formula.unknown', `${batch.code} stands from before the ledger and has no formula: nothing is weighed into it.`);
-  const produceGrams = toGrams(row.produce_mg ?? 0);
+  const produceGrams = toGrams(row.produce_mg ?? 0) + (await lateProduceGrams(tx, batch.id, row.data));
   const joined = row.brine_id ? await joinedBrine(tx, row.brine_id) : { waterGrams: 0, saltGrams: 0 };
   const state = {
     formula: row.data,
@@ -44,6 +44,18 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
     acceptedReason: row.reason,
   };
   return { ...state, targetGrams: saltTarget(state) };
+}
+
+/**
+ * A vegetable that joined late and is no line of the formula is salted like the rest: the target follows it, and a second
+ * dose is weighed. Worked case W7.
+ */
+async function lateProduceGrams(tx: Reader, batchId: string, formula: BodyOf<'formula.save'>): Promise<number> {
+  const known = [...formula.produce, ...formula.lines].map(({ materialId }) => materialId);
+  const [late] = await rows<{ mg: string | null }>(tx, sql`
+    select sum(m.milligrams) as mg from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id
+    where m.to_lot = ${batchId} and m.kind = 'ingredient.add' and x.kind = 'produce' and x.id not in ${known}`);
+  return toGrams(late?.mg ?? 0);
 }
 
 /** Water and salt that another batch's left-over brine brought. */

@@ -4,9 +4,10 @@ import { parseNumber, type DecimalMark } from './parseNumber.js';
 /** Readings outside this are lawful but rare in this trade, and asked about. Source: handbook 2.8. */
 export const USUAL_PH = { least: 2.5, most: 7.5 } as const;
 
-export function parsePh(input: { text: string; decimalMark?: DecimalMark }): Outcome<number> {
+/** A typed pH, with or without its sign: "3.7", "pH 3,7". `confirmedUnusual` once somebody has said that a rare one stands. */
+export function parsePh(input: { text: string; decimalMark?: DecimalMark; confirmedUnusual?: boolean }): Outcome<number> {
   const number = parseNumber({ text: input.text.replace(/^\s*ph\s*/i, ''), decimalMark: input.decimalMark });
-  return number.ok ? checkPh({ ph: number.value }) : number;
+  return number.ok ? checkPh({ ph: number.value, confirmedUnusual: input.confirmedUnusual }) : number;
 }
 
 /** Refuses a pH off the scale; asks again outside 2.5-7.5 unless the person has said it is so. */

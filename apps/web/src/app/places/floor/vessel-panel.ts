@@ -16,7 +16,7 @@ import { openChecks, quietChecks } from './round';
     <div class="stack">
       @if (vessel().hold; as reason) { <p class="grave small"><ct-mark kind="hold"><b>On hold:</b> {{ reason }}. Do not taste.</ct-mark></p> }
       @if (vessel().odd) { <p class="watch small">More than 0.3 apart from its sisters today: look at this one.</p> }
-      @if (vessel().temperature.verdict !== 'met') { <p class="watch small"><b>{{ vessel().temperature.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ vessel().temperature.words }}.</p> }
+      @if (vessel().temperature.verdict === 'act' || vessel().temperature.verdict === 'watch') { <p class="watch small"><b>{{ vessel().temperature.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ vessel().temperature.words }}.</p> }
       @for (check of waiting(); track check.key) { <p class="soft small">{{ check.name }}: {{ check.why }}</p> }
       @if (mayRecord()) {
         @if (quiet().length > 0) { <button type="button" class="go wide" [disabled]="form.saving()" (click)="allQuiet()">All quiet: {{ quietNames() }}</button> }
@@ -39,7 +39,7 @@ import { openChecks, quietChecks } from './round';
         </div>
         <ct-refusal [message]="form.problem()" />
       }
-      <p class="small"><a [routerLink]="['/lots', vessel().code]">Its book</a> · <span class="soft">{{ vessel().lateness.words }}{{ LATENESS[vessel().lateness.state] }}</span>@if (missed(); as many) { <span class="soft"> · {{ many }} missed</span> }</p>
+      <p class="small"><a [routerLink]="['/lots', vessel().code]">Its book</a> · <span class="soft">{{ vessel().lateness.words }}{{ LATENESS[vessel().lateness.state] }}{{ vessel().lateness.unread ? ', nobody looked in time' : '' }}</span>@if (missed(); as many) { <span class="soft"> · {{ many }} missed</span> }</p>
     </div>
   `,
   styles: '.wide { width: 100%; min-height: 56px; } .ask { align-items: center; } .step { min-width: 48px; padding: 0 6px; } :host { --reading-width: 104px; }',

@@ -88,9 +88,9 @@ export class Judging {
   }
 
   protected facts(): string {
-    const facts = this.verdict()?.facts as { ageDays: number; ph: number | null; trend: string; celsius: number | null; waterPhaseSalt: number | null; closure: string | null } | undefined;
+    const facts = this.verdict()?.facts as { ageDays: number; phCounts: boolean; ph: number | null; trend: string; celsius: number | null; waterPhaseSalt: number | null; closure: string | null } | undefined;
     if (!facts) return '';
-    return [`day ${facts.ageDays}`, facts.ph === null ? 'no pH' : `pH ${facts.ph.toFixed(2)}${facts.trend === 'none' ? '' : `, ${facts.trend}`}`, facts.waterPhaseSalt && `${(facts.waterPhaseSalt * 100).toFixed(2)} % salt in the water`, facts.celsius !== null && `${facts.celsius.toFixed(1)} °C`, facts.closure].filter(Boolean).join(' · ');
+    return [`day ${facts.ageDays}`, facts.ph === null ? 'no pH' : `pH ${facts.ph.toFixed(2)}${facts.phCounts ? '' : ', by no reading that counts'}${facts.trend === 'none' ? '' : `, ${facts.trend}`}`, facts.waterPhaseSalt && `${(facts.waterPhaseSalt * 100).toFixed(2)} % salt in the water`, facts.celsius !== null && `${facts.celsius.toFixed(1)} °C`, facts.closure].filter(Boolean).join(' · ');
   }
 
   protected record(): void {

@@ -15,9 +15,9 @@ import { Refusal } from '../../ui/refusal';
     @for (one of watch().holds; track one.entryId) {
       <div class="grave stack">
         <ct-mark kind="hold"><b>On hold</b> since {{ house.dates().moment(iso(one.placedAt)) }}: {{ one.reason }}. Nothing is taken from it; do not taste.</ct-mark>
-        @if (one.rule === 'late') { <p class="small">It ends when a reviewer writes why, on two blended readings at the house limit or lower, taken since, with a meter fit for release. <a routerLink="/guide/above-the-limit">Above the limit, what now?</a></p> }
-        @if (one.rule === 'throwOut') { <p class="small">This hold is not lifted: throw it out, with a record. Do not add acid.</p> }
-        @if (rights.isOwner() && one.rule !== 'throwOut') {
+        @if (one.mayLift; as why) { <p class="small">{{ why }} <a routerLink="/guide/above-the-limit">Above the limit, what now?</a></p> }
+        @else if (!rights.isOwner()) { <p class="small">A reviewer may end it now, in writing.</p> }
+        @if (rights.isOwner() && one.mayLift === null) {
           @if (lifting() === one.entryId) {
             <form class="row" (submit)="$event.preventDefault(); lift()"><div style="flex: 1"><label [for]="'why-' + one.entryId">Why the hold can be lifted</label><input [id]="'why-' + one.entryId" class="words" type="text" [value]="reason()" (input)="reason.set($any($event.target).value); form.edited()" /></div><button class="stern" [disabled]="!reason().trim() || form.saving()">Lift this hold</button><button type="button" (click)="lifting.set(null)">Leave it</button></form>
             <ct-refusal [message]="form.problem()" />

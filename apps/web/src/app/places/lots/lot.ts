@@ -1,12 +1,13 @@
 import { Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { formatGrams, formatPercent } from '@clear-tally/core';
+import { formatGrams } from '@clear-tally/core';
 import type { LotReply, WatchReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
 import { Mark } from '../../ui/mark';
+import { saltWords } from '../../ui/salt-words';
 import { TallyView } from '../../ui/tally-view';
 import { VesselDrawing } from '../../ui/vessel-drawing';
 import { Waiting } from '../../ui/waiting';
@@ -23,7 +24,7 @@ import { ReadingForm } from './reading-form';
 
 const KIND_WORDS: Record<string, string> = { supply: 'supply lot', batch: 'batch', preparation: 'preparation', fill: 'vessel', run: 'packing run' };
 
-const EVENT_WORDS: Record<string, string> = { 'vessel.topUp': 'topped up', 'find.record': '', 'hold.place': 'hold', 'hold.byRule': 'hold, by rule', 'hold.lift': 'lifted', 'vessel.split': 'split', 'lot.transfer': 'merged', 'vessel.throwOut': 'thrown out' };
+const EVENT_WORDS: Record<string, string> = { 'vessel.topUp': 'topped up', 'find.record': '', 'hold.place': 'hold', 'hold.byRule': 'hold, by rule', 'hold.anew': 'decided anew', 'hold.lift': 'lifted', 'vessel.split': 'split', 'lot.transfer': 'merged', 'vessel.throwOut': 'thrown out' };
 
 /** The book of one lot: its chart, its lines, its tally, what stands before and after it. */
 @Component({
@@ -65,5 +66,7 @@ export class Lot {
   protected readonly readings = computed(() => (this.lot()?.lines ?? []).filter((line) => line.value !== null && (line.kind === 'ph.read' || line.kind === 'temperature.read') && line.lotCode === this.lot()!.code));
   protected readonly takesReadings = computed(() => this.lot() !== null && ['fill', 'run', 'preparation'].includes(this.lot()!.kind) && !this.lot()!.closed);
   protected readonly mass = (grams: number): string => formatGrams(grams);
-  protected readonly percent = formatPercent;
+  protected readonly saltIn = saltWords;
+  /** Every row of its list, not only those that packing asks. */
+  protected readonly allMet = computed(() => this.watch()?.conditions.every(({ state }) => state === 'met') ?? false);
 }

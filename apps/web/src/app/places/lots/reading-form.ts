@@ -20,9 +20,10 @@ import { Refusal } from '../../ui/refusal';
           <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">Blended</button>
           <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="sample.set('brine')">Brine only</button>
         </div>
-        <div class="short"><label for="celsius">{{ compact() ? "°C" : "Temperature, °C" }}</label><input id="celsius" type="text" inputmode="decimal" autocomplete="off" [value]="celsius()" [class.wrong]="celsiusMessage()" (input)="celsius.set($any($event.target).value); form.edited()" /></div>
+        <div class="short"><label for="celsius">{{ compact() ? "Vessel °C" : "Vessel, °C" }}</label><input id="celsius" type="text" inputmode="decimal" autocomplete="off" [value]="celsius()" [class.wrong]="celsiusMessage()" (input)="celsius.set($any($event.target).value); form.edited()" /></div>
         <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
       </div>
+      @if (phValue() !== null) { <div class="row sample"><label for="sample-celsius">Sample, °C, where the meter says it</label><input id="sample-celsius" type="text" inputmode="decimal" autocomplete="off" [value]="sampleCelsius()" [class.wrong]="sampleMessage()" (input)="sampleCelsius.set($any($event.target).value); form.edited()" /></div> }
       @if (live()?.ph; as now) { @if (now.settled) { <div><button type="button" (click)="take()">Take pH {{ now.ph.toFixed(2) }}, {{ now.celsius.toFixed(1) }} °C</button></div> } }
       @if (meters.meters().length > 0 && phValue() !== null) {
         <div class="meter">
@@ -40,11 +41,11 @@ import { Refusal } from '../../ui/refusal';
           <p>{{ form.problem() }}</p>
           <p class="row"><button type="button" (click)="stays()">It stays so: record {{ ph() }}</button>@for (tag of off.fits; track tag) { <button type="button" (click)="other(tag)">It was {{ tag }}</button> }</p>
         </div>
-      } @else { <ct-refusal [message]="celsiusMessage() ?? form.problem()" /> }
+      } @else { <ct-refusal [message]="celsiusMessage() ?? sampleMessage() ?? form.problem()" /> }
       @if (said(); as words) { <p class="note small" role="status">{{ words }}</p> }
     </form>
   `,
-  styles: ':host { display: block; } ct-refusal:empty { display: none; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
+  styles: ':host { display: block; } ct-refusal:empty { display: none; } .sample { align-items: center; font-size: 15px; } .sample label { margin: 0; } .sample input { width: 96px; text-align: right; min-height: 44px; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
 })
 export class ReadingForm {
   readonly lotId = input.required<string>();
@@ -63,6 +64,8 @@ export class ReadingForm {
   protected readonly said = signal<string | null>(null);
   protected readonly ph = signal('');
   protected readonly celsius = signal('');
+  /** Of the sample in the beaker: the meter corrects for it. It says nothing of the vessel. */
+  protected readonly sampleCelsius = signal('');
   protected readonly sample = signal<'blended' | 'brine'>('blended');
   protected readonly confirmed = signal(false);
   protected readonly form = recordingForm('reading', (recorded) => {
@@ -72,6 +75,7 @@ export class ReadingForm {
     this.recorded.emit();
     this.ph.set('');
     this.celsius.set('');
+    this.sampleCelsius.set('');
     this.confirmed.set(false);
   });
 
@@ -98,13 +102,19 @@ export class ReadingForm {
   protected readonly phValue = computed(() => {
     const parsed = this.parsedPh();
     if (parsed?.ok) return parsed.value;
-    return this.rare() && this.confirmed() ? Number(this.ph().replace(',', '.')) : null;
+    const sure = this.rare() && this.confirmed() ? parsePh({ text: this.ph(), decimalMark: this.house.house()?.decimalMark, confirmedUnusual: true }) : null;
+    return sure?.ok ? sure.value : null;
   });
   private readonly celsiusValue = computed(() => {
     const parsed = this.parsedCelsius();
     return parsed?.ok ? parsed.value : null;
   });
-  protected readonly ready = computed(() => !this.phMessage() && !this.celsiusMessage() && (this.phValue() !== null || this.celsiusValue() !== null));
+  private readonly parsedSample = computed(() => (this.sampleCelsius().trim() === '' ? null : parseTemperature({ text: this.sampleCelsius(), decimalMark: this.house.house()?.decimalMark })));
+  protected readonly sampleMessage = computed(() => {
+    const parsed = this.parsedSample();
+    return parsed && !parsed.ok ? parsed.refusal.message : parsed?.ok && (parsed.value < -2 || parsed.value > 60) ? `${this.sampleCelsius()} was given for the sample; −2 to 60 °C is accepted.` : null;
+  });
+  protected readonly ready = computed(() => !this.phMessage() && !this.celsiusMessage() && !this.sampleMessage() && (this.phValue() !== null || this.celsiusValue() !== null));
   protected readonly words = computed(() => {
     const parts = [this.phValue() === null ? null : `pH ${this.phValue()}`, this.celsiusValue() === null ? null : `${this.celsiusValue()!.toFixed(1)} °C`].filter(Boolean);
     return parts.length > 0 ? `Record ${parts.join(', ')}` : 'Record a reading';
@@ -121,7 +131,7 @@ export class ReadingForm {
     const now = this.live()?.ph;
     if (!now?.settled) return;
     this.ph.set(now.ph.toFixed(2));
-    this.celsius.set(now.celsius.toFixed(1));
+    this.sampleCelsius.set(now.celsius.toFixed(1));
     this.confirmed.set(false);
     this.jumped.set(false);
     this.said.set(null);
@@ -142,9 +152,11 @@ export class ReadingForm {
   protected record(): void {
     const ph = this.phValue();
     const celsius = this.celsiusValue();
+    const parsed = this.parsedSample();
+    const sampleCelsius = parsed?.ok ? parsed.value : null;
     if (!this.ready()) return;
     this.form.record(
-      ...(ph === null ? [] : [this.form.entry('ph.read', { lotId: this.lotId(), ph, sample: this.sample(), ...(this.confirmed() ? { confirmedUnusual: true } : {}), ...(this.jumped() ? { confirmedJump: true } : {}), ...(this.meters.meter() ? { meterId: this.meters.meter()!.meterId, sampleCelsius: celsius } : {}) })]),
+      ...(ph === null ? [] : [this.form.entry('ph.read', { lotId: this.lotId(), ph, sample: this.sample(), ...(this.confirmed() ? { confirmedUnusual: true } : {}), ...(this.jumped() ? { confirmedJump: true } : {}), ...(this.meters.meter() ? { meterId: this.meters.meter()!.meterId, sampleCelsius } : {}) })]),
       ...(celsius === null ? [] : [this.form.entry('temperature.read', { lotId: this.lotId(), celsius })]),
     );
   }

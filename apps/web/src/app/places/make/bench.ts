@@ -6,6 +6,7 @@ import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { clockWords, Timers } from '../../state/timers';
 import { Mark } from '../../ui/mark';
+import { CautionsAt } from '../../ui/cautions-at';
 import { Waiting } from '../../ui/waiting';
 import { Checks } from './checks';
 import { CleanStep } from './clean-step';
@@ -25,7 +26,7 @@ import { WaterStep } from './water-step';
 /** The run sheet: one step at a time in large type, the outline beside it. It stands where it stood, on any tablet. */
 @Component({
   selector: 'ct-bench',
-  imports: [Checks, CleanStep, CloseBatch, CloseStep, FillStep, LabelStep, LinesStep, Mark, PrepareStep, ProduceStep, RinseStep, RouterLink, SaltStep, StepEnd, StepHead, Waiting, WaterStep],
+  imports: [CautionsAt, Checks, CleanStep, CloseBatch, CloseStep, FillStep, LabelStep, LinesStep, Mark, PrepareStep, ProduceStep, RinseStep, RouterLink, SaltStep, StepEnd, StepHead, Waiting, WaterStep],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
 })
@@ -43,6 +44,8 @@ export class Bench {
   protected readonly batch = this.read.data;
   protected readonly chosen = linkedSignal<string | null>(() => (this.batchId(), this.step() ?? null));
   protected readonly proposed = computed(() => (Number(this.grams()) > 0 ? Number(this.grams()) : null));
+  /** Salt that something joining late asks for. */
+  protected readonly second = signal<number | null>(null);
   protected readonly others = computed(() => (this.making.data()?.batches ?? []).filter((batch) => batch.batchId !== this.batchId()).slice(0, 4));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
@@ -92,4 +95,9 @@ export class Bench {
 
   /** As they stood when the batch was started. */
   protected readonly rules = computed(() => HOUSE_RULES.flatMap((rule) => { const chosen = rule.options.find((one) => one.key === this.batch()?.rules[rule.key]); return chosen ? [{ question: rule.question, words: chosen.words }] : []; }));
+
+  protected secondDose(grams: number): void {
+    this.second.set(grams);
+    this.chosen.set('salt');
+  }
 }

@@ -20,7 +20,7 @@ import { TextField } from '../../ui/text-field';
       @if (sanitise() && minutes() === null) { <p class="soft small">A sanitiser without its contact time does nothing: look at its sheet.</p> }
       <ul>
         @for (vessel of vessels(); track vessel.id) {
-          <li><button type="button" (click)="clean(vessel.id)" [disabled]="form.saving() || !agent().trim()"><b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span><span class="small soft">{{ vessel.cleanedAt ? 'clean since ' + house.dates().moment(vessel.cleanedAt) : 'no cleaning recorded' }}</span></button></li>
+          <li><button type="button" (click)="clean(vessel.id)" [disabled]="form.saving() || !agent().trim()"><b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span><span class="small soft">{{ !vessel.cleanedAt ? 'no cleaning recorded' : vessel.usedSince ? 'used since it was cleaned ' + house.dates().moment(vessel.cleanedAt) : 'clean since ' + house.dates().moment(vessel.cleanedAt) }}</span></button></li>
         }
       </ul>
       @if (hidden() > 0) { <button type="button" class="plain" (click)="all.set(true)">{{ hidden() }} more free vessels</button> }

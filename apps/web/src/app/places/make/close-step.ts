@@ -1,13 +1,18 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { effectsOf, isWeak } from '@clear-tally/core';
 import type { BodyOf, MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { CountInput } from '../../ui/count-input';
 import { Refusal } from '../../ui/refusal';
+import { injectRights } from '../../state/person';
+import { saltWords } from '../../ui/salt-words';
 import { TextField } from '../../ui/text-field';
 
 type Closure = BodyOf<'vessel.close'>['closure'];
 const CLOSURE_WORDS: Record<Closure, string> = { airlock: 'airlock, filled', valve: 'valve lid', loose: 'loose lid', cloth: 'cloth', sealed: 'sealed, burped', vacuum: 'vacuum bag' };
+
+const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover leaf' } as const;
 
 /** Each filled vessel closed: what keeps it down, counted in so that it is counted out; headspace; lid; tray; and its room. */
 @Component({
@@ -17,7 +22,7 @@ const CLOSURE_WORDS: Record<Closure, string> = { airlock: 'airlock, filled', val
     <div class="stack">
       <div class="choices" role="group" aria-label="Vessel">@for (fill of batch().fills; track fill.lotId) { <button type="button" [attr.aria-pressed]="fill.lotId === now()?.lotId" (click)="chosen.set(fill.lotId)">{{ fill.vesselTag }}{{ fill.closure ? ' ✓' : '' }}</button> } @empty { <p class="note" style="padding: 10px 14px">Nothing is filled yet.</p> }</div>
       @if (now(); as fill) {
-        <p><b class="figure">{{ fill.code }}</b> · {{ fill.room }}{{ fill.closure ? ' · closed: ' + words[fill.closure] : '' }}</p>
+        <p><b class="figure">{{ fill.code }}</b> · {{ fill.room }} · {{ saltIn(fill.salt) }}{{ fill.closure ? ' · closed: ' + words[fill.closure] : '' }}</p>
         <form class="stack" (submit)="$event.preventDefault(); record()">
           <div><span class="label" id="closure">Closure</span><span class="choices" role="group" aria-labelledby="closure">@for (one of closures; track one) { <button type="button" [attr.aria-pressed]="closure() === one" (click)="closure.set(one)">{{ words[one] }}</button> }</span></div>
           @if (closure() === 'sealed') { <p class="watch">A sealed vessel is burped by its plan, eyes protected. Never sealed without a way out for the gas.</p> }
@@ -26,7 +31,11 @@ const CLOSURE_WORDS: Record<Closure, string> = { airlock: 'airlock, filled', val
             <ct-count label="Headspace, mm" [count]="headspace()" (countChange)="headspace.set($event)" />
             <label class="tick"><input type="checkbox" [checked]="tray()" (change)="tray.set($any($event.target).checked)" /> A tray stands under it</label>
           </div>
-          <div class="row"><button class="go" [disabled]="form.saving() || (count() ?? 0) > 0 && !what().trim()">Close {{ fill.vesselTag }}</button></div>
+          @if (stopped()) {
+            <div class="grave stack"><p><b>{{ fill.vesselTag }} stands at {{ saltIn(fill.salt) }}.</b> It is closed so only with a reviewer’s written reason.</p>
+              @if (rights.isOwner()) { <ct-text label="Why it is closed so, for the record" [value]="reason()" (valueChange)="reason.set($event); form.edited()" /> }</div>
+          }
+          <div class="row"><button class="go" [disabled]="form.saving() || (stopped() && !(rights.isOwner() && reason().trim())) || (count() ?? 0) > 0 && !what().trim()">Close {{ fill.vesselTag }}</button></div>
           <ct-refusal [message]="form.problem()" />
         </form>
         <div class="row"><span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.name === fill.room || moving.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
@@ -44,8 +53,13 @@ export class CloseStep {
   protected readonly chosen = signal<string | null>(null);
   protected readonly now = computed(() => this.batch().fills.find((fill) => fill.lotId === this.chosen()) ?? this.batch().fills.find((fill) => fill.closure === null) ?? this.batch().fills[0] ?? null);
   /** As the vessel is usually closed, until somebody says otherwise of this one. */
-  protected readonly closure = linkedSignal<string | null, Closure>({ source: computed(() => this.now()?.vesselTag ?? null), computation: (tag) => this.house.house()?.vessels.find((vessel) => vessel.tag === tag)?.closure ?? 'airlock' });
-  protected readonly what = signal('glass weights');
+  protected readonly closure = linkedSignal<string | null, Closure>({ source: computed(() => this.now()?.vesselTag ?? null), computation: (tag) => this.usual(tag) });
+  protected readonly rights = injectRights();
+  protected readonly reason = signal('');
+  protected readonly saltIn = saltWords;
+  /** Weak, and nobody has said why. */
+  protected readonly stopped = computed(() => this.now() !== null && isWeak(this.now()!.salt) && !this.now()!.weakAccepted);
+  protected readonly what = linkedSignal<string>(() => WEIGHT_WORDS[effectsOf(this.batch().rules).weight]);
   protected readonly count = signal<number | null>(null);
   protected readonly headspace = signal<number | null>(null);
   protected readonly tray = signal(true);
@@ -53,6 +67,7 @@ export class CloseStep {
   protected readonly form = recordingForm('vessel.close', () => {
     this.chosen.set(null);
     this.headspace.set(null);
+    this.reason.set('');
   });
   protected readonly moving = recordingForm('vessel.move');
 
@@ -60,7 +75,14 @@ export class CloseStep {
     const fill = this.now();
     if (!fill) return;
     const weightItems = (this.count() ?? 0) > 0 ? [{ what: this.what().trim(), count: this.count()!, grams: null }] : [];
-    this.form.record(this.form.entry('vessel.close', { lotId: fill.lotId, closure: this.closure(), headspaceMm: this.headspace(), weightItems, tray: this.tray() }));
+    this.form.record(this.form.entry('vessel.close', { lotId: fill.lotId, closure: this.closure(), headspaceMm: this.headspace(), weightItems, tray: this.tray(), ...(this.stopped() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}) }));
+  }
+
+  /** The house's way of closing; the vessel's own where that is one of the ways, or where a bag is a bag. */
+  private usual(tag: string | null): Closure {
+    const own = this.house.house()?.vessels.find((vessel) => vessel.tag === tag)?.closure ?? 'airlock';
+    const { closures } = effectsOf(this.batch().rules);
+    return own === 'vacuum' || closures.includes(own) ? own : closures[0]!;
   }
 
   protected move(roomId: string): void {

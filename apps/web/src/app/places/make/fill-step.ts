@@ -1,6 +1,6 @@
 import { Component, computed, input, signal, viewChildren } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { brineForVessel, formatGrams, FORMS, splitDose } from '@clear-tally/core';
+import { brineForVessel, effectsOf, formatGrams, FORMS, houseBandSays, isWeak, saltFigure, shareOf, splitDose, together } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
@@ -11,12 +11,19 @@ import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
 import { ScaleBar } from '../../ui/scale-bar';
 import { BrineLeft } from './brine-left';
+import { injectRights } from '../../state/person';
+import { SaltRuler } from '../../ui/salt-ruler';
+import { bandWords, saltWords } from '../../ui/salt-words';
+import { TextField } from '../../ui/text-field';
 import { VesselDrawing } from '../../ui/vessel-drawing';
+
+/** What a vessel filled to the brim holds: a finger stays for the lock. */
+const BRIM = 0.97;
 
 /** One or several vessels, each followed on its own from here on. */
 @Component({
   selector: 'ct-fill-step',
-  imports: [BrineLeft, Choice, CountInput, QuantityInput, Refusal, RouterLink, ScaleBar, VesselDrawing],
+  imports: [BrineLeft, Choice, CountInput, QuantityInput, Refusal, RouterLink, SaltRuler, ScaleBar, TextField, VesselDrawing],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-scale-bar [scale]="scale" />
@@ -29,7 +36,17 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
             @if (batch().brine) { <ct-quantity label="Brine poured" unit="kg" what="brine" [gramsPerMl]="1.02" [(grams)]="brine" [refusal]="form.problemAt('brine')" (edited)="form.edited()" /> }
             <label class="tick"><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The vessel is clean: washed and rinsed now</label>
           </div>
-          <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits()">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          @if (salt(); as figure) {
+            <div class="stack lid" [class.grave]="weak()" [class.watch]="!weak() && figure.band !== 'usual'">
+              <p><b>{{ vessel()?.tag ?? 'The vessel' }} would stand at {{ saltIn(figure) }}.</b> {{ figure.band === 'usual' ? '' : bandIn(figure.band!) + '.' }}@if (houseBand(); as own) { @if (own.state !== 'in') { {{ own.words }}. } }</p>
+              <ct-salt-ruler [now]="figure.waterPhase" [past]="batch().formula.pastWaterPhaseSalt" subject="this vessel" />
+              @if (weak()) {
+                @if (rights.isOwner()) { <ct-text label="Why it is filled so, for the record" [value]="reason()" (valueChange)="reason.set($event); form.edited()" /> }
+                @else { <p>Pour more of the brine, or ask a reviewer: it is filled so only with their written reason.</p> }
+              }
+            </div>
+          }
+          <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits() || (weak() && !(rights.isOwner() && reason().trim()))">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
           @if (batch().closedAt === null && leftGrams() > 0) {
             <div class="row split"><ct-count label="Split it over" [count]="over()" (countChange)="over.set($event)" />
               @for (part of parts(); track $index) { <button type="button" (click)="grams.set(part)">{{ mass(part) }}</button> }</div>
@@ -41,7 +58,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
         @if (vessel(); as v) {
           <figure>
             <ct-vessel-drawing [scale]="56" [vessel]="{ shape: v.shape, closure: v.closure, brimMl: v.brimMl, fill: total() / v.brimMl, hold: false, formulaNumber: batch().formula.number }" />
-            <figcaption><b>{{ percent() }} % full</b><br /><span [class.mustard]="window() !== 'in'">{{ windowWords() }}</span><br /><span class="soft small">{{ v.cleanedAt ? 'last cleaned ' + house.dates().moment(v.cleanedAt) : 'no cleaning recorded' }}</span></figcaption>
+            <figcaption><b>{{ percent() }} % full</b><br /><span [class.mustard]="window() !== 'in'">{{ windowWords() }}</span><br /><span class="soft small">{{ v.cleanedAt ? (v.usedSince ? 'used since it was cleaned ' : 'last cleaned ') + house.dates().moment(v.cleanedAt) : 'no cleaning recorded' }}</span></figcaption>
           </figure>
         }
       </div>
@@ -49,7 +66,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
     @if (batch().fills.length > 0) {
       <div class="rule stack" style="margin-top: 22px">
         <h2>Filled so far</h2>
-        @for (fill of batch().fills; track fill.lotId) { <p><a [routerLink]="['/lots', fill.code]" class="figure">{{ fill.code }}</a> · {{ mass(fill.grams) }} · {{ (fill.fillFraction * 100).toFixed(0) }} % full</p> }
+        @for (fill of batch().fills; track fill.lotId) { <p><a [routerLink]="['/lots', fill.code]" class="figure">{{ fill.code }}</a> · {{ mass(fill.grams) }} · {{ (fill.fillFraction * 100).toFixed(0) }} % full · {{ saltIn(fill.salt) }}</p> }
         @if (leftGrams() > 0) {
           <form class="row" (submit)="$event.preventDefault(); empty()"><p class="soft">{{ mass(leftGrams()) }} are left in the bowls.</p><button [disabled]="loss.saving()">Nothing more to fill: record {{ mass(leftGrams()) }} as residue</button></form>
           <ct-refusal [message]="loss.problem()" />
@@ -58,7 +75,7 @@ import { VesselDrawing } from '../../ui/vessel-drawing';
       </div>
     }
   `,
-  styles: '.two { display: grid; grid-template-columns: minmax(0, 1fr) 260px; gap: 26px; } figure { display: grid; justify-items: center; align-content: end; gap: 10px; text-align: center; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; margin-top: 26px; max-width: 250px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles: '.two { display: grid; grid-template-columns: minmax(0, 1fr) 260px; gap: 26px; } figure { display: grid; justify-items: center; align-content: end; gap: 10px; text-align: center; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; margin-top: 26px; max-width: 250px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); } .lid { gap: 6px; }',
 })
 export class FillStep {
   readonly batch = input.required<MakeReply>();
@@ -71,10 +88,14 @@ export class FillStep {
   protected readonly grams = signal<number | null>(null);
   protected readonly brine = signal<number | null>(null);
   protected readonly cleaned = signal(false);
+  protected readonly reason = signal('');
+  protected readonly rights = injectRights();
   protected readonly form = recordingForm('vessel.fill', () => {
     this.fields().forEach((field) => field.clear());
     this.vesselId.set(null);
     this.cleaned.set(false);
+    this.reason.set('');
+    this.brine.set(null);
     this.scale.taken();
   });
   protected readonly loss = recordingForm('loss.record');
@@ -94,13 +115,29 @@ export class FillStep {
     const vessel = this.vessel();
     if (!vessel || this.total() === 0) return 'in';
     const fill = this.total() / vessel.brimMl;
-    return fill < vessel.minFill ? 'under' : fill > vessel.maxFill ? 'over' : 'in';
+    return fill < vessel.minFill ? 'under' : fill > this.maxFill() ? 'over' : 'in';
   });
   protected readonly windowWords = computed(() => {
     const vessel = this.vessel()!;
-    const ends = `fill window ${(vessel.minFill * 100).toFixed(0)} to ${(vessel.maxFill * 100).toFixed(0)} %`;
+    const ends = `fill window ${(vessel.minFill * 100).toFixed(0)} to ${(this.maxFill() * 100).toFixed(0)} %${this.effects().toTheBrim ? ', to the brim: a tray under it, its level after a day' : ''}`;
     return { in: ends, under: `${ends}: too much air stays in`, over: `${ends}: it will run over` }[this.window()];
   });
+  private readonly effects = computed(() => effectsOf(this.batch().rules));
+  /** Under an airlock some houses fill to the brim. */
+  protected readonly maxFill = computed(() => (this.effects().toTheBrim ? Math.max(BRIM, this.vessel()?.maxFill ?? 0) : (this.vessel()?.maxFill ?? 1)));
+  /** The salt of the vessel as it would stand: what comes out of the bowls and what is poured, nothing of a plan. */
+  protected readonly salt = computed(() => {
+    const { bowls, brine } = this.batch();
+    const grams = this.scale.orLive(this.grams());
+    if (!grams || bowls.grams <= 0) return null;
+    const poured = brine && this.brine() ? shareOf(brine.contents, this.brine()!) : null;
+    const figure = saltFigure(poured ? together(shareOf(bowls, grams), poured) : shareOf(bowls, grams));
+    return figure.waterPhase === null ? null : figure;
+  });
+  protected readonly weak = computed(() => this.salt() !== null && isWeak(this.salt()!));
+  protected readonly houseBand = computed(() => (this.salt() ? houseBandSays({ figure: this.salt()!, form: this.batch().form, bands: this.house.house()?.settings.saltBands }) : null));
+  protected readonly saltIn = saltWords;
+  protected readonly bandIn = bandWords;
   /** Even parts of what is in the bowls, in whole grams, that add up. */
   protected readonly over = signal<number | null>(null);
   protected readonly parts = computed(() => (this.over() && this.over()! > 1 && this.over()! <= 12 ? splitDose({ doseGrams: Math.round(this.leftGrams()), shares: Array.from({ length: this.over()! }, () => 1), stepGrams: 1 }) : []));
@@ -110,8 +147,8 @@ export class FillStep {
     if (!vessel || !grams || !brine || brine.waterGrams === 0) return null;
     const named = this.batch().formula.produce.map((part) => ({ share: part.share, details: this.house.house()?.materials.find((material) => material.id === part.materialId)?.details }));
     const gramsPerMl = named.reduce((sum, part) => sum + part.share * (part.details?.gramsPerMl ?? FORMS[this.batch().formula.form].gramsPerMl), 0);
-    const need = brineForVessel({ room: vessel, solids: [{ grams, gramsPerMl }], strength: brine.saltGrams / (brine.saltGrams + brine.waterGrams), mostPacking: FORMS[this.batch().formula.form].mostPacking });
-    return need.ok ? `${vessel.tag} takes about ${formatGrams(need.value.brineGrams)} of brine beside this, up to ${(vessel.maxFill * 100).toFixed(0)} %.` : need.refusal.message;
+    const need = brineForVessel({ room: { ...vessel, maxFill: this.maxFill() }, solids: [{ grams, gramsPerMl }], strength: brine.saltGrams / (brine.saltGrams + brine.waterGrams), mostPacking: FORMS[this.batch().formula.form].mostPacking });
+    return need.ok ? `${vessel.tag} takes about ${formatGrams(need.value.brineGrams)} of brine beside this, up to ${(this.maxFill() * 100).toFixed(0)} %.` : need.refusal.message;
   });
   protected readonly leftGrams = computed(() => Math.max(0, this.batch().inBowlsGrams));
   protected readonly mass = (grams: number): string => formatGrams(grams);
@@ -120,7 +157,7 @@ export class FillStep {
     const grams = this.toRecord();
     if (!this.vesselId() || !grams) return;
     const brine = this.batch().brine && this.brine() ? { brineLotId: this.batch().brine!.lotId, grams: this.brine()! } : null;
-    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams, brine });
+    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams, brine, ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}) });
     // Both or neither: a cleaning without its fill would be a false line.
     if (this.cleaned()) this.form.record(this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling' }), fill);
     else this.form.record(fill);

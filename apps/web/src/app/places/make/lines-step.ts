@@ -1,4 +1,4 @@
-import { Component, computed, input, signal, viewChild } from '@angular/core';
+import { Component, computed, input, output, signal, viewChild } from '@angular/core';
 import { formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
 import type { MakeReply, StartersReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -12,6 +12,7 @@ import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { ScaleBar } from '../../ui/scale-bar';
+import { saltWords } from '../../ui/salt-words';
 import { TextField } from '../../ui/text-field';
 import { supplyChoices } from './supply-choices';
 import { WeighedList } from './weighed-list';
@@ -57,7 +58,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
           <ct-refusal [message]="settle.problem()" />
         }
       }
-      @if (thinned(); as note) { <p class="watch">{{ note }}</p> }
+      @if (thinned(); as thin) { <div class="watch row"><p style="flex: 1">{{ thin.words }}</p>@if (batch().closedAt === null) { <button type="button" (click)="dose.emit(thin.grams)">Weigh {{ thin.grams }} g of salt</button> }</div> }
       <ct-weighed-list [rows]="batch().ingredients" [batchId]="batch().closedAt ? null : batch().batchId" />
     </div>
   `,
@@ -88,6 +89,9 @@ export class LinesStep {
     this.lineKey.set(null);
   });
 
+  /** A second dose of salt, for what joined after the first. */
+  readonly dose = output<number>();
+
   protected readonly lines = computed(() => {
     const kinds = new Map(this.house.house()?.materials.map((material) => [material.id, material.kind]));
     return this.batch().lines.filter((row) => (kinds.get(row.materialId) === 'starter') === (this.station() === 'starter'));
@@ -101,7 +105,7 @@ export class LinesStep {
     const own = this.batch().preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine').map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
     const kept = (this.starters.data()?.starters ?? []).filter((row) => (row.kind === 'vessel' || row.kind === 'keptBrine') && !row.code.startsWith(this.batch().code)).map((row) => ({
       id: row.lotId, label: row.kind === 'vessel' ? `Kept brine from ${row.code}` : `${row.code} ${row.name}`, disabled: row.refusal !== null,
-      detail: row.refusal ?? [row.lastPh === null ? null : `pH ${row.lastPh.toFixed(2)}`, row.generation === null ? null : `generation ${row.generation}`, `${formatPercent(row.waterPhaseSalt)} salt`, row.useBy ? `until ${row.useBy}` : null].filter(Boolean).join(' · '),
+      detail: row.refusal ?? [row.lastPh === null ? null : `pH ${row.lastPh.toFixed(2)}`, row.generation === null ? null : `generation ${row.generation}`, saltWords(row.salt), row.useBy ? `until ${row.useBy}` : null].filter(Boolean).join(' · '),
     }));
     const brine = this.station() === 'starter' && this.line()?.name === 'Kept brine';
     return brine ? [...kept, ...this.supplies.options()] : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
@@ -122,7 +126,7 @@ export class LinesStep {
     const before = salt.inGrams / (salt.inGrams + water);
     const waterNow = (salt.inGrams * (1 - salt.waterPhaseSalt)) / salt.waterPhaseSalt;
     const missing = saltToReach({ saltGrams: salt.inGrams, waterGrams: waterNow, waterPhaseSalt: before });
-    return before - salt.waterPhaseSalt < 0.0004 ? null : `Water came in with what was added: the water phase is at ${formatPercent(salt.waterPhaseSalt)}, it was ${formatPercent(before)}. ${missing.toFixed(1)} g of salt hold it there.`;
+    return before - salt.waterPhaseSalt < 0.0004 ? null : { grams: Math.round(missing * 10) / 10, words: `Water came in with what was added: the water phase is at ${formatPercent(salt.waterPhaseSalt)}, it was ${formatPercent(before)}. ${missing.toFixed(1)} g of salt hold it there.` };
   });
   protected readonly mass = (grams: number): string => formatGrams(grams);
 

@@ -49,7 +49,7 @@ const TASTES: readonly { key: Taste; words: string }[] = [{ key: 'tooSalty', wor
             <ct-scale-bar [scale]="scale" />
             <div class="row">
               <ct-quantity #drainedField label="Drained leaf" unit="kg" what="the drained leaf" [live]="scale.live()" [(grams)]="drained" [refusal]="drain.problemAt('drainedGrams')" (edited)="drain.edited()" />
-              @if (drain.problemAt('drainedGrams')) { <ct-text style="flex: 1" label="What happened to the rest?" [value]="reason()" (valueChange)="reason.set($event)" /> }
+              @if (drain.problemAt('drainedGrams') || drain.problemAt('measured')) { <ct-text style="flex: 1" [label]="drain.problemAt('measured') ? 'Why it goes on without' : 'What happened to the rest?'" [value]="reason()" (valueChange)="reason.set($event)" /> }
               <button class="go" [disabled]="!toRecord() || drain.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} drained</button>
             </div>
             <ct-refusal [message]="drain.problemAt('drainedGrams') ? null : drain.problem()" />

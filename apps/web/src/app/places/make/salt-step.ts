@@ -46,6 +46,8 @@ export class SaltStep {
   protected readonly typed = linkedSignal<number | null>(() => this.proposed());
   protected readonly grams = computed(() => this.scale.orLive(this.typed()));
   protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
+  /** Something joined after the salt was in: a second dose is weighed into the same. */
+  protected readonly second = signal(false);
   protected readonly byBowl = signal(false);
   protected readonly reason = signal('');
   protected readonly why = signal(false);
@@ -55,6 +57,7 @@ export class SaltStep {
   protected readonly weigh = recordingForm('salt.weigh', () => {
     this.field()?.clear();
     this.typed.set(null);
+    this.second.set(false);
     this.scale.taken();
   });
   protected readonly confirming = recordingForm('salt.confirm');
@@ -91,7 +94,7 @@ export class SaltStep {
     return targetGrams > 0 && inGrams > 0 ? saltAtScale({ saltGrams: inGrams, targetGrams, tolerance }) : null;
   });
   /** Nothing more is weighed when the salt is in, or over. */
-  protected readonly weighing = computed(() => this.batch().closedAt === null && this.standing()?.verdict !== 'over' && (this.standing()?.verdict !== 'in' || this.typed() !== null));
+  protected readonly weighing = computed(() => this.batch().closedAt === null && this.standing()?.verdict !== 'over' && (this.standing()?.verdict !== 'in' || this.typed() !== null || this.second()));
   /** Salt in the water phase if what is on the scale went in: it moves with the salt. */
   protected readonly wpsIfIn = computed(() => {
     const { waterPhaseSalt: c, inGrams, targetGrams } = this.salt();

@@ -8,6 +8,7 @@ import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
 import { ScaleBar } from '../../ui/scale-bar';
+import { saltWords } from '../../ui/salt-words';
 import { supplyChoices } from './supply-choices';
 
 /** House default: a little more brine than the vessel should take. Source: handbook 2.6. */
@@ -51,7 +52,7 @@ export class WaterStep {
   protected readonly leftId = signal<string | null>(null);
   protected readonly leftGrams = signal<number | null>(null);
   protected readonly join = recordingForm('brine.join', () => { this.leftId.set(null); this.leftGrams.set(null); });
-  protected readonly leftBrines = computed(() => (this.starters.data()?.starters ?? []).filter((row) => row.kind === 'leftBrine' && row.lotId !== this.batch().brine?.lotId).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, disabled: row.refusal !== null, detail: row.refusal ?? `${formatGrams(row.onHandGrams)} left, ${formatPercent(row.waterPhaseSalt)} salt` })));
+  protected readonly leftBrines = computed(() => (this.starters.data()?.starters ?? []).filter((row) => row.kind === 'leftBrine' && row.lotId !== this.batch().brine?.lotId).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, disabled: row.refusal !== null, detail: row.refusal ?? `${formatGrams(row.onHandGrams)} left, ${saltWords(row.salt)}` })));
   protected readonly toRecord = computed(() => this.scale.orReady(this.water()));
   private readonly field = viewChild(QuantityInput);
   protected readonly lotId = signal<string | null>(null);

@@ -1,5 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
-import { HOUSE_RULES, ruleInForce, type HouseRule } from '@clear-tally/core';
+import { HOUSE_RULES, ruleInForce, ruleOption, type HouseRule } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
@@ -9,12 +9,13 @@ import { shown } from '../../state/shown';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Limits } from './limits';
+import { SaltBands } from './salt-bands';
 import { OfficeNav } from './office-nav';
 
 /** Every question on which schools differ: the house's answer, and what a riskier one asks in exchange. */
 @Component({
   selector: 'ct-house-rules',
-  imports: [FigureInput, Limits, OfficeNav, Refusal, TextField],
+  imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField],
   template: `
     <div class="page with-outline">
       <nav class="outline" aria-label="Questions"><ol>@for (row of rows(); track row.rule.key) { <li><button type="button" [attr.aria-current]="row.rule.key === open() ? 'true' : null" (click)="choose(row.rule.key)"><span>{{ row.rule.question }}</span><span class="small answer">{{ row.option.words }}</span></button></li> }</ol></nav>
@@ -28,9 +29,10 @@ import { OfficeNav } from './office-nav';
               <label class="option" [class.on]="picked() === option.key"><input type="radio" [name]="row.rule.key" [checked]="picked() === option.key" (change)="pick(option.key)" /><span><b>{{ option.words }}</b>@if (option.asks) { <br /><span class="mustard">In exchange: {{ option.asks }}</span> }</span>@if (row.option.key === option.key) { <span class="soft small">{{ row.from === 'house' ? 'chosen here' : 'the careful way, until somebody chooses' }}</span> }</label>
             }
           </div>
+          @if (row.rule.figure; as range) { <ct-figure label="Or a limit of the house’s own" [least]="range.least" [most]="range.most" [value]="ownFigure()" (valueChange)="pickFigure($event)" /> }
           @if (asks()) { <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" /> }
           <p class="soft small">{{ row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. ' }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.</p>
-          @if (row.rule.key === 'acidLimit') { <ct-limits /> }
+          @if (row.rule.key === 'acidLimit') { <ct-limits /><ct-salt-bands /> }
           @if (history.data()?.answers?.length) { <details><summary>Answered before: {{ history.data()!.answers.length }}</summary>@for (one of history.data()!.answers; track one.at) { <p class="small"><span class="figure">{{ dates().moment(one.at) }}</span> {{ one.by }}: <b>{{ one.words }}</b>{{ one.reason ? ' · ' + one.reason : '' }}</p> }</details> }
           <ct-refusal [message]="save.problem()" />
           @if (rights.isOwner()) { <div><button type="button" class="go" [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()" (click)="keep(row.rule)">Make this the house rule</button></div> } @else { <p class="soft small">The owner answers these.</p> }
@@ -73,7 +75,12 @@ export class HouseRules {
   protected readonly rows = computed(() => HOUSE_RULES.map((rule) => ({ rule, ...ruleInForce(rule, this.house.house()?.rules ?? {}) })));
   protected readonly now = computed(() => this.rows().find((row) => row.rule.key === this.open()));
   protected readonly picked = computed(() => this.choice() ?? this.now()?.option.key);
-  protected readonly asks = computed(() => this.picked() !== this.now()?.option.key && (this.now()?.rule.options.find((one) => one.key === this.picked())?.asks ?? null) !== null);
+  protected readonly asks = computed(() => this.picked() !== this.now()?.option.key && (this.now() ? (ruleOption(this.now()!.rule, this.picked())?.asks ?? null) : null) !== null);
+  /** The figure in force or picked, where it is none of the options. */
+  protected readonly ownFigure = computed(() => {
+    const [now, picked] = [this.now(), this.picked()];
+    return now?.rule.figure && picked !== undefined && !now.rule.options.some(({ key }) => key === picked) ? Number(picked) : null;
+  });
 
   protected choose(key: string): void {
     this.open.set(key);
@@ -85,6 +92,10 @@ export class HouseRules {
   protected pick(option: string): void {
     this.choice.set(option);
     this.save.edited();
+  }
+
+  protected pickFigure(value: number | null): void {
+    if (value !== null) this.pick(String(Math.round(value * 100) / 100));
   }
 
   protected keep(rule: HouseRule): void {

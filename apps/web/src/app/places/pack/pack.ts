@@ -7,6 +7,7 @@ import { shown } from '../../state/shown';
 import { CautionsAt } from '../../ui/cautions-at';
 import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
+import { saltWords } from '../../ui/salt-words';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TallyView } from '../../ui/tally-view';
@@ -34,6 +35,9 @@ export class Pack {
   private readonly picked = signal<readonly string[] | null>(null);
   protected readonly chosen = computed(() => this.picked() ?? this.fills().filter((fill) => fill.code === this.from() && !fill.refusal).map((fill) => fill.lotId));
   protected readonly fills = computed(() => this.read.data()?.fills ?? []);
+  /** What the house's answers ask of what is packed now. */
+  protected readonly asks = computed(() => [...new Set(this.taking().flatMap((fill) => fill.asks))]);
+  protected readonly saltIn = saltWords;
   protected readonly taking = computed(() => this.fills().filter((fill) => this.chosen().includes(fill.lotId)));
   private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);
   /** Sizes of the formula; each with its own count. */

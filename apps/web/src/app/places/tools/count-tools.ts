@@ -31,7 +31,7 @@ export class FitTool {
     return this.litres().map((litre, index): HouseVessel => {
       const nth = (seen.get(litre) ?? 0) + 1;
       seen.set(litre, nth);
-      return { id: String(index), tag: `${litre} L${nth > 1 ? ` (${nth})` : ''}`, shape: 'crock', brimMl: litre * 1000, maxFill: this.most() ?? 0.85, minFill: this.least() ?? 0.7, closure: 'loose', roomId: '', inUse: true, takenBy: null, cleanedAt: null, weightVolumeMl: 0, inner: null };
+      return { id: String(index), tag: `${litre} L${nth > 1 ? ` (${nth})` : ''}`, shape: 'crock', brimMl: litre * 1000, maxFill: this.most() ?? 0.85, minFill: this.least() ?? 0.7, closure: 'loose', roomId: '', inUse: true, takenBy: null, cleanedAt: null, usedSince: false, weightVolumeMl: 0, inner: null };
     });
   });
   protected readonly fit = fitted(computed(() => (this.batch() ? { batchMl: this.batch()!, vessels: this.vessels() } : null)));
