@@ -65,7 +65,7 @@ export class FakeApi {
   choices = (): Observable<never> => EMPTY;
 }
 
-export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [], rules: {}, settings: { currency: 'EUR', labourPerHour: 0, scaleStepGrams: 1, keptBrineDays: 30, keptBrineGenerations: 5, acidByHours: {}, contacts: [] } };
+export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [], rules: {}, settings: { currency: 'EUR', labourPerHour: 0, scaleStepGrams: 1, keptBrineDays: 30, keptBrineGenerations: 5, acidByHours: {}, saltBands: {}, contacts: [] } };
 
 /** Wherever a link leads. */
 @Component({ selector: 'ct-elsewhere', template: '' })

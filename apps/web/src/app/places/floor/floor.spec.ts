@@ -19,7 +19,7 @@ describe('the order of a round', () => {
   });
   it('says where the pH goes', () => {
     expect(trendWords(vessel('C1'), () => 'Sat 21 Nov')).toBe('last 3.70 on Sat 21 Nov, falling');
-    expect(trendWords(vessel('C1', { trend: { direction: 'none', ph: null, at: null, rise: 0, sample: null } }), () => '')).toBe('no pH yet');
+    expect(trendWords(vessel('C1', { trend: { direction: 'none', ph: null, at: null, rise: 0, sample: null, counts: null } }), () => '')).toBe('no pH yet');
   });
 });
 

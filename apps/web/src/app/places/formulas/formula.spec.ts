@@ -9,7 +9,7 @@ const ID_OF_ROOM = '018f6b1e-0000-7000-8000-0000000000c1';
 const MATERIAL = '018f6b1e-0000-7000-8000-0000000000e1';
 const SEED = '018f6b1e-0000-7000-8000-0000000000e2';
 const HOUSE: Partial<HouseReply> = {
-  vessels: [{ id: '018f6b1e-0000-7000-8000-0000000000d1', tag: 'D1', shape: 'drum', brimMl: 15_000, maxFill: 0.88, minFill: 0.7, closure: 'airlock', roomId: ID_OF_ROOM, inUse: true, takenBy: null, cleanedAt: null, weightVolumeMl: 350, inner: null }],
+  vessels: [{ id: '018f6b1e-0000-7000-8000-0000000000d1', tag: 'D1', shape: 'drum', brimMl: 15_000, maxFill: 0.88, minFill: 0.7, closure: 'airlock', roomId: ID_OF_ROOM, inUse: true, takenBy: null, cleanedAt: null, usedSince: false, weightVolumeMl: 350, inner: null }],
   materials: [
     { id: MATERIAL, name: 'Baby turnips', kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null, details: { costPerKg: 2.4 } },
     { id: SEED, name: 'Mustard seed', kind: 'flavouring', waterFraction: 0, saltFraction: 0, allergens: ['mustard'], caution: null, details: {} },

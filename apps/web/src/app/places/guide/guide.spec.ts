@@ -66,7 +66,7 @@ describe('beside the guide', () => {
     return { page: within(fixture), settle: () => fixture.whenStable() };
   };
   it('W14: 17.9 °C and 116 h are late by degree-hours, 120 h by the table', async () => {
-    const { page } = await open(AboveLimit, new FakeApi({ '/api/floor': floor([vessel('D8', { trend: { direction: 'steady', ph: 5.1, at: 0, rise: 0, sample: 'blended' }, lateness: { state: 'late', deadline: 0, reachedAt: null, words: '', hours: 120 } }), vessel('C1')]) }));
+    const { page } = await open(AboveLimit, new FakeApi({ '/api/floor': floor([vessel('D8', { trend: { direction: 'steady', ph: 5.1, at: 0, rise: 0, sample: 'blended', counts: null }, lateness: { state: 'late', deadline: 0, reachedAt: null, words: '', hours: 120, unread: false } }), vessel('C1')]) }));
     expect(page.text()).toContain('D8 Baby turnips');
     expect(page.text()).not.toContain('C1 Baby turnips');
     await page.type('Mean temperature', '17.9');

@@ -1,13 +1,12 @@
 import { Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { formatGrams } from '@clear-tally/core';
+import { formatGrams, formatPercent } from '@clear-tally/core';
 import type { LotReply, WatchReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
 import { Mark } from '../../ui/mark';
-import { saltWords } from '../../ui/salt-words';
 import { TallyView } from '../../ui/tally-view';
 import { VesselDrawing } from '../../ui/vessel-drawing';
 import { Waiting } from '../../ui/waiting';
@@ -66,7 +65,7 @@ export class Lot {
   protected readonly readings = computed(() => (this.lot()?.lines ?? []).filter((line) => line.value !== null && (line.kind === 'ph.read' || line.kind === 'temperature.read') && line.lotCode === this.lot()!.code));
   protected readonly takesReadings = computed(() => this.lot() !== null && ['fill', 'run', 'preparation'].includes(this.lot()!.kind) && !this.lot()!.closed);
   protected readonly mass = (grams: number): string => formatGrams(grams);
-  protected readonly saltIn = saltWords;
+  protected readonly percent = formatPercent;
   /** Every row of its list, not only those that packing asks. */
   protected readonly allMet = computed(() => this.watch()?.conditions.every(({ state }) => state === 'met') ?? false);
 }

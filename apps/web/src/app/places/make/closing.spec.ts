@@ -6,11 +6,11 @@ import { CloseBatch } from './close-batch';
 import { FillStep } from './fill-step';
 import { CloseStep } from './close-step';
 import { LabelStep } from './label-step';
-import { id, oneBatch } from './one-batch.testing';
+import { id, oneBatch, ofFill } from './one-batch.testing';
 import { SCALE, api, house, open, body } from './bench.testing';
 
 describe('closing', () => {
-  const fill = (over: Partial<MakeReply['fills'][number]> = {}) => ({ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 0, closure: null, ...over });
+  const fill = (over: Partial<MakeReply['fills'][number]> = {}) => ({ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 0, closure: null, ...ofFill, ...over });
   it('what is in the bowls is split over vessels in parts that add up', async () => {
     house();
     const page = await open(FillStep, { batch: oneBatch({ inBowlsGrams: 14_921 }) });

@@ -3,7 +3,7 @@ import { INES, INSPECTOR } from '../../state/testing';
 import { Bench } from './bench';
 import { LinesStep } from './lines-step';
 import { StepEnd } from './step-end';
-import { id, oneBatch } from './one-batch.testing';
+import { id, oneBatch, ofFill } from './one-batch.testing';
 import { type Person, supply, api, house, open, body } from './bench.testing';
 
 describe('the end of a step', () => {
@@ -73,7 +73,7 @@ describe('the run sheet', () => {
     expect(page.text()).toContain('Tick what was looked at above');
   });
   it('closed, it says so and asks for nothing', async () => {
-    const page = await bench(oneBatch({ closedAt: '2026-11-23T12:00:00Z', fills: [{ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 1, closure: 'airlock' }] }));
+    const page = await bench(oneBatch({ closedAt: '2026-11-23T12:00:00Z', fills: [{ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 1, closure: 'airlock', ...ofFill }] }));
     expect(page.text()).toContain('Nothing more goes into it');
     expect(page.button('Close the making')).toBeDefined();
     expect([...page.element.querySelectorAll('.main button')].map((button) => button.textContent!.trim())).not.toContain('Close the making');

@@ -29,7 +29,7 @@ import { OfficeNav } from './office-nav';
               <label class="option" [class.on]="picked() === option.key"><input type="radio" [name]="row.rule.key" [checked]="picked() === option.key" (change)="pick(option.key)" /><span><b>{{ option.words }}</b>@if (option.asks) { <br /><span class="mustard">In exchange: {{ option.asks }}</span> }</span>@if (row.option.key === option.key) { <span class="soft small">{{ row.from === 'house' ? 'chosen here' : 'the careful way, until somebody chooses' }}</span> }</label>
             }
           </div>
-          @if (row.rule.figure; as range) { <ct-figure label="Or a limit of the house’s own" [least]="range.least" [most]="range.most" [value]="ownFigure()" (valueChange)="pickFigure($event)" /> }
+          @if (row.rule.figure; as range) { <ct-figure label="Or its own limit" [least]="range.least" [most]="range.most" [value]="ownFigure()" (valueChange)="pickFigure($event)" /> }
           @if (asks()) { <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" /> }
           <p class="soft small">{{ row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. ' }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.</p>
           @if (row.rule.key === 'acidLimit') { <ct-limits /><ct-salt-bands /> }
