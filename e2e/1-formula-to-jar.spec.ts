@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { choose, endStep, signIn, type } from './hands.js';
 import { RunningHouse } from './runningHouse.js';
 
+const HOUR = 3_600_000;
 const house = new RunningHouse('e2e');
 test.beforeAll(async () => {
   test.setTimeout(300_000);
@@ -10,6 +11,9 @@ test.beforeAll(async () => {
 test.afterAll(() => house.stop());
 
 test('a batch goes from the formula to a jar, and the jar leads back to the supplier’s lot of the salt', async ({ page }) => {
+  test.setTimeout(300_000);
+  // The tablet’s clock: made two days ago, read then and a day later, packed now.
+  await page.clock.setFixedTime(Date.now() - 47 * HOUR);
   await signIn(page, house.address, 'Odile Marr', '2711');
 
   // The formula, scaled to jars, with its working.
@@ -113,7 +117,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await type(page, 'pH', '45');
   await expect(page.getByText('pH goes from 0 to 14. Did you mean 4.5?')).toBeVisible();
   await type(page, 'pH', '4.91');
-  await type(page, 'Temperature, °C', '57.2 F');
+  await type(page, 'Vessel, °C', '57.2 F');
   await page.getByRole('button', { name: 'Record pH 4.91, 14.0 °C' }).click();
   await expect(page.getByRole('cell', { name: '14.0 °C', exact: true })).toBeVisible();
   await expect(page.getByText('above the house limit of 4.2')).toBeVisible();
@@ -123,7 +127,13 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await expect(page.getByRole('button', { name: 'Correct 4.91' })).toBeEnabled();
   await page.keyboard.press('Enter');
   await expect(page.locator('del')).toHaveText('4.91');
-  await expect(page.getByText('Meets the limits set in this house.')).toBeVisible();
+  // One reading opens nothing: a second one, a day later, does.
+  await expect(page.getByText(/Two blended readings of .* are wanted before it is packed/)).toBeVisible();
+  await page.clock.setFixedTime(Date.now() - 20 * HOUR);
+  await type(page, 'pH', '3.88');
+  await page.getByRole('button', { name: 'Record pH 3.88' }).click();
+  await expect(page.getByText('Nothing keeps it from being packed')).toBeVisible();
+  await page.clock.setFixedTime(Date.now());
 
   // Packing: 25 jars of 330 mL from 8,400 g; the tally closes; codes are issued.
   await page.getByRole('link', { name: 'Pack from D5' }).click();
