@@ -10,7 +10,7 @@ import { Judging } from './judging';
 import { Reminders } from './reminders';
 
 const LOT = { lotId: '018f6b1e-0000-7000-8000-0000000000c2', code: 'NY26-300-A-C2', kind: 'fill', name: 'Shred', closed: false } as LotReply;
-const judged = (verdict: JudgeReply['verdict']): JudgeReply => ({ verdict, reasons: ['White film: it eats acid while it lives.', 'pH 3.70, steady, in time.'], todo: ['Skim it'], facts: { ageDays: 19, ph: 3.7, trend: 'steady', celsius: 14.1, waterPhaseSalt: 0.0239, closure: 'loose' } });
+const judged = (verdict: JudgeReply['verdict']): JudgeReply => ({ verdict, reasons: ['White film: it eats acid while it lives.', 'pH 3.70, steady, in time.'], todo: ['Skim it'], facts: { ageDays: 19, ph: 3.7, phCounts: true, trend: 'steady', celsius: 14.1, waterPhaseSalt: 0.0239, closure: 'loose' } });
 
 describe('the judging guide', () => {
   let api: FakeApi;

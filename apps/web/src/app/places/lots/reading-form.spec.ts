@@ -6,8 +6,8 @@ const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
 
 describe('a reading at the head of the book', () => {
   let api: FakeApi;
-  const open = async () => {
-    api = new FakeApi();
+  const open = async (reads: Record<string, object> = {}) => {
+    api = new FakeApi(reads);
     inHouse(api);
     const fixture = TestBed.createComponent(ReadingForm);
     fixture.componentRef.setInput('lotId', LOT);
@@ -18,7 +18,7 @@ describe('a reading at the head of the book', () => {
   it('pH and temperature go together, in the maker’s name, and the fields are empty again', async () => {
     const page = await open();
     await page.type('pH', '3.68');
-    await page.type('Temperature', '57.2 F');
+    await page.type('Vessel, °C', '57.2 F');
     await page.press('Record pH 3.68, 14.0 °C');
     expect(api.sent[0]!.map((entry) => [entry.kind, entry.by])).toEqual([['ph.read', INES.id], ['temperature.read', INES.id]]);
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 3.68, sample: 'blended' });
@@ -45,6 +45,21 @@ describe('a reading at the head of the book', () => {
     await page.press('Read again: it is pH 8.1');
     await page.press('Record pH 8.1');
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 8.1, sample: 'blended', confirmedUnusual: true });
+  });
+  it('a rare pH typed with its sign is the figure it says', async () => {
+    const page = await open();
+    await page.type('pH', 'pH 2.1');
+    await page.press('Read again: it is pH');
+    await page.press('Record pH 2.1');
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 2.1, sample: 'blended', confirmedUnusual: true });
+  });
+  it('the sample’s temperature is not the vessel’s: two fields, two facts', async () => {
+    const page = await open({ '/api/meters': { meters: [{ meterId: LOT, tag: 'M2', name: 'Bench meter', kind: 'meter', fit: true, reasons: [], since: null, until: '2026-11-24T06:00:00Z', calibrations: [] }] } });
+    await page.type('pH', '3.7');
+    await page.type('Sample, °C', '21');
+    await page.press('Record pH 3.7');
+    expect(api.sent[0]!.map(({ kind }) => kind)).toEqual(['ph.read']);
+    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ sampleCelsius: 21, meterId: LOT }));
   });
   it('a refusal of the house is shown, and what was typed stays', async () => {
     const page = await open();

@@ -19,6 +19,35 @@ describe('closing', () => {
     await page.press('4,973 g');
     expect(page.field('From the bowls').value).toBe('4.973');
   });
+  const brine = { lotId: id('d1'), code: 'NY26-327-A-b1', waterGrams: 2000, saltGrams: 80, onHandGrams: 2080, contents: { grams: 2080, waterGrams: 2000, saltGrams: 80, vegetableGrams: 0, known: true } };
+  const turnips = { grams: 1400, waterGrams: 1288, saltGrams: 0, vegetableGrams: 1400, known: true };
+  it('at the lid stands the salt of what is poured, not of what was planned', async () => {
+    house();
+    const page = await open(FillStep, { batch: oneBatch({ bowls: turnips, brine, inBowlsGrams: 1400 }) });
+    await page.type('From the bowls', '1.4');
+    await page.type('Brine poured', '0.9');
+    expect(page.text()).toContain('would stand at 1.58 % water-phase salt, caution · 1.51 % of everything');
+    await page.type('Brine poured', '0.5');
+    expect(page.text()).toContain('1.08 % water-phase salt, weak');
+    expect(page.text()).toContain('ask a reviewer');
+    expect(page.button('Fill').disabled).toBeTrue();
+  });
+  it('a vessel that stands weak is not closed by a maker', async () => {
+    house();
+    const weak = fill({ salt: { waterPhase: 0.0108, ofEverything: 0.0101, ofVegetable: null, band: 'weak' } });
+    const page = await open(CloseStep, { batch: oneBatch({ fills: [weak] }) });
+    expect(page.text()).toContain('closed so only with a reviewer’s written reason');
+    expect(page.button('Close K1').disabled).toBeTrue();
+    const accepted = await open(CloseStep, { batch: oneBatch({ fills: [{ ...weak, weakAccepted: true }] }) });
+    expect(accepted.button('Close K1').disabled).toBeFalse();
+  });
+  it('closure and weight are proposed as this house does it', async () => {
+    house();
+    const page = await open(CloseStep, { batch: oneBatch({ fills: [fill()], rules: { lid: 'loose', weight: 'leaf' } }) });
+    await page.type('How many in', '1');
+    await page.press('Close K1');
+    expect(body('vessel.close')).toEqual(jasmine.objectContaining({ closure: 'loose', weightItems: [{ what: 'cover leaf', count: 1, grams: null }] }));
+  });
   it('weights go in counted', async () => {
     house();
     const page = await open(CloseStep, { batch: oneBatch({ fills: [fill()] }) });

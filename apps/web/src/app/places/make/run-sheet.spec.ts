@@ -29,7 +29,7 @@ describe('the end of a step', () => {
   it('two people at one step: who was first is said, and what was ticked stays', async () => {
     house();
     api.refusal = { type: '', title: '', status: 409, code: 'making.stepDone', detail: '“Inspect the produce” was finished by Tomasz Reyk at 09:12. Nothing was recorded twice: go on with the next step.', field: 'step' };
-    const page = await open(StepEnd, { batch: oneBatch(), step: inspect(), checked: ['firm', 'ends'] });
+    const page = await open(StepEnd, { batch: oneBatch(), step: inspect(), checked: ['firm', 'ends', 'washed', 'core'] });
     await page.press('Done');
     expect(page.text()).toContain('finished by Tomasz Reyk at 09:12');
   });

@@ -16,6 +16,23 @@ describe('house rules', () => {
     [...page.element.querySelectorAll('label')].find((label) => label.textContent!.includes(words))!.querySelector('input')!.click();
     await TestBed.inject(ApplicationRef).whenStable();
   };
+  it('takes a limit of the house’s own, up to 4.6', async () => {
+    const page = await open();
+    await page.press('What pH must a lot reach?');
+    await page.type('Or its own limit', '4.8');
+    expect(page.text()).toContain('2.5 to 4.6 is accepted');
+    await page.type('Or its own limit', '4.1');
+    await page.press('Make this the house rule');
+    expect(api.sent[0]![0]!.body).toEqual({ rule: 'acidLimit', option: '4.1', reason: null });
+  });
+  it('keeps salt bands by form of product', async () => {
+    const page = await open();
+    await page.press('What pH must a lot reach?');
+    await page.type('from', '2');
+    await page.type('to', '3.5');
+    await page.press('Keep these bands');
+    expect(api.sent[0]![0]!.body).toEqual({ saltBands: { wholeSmall: { on: 'waterPhase', least: 0.02, most: 0.035 } } });
+  });
   it('shows every question with the house’s answer, or the careful way', async () => {
     const page = await open();
     expect(page.text()).toContain('How does a batch start?With kept brine');

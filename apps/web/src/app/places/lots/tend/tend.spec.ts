@@ -47,6 +47,13 @@ describe('tending a vessel', () => {
     expect(page.text()).toContain('0.0 g salt in 900 g water');
     expect(page.text()).not.toContain('Salt from');
   });
+  it('plain water that thins it under 1.5 % wants a reviewer’s reason', async () => {
+    const { page } = await open(TopUp, { lotId: LOT, phase: { saltGrams: 31, waterGrams: 1970 } });
+    await page.type('Lost', '200');
+    await page.press('With plain water');
+    expect(page.text()).toContain('It would stand at 1.39 %, weak. It is thinned so only with a reviewer’s written reason');
+    expect(page.button('Top up with').disabled).toBeTrue();
+  });
   it('where nobody knows what went in, no strength is invented', async () => expect((await open(TopUp, { lotId: LOT, phase: null })).page.text()).toContain('is not known'));
 
   it('nobody tastes while it is not to be tasted', async () => {
@@ -98,23 +105,28 @@ describe('tending a vessel', () => {
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, cause: 'mould', note: null });
   });
 
-  const held = (rule: WatchReply['holds'][number]['rule']) => ({ watch: { lotId: LOT, holds: [{ entryId: SALT, rule, reason: 'too late', placedAt: 0, further: false }], pastHolds: [] } });
-  it('a lateness hold says what ends it; a maker is offered no way to lift it', async () => {
-    const { page } = await open(Holds, held('late'));
+  const held = (rule: WatchReply['holds'][number]['rule'], mayLift: string | null) => ({ watch: { lotId: LOT, holds: [{ entryId: SALT, rule, reason: 'too late', placedAt: 0, further: false, mayLift }], pastHolds: [] } });
+  it('a lateness hold says what ends it; nobody is offered a way to lift it before that', async () => {
+    const { page } = await open(Holds, held('late', 'A lateness hold ends on two blended readings.'), ODILE);
     expect(page.text()).toContain('two blended readings');
     expect(page.button('Lift')).toBeUndefined();
   });
+  it('a hold that may end is ended by a reviewer, not by a maker', async () => {
+    const { page } = await open(Holds, held('late', null));
+    expect(page.text()).toContain('A reviewer may end it now');
+    expect(page.button('Lift')).toBeUndefined();
+  });
   it('a reviewer lifts one hold of several, in writing', async () => {
-    const { page } = await open(Holds, held('finding'), ODILE);
+    const { page } = await open(Holds, held('finding', null), ODILE);
     await page.press('Lift the hold');
     await page.type('Why the hold can be lifted', 'a petal');
     await page.press('Lift this hold');
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, reason: 'a petal', holdId: SALT });
   });
   it('what is to be thrown out is not lifted by anybody', async () => {
-    const { page } = await open(Holds, held('throwOut'), ODILE);
+    const { page } = await open(Holds, held('throwOut', 'throw it out, with a record. Adding acid does not save it.'), ODILE);
     expect(page.button('Lift')).toBeUndefined();
-    expect(page.text()).toContain('Do not add acid');
+    expect(page.text()).toContain('Adding acid does not save it');
   });
   it('conditions say met or not met to those who listen, too', async () => expect((await open(Conditions, { conditions: [{ words: 'pH not rising', state: 'met', now: 'steady' }, { words: 'No hold on it', state: 'hold', now: 'film' }] })).page.text()).toBe('met: pH not risingsteadynot met: No hold on itfilm'));
   it('the odd one of a batch is named beside its sisters', async () => expect((await open(Sisters, { code: 'C1', sisters: [{ code: 'C1', vesselTag: 'C1', ph: 3.7, at: 0, celsius: 14, odd: false, hold: false, closed: false }, { code: 'C2', vesselTag: 'C2', ph: 4.1, at: 0, celsius: null, odd: true, hold: false, closed: false }] })).page.text()).toContain('4.10Thu 1 Jan 00:00–stands apart'));

@@ -1,0 +1,187 @@
+import { judgeReply, lotReply, makeReply, startersReply, watchReply, type WatchReply } from '@clear-tally/contract';
+import { applyRules, decideAnew } from '../src/record/applyRules.js';
+import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
+
+const HOUR = 3_600_000;
+
+describe('right, and on the stricter side', () => {
+  let house: TestHouse;
+  let maker: Client;
+  let owner: Client;
+  let lots: { turnip: string; salt: string; tap: string };
+  const hoursAgo = (hours: number): Date => new Date(Date.now() - hours * HOUR);
+  const refusalOf = (work: Promise<unknown>): Promise<string> => work.then(() => 'recorded', (error: { refusal: { code: string } }) => error.refusal.code);
+  const codeOf = async (lotId: string): Promise<string> => (await maker.get<{ lots: { lotId: string; code: string }[] }>('/api/lots?kind=fill')).body.lots.find((lot) => lot.lotId === lotId)!.code;
+  const watch = async (lotId: string): Promise<WatchReply> => watchReply.parse((await maker.get(`/api/watch/${await codeOf(lotId)}`)).body);
+  const packs = async (lotId: string): Promise<string | null> => (await watch(lotId)).packable;
+  const percent = (fraction: number | null): string => (fraction === null ? 'unknown' : (fraction * 100).toFixed(2));
+
+  beforeAll(async () => {
+    house = await openHouse('spec_right');
+    [maker, owner] = [await Client.signIn(house, house.maker), await Client.signIn(house, house.owner)];
+    const { names } = house;
+    lots = { turnip: await receive(house, names.turnip, 60_000, 'T'), salt: await receive(house, names.salt, 25_000, 'S'), tap: await receive(house, names.tap, 1, 'tap') };
+    await house.record('formula.save', { formulaId: FORMULA, number: 9, version: 1, name: 'Four per cent brine', style: 'brinedWhole', produce: [{ materialId: names.turnip, share: 1 }], saltBasis: 'ofWater', saltFraction: 0.04, waterPerProduce: 1, lines: [], solidsFraction: 0.6, yields: { trim: 0.8, ferment: 0.95, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320 }], usualDays: 20, note: null }, { at: daysAgo(50) });
+  });
+  afterAll(() => house.close());
+  const FORMULA = ids.next();
+
+  /** 1,400 g under a brine of 2,000 g water and 80 g salt, so much of it poured. */
+  async function brined(tag: string, pour: number, at: Date, reason?: string) {
+    const [batchId, brineLotId, fillLotId, vesselId] = [ids.next(), ids.next(), ids.next(), ids.next()];
+    await house.record('vessel.add', { vesselId, tag, shape: 'glass', brimMl: 4000, maxFill: 0.95, minFill: 0.2, weightVolumeMl: 0, closure: 'airlock', roomId: house.names.room, inUse: true }, { at: daysAgo(59) });
+    await house.record('batch.start', { batchId, formulaId: FORMULA, version: 1, plan: { from: 'trimmed', trimmedGrams: 1400 } }, { at });
+    await house.record('produce.weigh', { batchId, supplyLotId: lots.turnip, trimmedGrams: 1400, trimWasteGrams: 0 }, { at });
+    await house.record('brine.make', { brineLotId, batchId, waterLotId: lots.tap, waterGrams: 2000 }, { at });
+    await house.record('salt.weigh', { batchId, saltLotId: lots.salt, grams: 80, alreadyIn: false }, { at });
+    const fill = (by = house.owner) => house.record('vessel.fill', { fillLotId, batchId, vesselId, grams: 1400, brine: { brineLotId, grams: pour }, ...(reason ? { weakSaltReason: reason } : {}) }, { at, by });
+    return { batchId, fillLotId, vesselId, fill };
+  }
+
+  it('one salt figure: 900 g poured of 2,080 g made is 1.58 %, in book, guide, starters, making and top-up alike', async () => {
+    const { batchId, fillLotId, fill } = await brined('J1', 900, hoursAgo(30));
+    expect((await fill()).facts).toEqual(jasmine.objectContaining({ band: 'caution' }));
+    const code = await codeOf(fillLotId);
+    const book = lotReply.parse((await maker.get(`/api/lots/${code}`)).body);
+    const seen = await watch(fillLotId);
+    const { starters } = startersReply.parse((await maker.get('/api/starters')).body);
+    const making = makeReply.parse((await maker.get(`/api/making/${batchId}`)).body);
+    const { facts } = judgeReply.parse((await maker.get(`/api/judge?lotId=${fillLotId}&finding=looksRight&place=surface`)).body);
+    const all = [book.salt!.waterPhase, seen.salt.waterPhase, seen.waterPhase!.saltGrams / (seen.waterPhase!.saltGrams + seen.waterPhase!.waterGrams), starters.find(({ lotId }) => lotId === fillLotId)!.salt.waterPhase, making.fills[0]!.salt.waterPhase, facts['waterPhaseSalt'] as number];
+    expect(new Set(all.map(percent))).toEqual(new Set(['1.58']));
+    expect(seen.asked.some(({ what, rule }) => what === 'ph' && rule.kind === 'onDays' && rule.days.join() === '1,2,3')).withContext('caution: pH on days 1, 2 and 3').toBeTrue();
+  });
+  it('under 1.5 % a vessel is filled only with a reviewer’s written reason, and nothing was recorded without it', async () => {
+    const plain = await brined('J2', 500, hoursAgo(30));
+    expect(await refusalOf(plain.fill())).toBe('salt.weakNeedsReviewer');
+    const asMaker = await brined('J3', 500, hoursAgo(30), 'it will do');
+    expect(await refusalOf(asMaker.fill(house.maker))).toBe('salt.weakNeedsReviewer');
+    const asOwner = await brined('J4', 500, hoursAgo(30), 'for the kitchen');
+    expect(await refusalOf(asOwner.fill())).toBe('recorded');
+    expect((await maker.get<{ lines: { words: string | null }[] }>(`/api/lots/${await codeOf(asOwner.fillLotId)}`)).body.lines.some(({ words }) => words?.includes('accepted: for the kitchen'))).toBeTrue();
+  });
+  it('nor thinned under it', async () => {
+    const { fillLotId, fill } = await brined('J5', 900, hoursAgo(30));
+    await fill();
+    const thin = { lotId: fillLotId, how: 'overflow' as const, lostGrams: 300, saltLotId: null, saltGrams: 0, waterLotId: lots.tap, waterGrams: 300 };
+    expect((await maker.record('vessel.topUp', thin)).body.code).toBe('salt.weakNeedsReviewer');
+    expect((await maker.record('vessel.topUp', { ...thin, weakSaltReason: 'x' })).body.code).toBe('salt.weakNeedsReviewer');
+    expect(percent((await watch(fillLotId)).salt.waterPhase)).toBe('1.58');
+  });
+  it('W7: a vegetable that joins late and is no line of the formula is salted like the rest', async () => {
+    const { batchId } = await dryBatch(house, { tag: 'C2', produceGrams: 8400, saltGrams: 185, fill: false });
+    const before = makeReply.parse((await maker.get(`/api/making/${batchId}`)).body).salt.targetGrams;
+    await house.record('ingredient.add', { batchId, fromLotId: lots.turnip, grams: 900 }, { by: house.maker });
+    const after = makeReply.parse((await maker.get(`/api/making/${batchId}`)).body).salt.targetGrams;
+    expect(after - before).toBeCloseTo(19.8, 1);
+    expect((await house.record('salt.weigh', { batchId, saltLotId: lots.salt, grams: 20, alreadyIn: false }, { by: house.maker })).facts['verdict']).toBe('in');
+  });
+
+  it('a first reading of 4.4 on day 14 is held: nobody looked in time; two readings a day apart end it', async () => {
+    const { fillId } = await dryBatch(house, { tag: 'C1', at: hoursAgo(24 * 14) });
+    await readWell(house, fillId, 4.4, hoursAgo(50));
+    expect(await applyRules(house.connection.db, hoursAgo(49), [fillId])).toBe(1);
+    const seen = await watch(fillId);
+    expect(seen.holds.map(({ rule, reason }) => [rule, reason.includes('nobody looked in time')])).toEqual([['late', true]]);
+    expect(seen.lateness.state).withContext('between the limit and 4.6 nothing is irrevocable').toBe('metLate');
+    await readWell(house, fillId, 4.1, hoursAgo(40));
+    expect((await owner.record('hold.lift', { lotId: fillId, reason: 'slow' })).body.code).toBe('hold.readingsMissing');
+    await readWell(house, fillId, 4.05, hoursAgo(4));
+    expect((await watch(fillId)).holds[0]!.mayLift).toBeNull();
+    expect((await owner.record('hold.lift', { lotId: fillId, reason: 'slow, two readings a day apart' })).status).toBe(200);
+    expect(await applyRules(house.connection.db, new Date(), [fillId])).withContext('what a reviewer ended stays ended').toBe(0);
+    expect(await packs(fillId)).toBeNull();
+  });
+  it('a reading corrected decides anew: the hold it brought ends by itself, with its reason in the book', async () => {
+    const { fillId } = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198, at: daysAgo(20) });
+    await readWell(house, fillId, 4.2, daysAgo(15));
+    await readWell(house, fillId, 3.7, daysAgo(9));
+    const wrong = await maker.record('ph.read', { lotId: fillId, ph: 4.07, sample: 'blended' });
+    expect((await watch(fillId)).holds.map(({ rule }) => rule)).toEqual(['rising']);
+    expect((await maker.record('entry.correct', { corrects: wrong.body.recorded[0]!.id, reason: 'read 3.70, typed 4.07', right: { kind: 'ph.read', ph: 3.7, sample: 'blended' } })).status).toBe(200);
+    const after = await watch(fillId);
+    expect([after.holds.length, after.pastHolds[0]!.liftReason.includes('was corrected')]).toEqual([0, true]);
+    expect(await decideAnew(house.connection.db, new Date(), [fillId])).toBe(0);
+    expect((await owner.record('hold.anew', { lotId: fillId, holdId: ids.next(), rule: 'late', reason: 'x' })).body.code).toBe('who.notAllowed');
+  });
+  it('one gate: 4.59 blended does not pack after a brine-only 4.10, nor after a strip', async () => {
+    const { fillId } = await dryBatch(house, { tag: 'D2', produceGrams: 9000, saltGrams: 198, at: daysAgo(6) });
+    await readWell(house, fillId, 4.59, daysAgo(2));
+    await house.record('ph.read', { lotId: fillId, ph: 4.1, sample: 'brine' }, { by: house.maker });
+    const pack = () => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: fillId, grams: 3200, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count: 10 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null });
+    expect((await pack()).body.detail).toBe((await packs(fillId))!);
+    expect((await pack()).body.code).toBe('pack.phAboveLimit');
+    expect((await watch(fillId)).mayTaste).withContext('4.59 counts').toBeNull();
+  });
+  it('a mixture is a new thing: 900 g of a young vessel into a sour one, and nothing opens until it is read again', async () => {
+    const { fillId } = await dryBatch(house, { tag: 'G1', produceGrams: 3000, saltGrams: 66, at: daysAgo(25) });
+    await sour(house, fillId, daysAgo(25));
+    expect(await packs(fillId)).toBeNull();
+    const young = await brined('J6', 1500, hoursAgo(40));
+    await young.fill();
+    expect((await maker.record('lot.transfer', { fromLotId: young.fillLotId, toLotId: fillId, grams: 900, note: null })).body.code).toBe('lot.otherFormula');
+    expect((await maker.record('lot.transfer', { fromLotId: young.fillLotId, toLotId: fillId, grams: 900, note: null, confirmedOther: true })).status).toBe(200);
+    const seen = await watch(fillId);
+    expect(seen.packable).toContain('it is a new thing');
+    expect(seen.lateness.state).withContext('the deadline of the younger part').toBe('pending');
+    expect(seen.mayTaste).not.toBeNull();
+    expect((await maker.record('brine.keep', { lotId: ids.next(), fillLotId: fillId, grams: 100, useBy: null })).body.code).toBe('pack.noPh');
+  });
+  it('what is poured from a held vessel takes its holds along, and only when that is said', async () => {
+    const [to, from] = [await brined('J7', 1500, hoursAgo(60)), await brined('J8', 1500, hoursAgo(60))];
+    await to.fill();
+    await from.fill();
+    await house.record('hold.place', { lotId: from.fillLotId, reason: 'odd smell' });
+    const pour = { fromLotId: from.fillLotId, toLotId: to.fillLotId, grams: 300, note: null };
+    expect((await maker.record('lot.transfer', pour)).body.code).toBe('lot.onHold');
+    expect((await maker.record('lot.transfer', { ...pour, carryHolds: true })).status).toBe(200);
+    expect((await watch(to.fillLotId)).holds[0]!.reason).toContain('odd smell');
+  });
+  it('a little brine is no mixture', async () => {
+    const { fillLotId, fill } = await brined('J9', 1500, daysAgo(20));
+    await fill();
+    await sour(house, fillLotId, daysAgo(20));
+    const topUp = (grams: number) => ({ lotId: fillLotId, how: 'evaporation' as const, lostGrams: grams, saltLotId: null, saltGrams: 0, waterLotId: lots.tap, waterGrams: grams });
+    expect((await maker.record('vessel.topUp', topUp(40))).status).toBe(200);
+    expect(await packs(fillLotId)).toBeNull();
+    expect((await maker.record('vessel.topUp', topUp(40))).status).toBe(200);
+    expect(await packs(fillLotId)).withContext('two little ones add up to 2 %').toContain('new thing');
+  });
+  it('kept brine: its last day is held to the days of the house', async () => {
+    const { fillLotId, fill } = await brined('K1', 1500, daysAgo(20));
+    await fill();
+    await sour(house, fillLotId, daysAgo(20));
+    const keep = (useBy: string | null) => maker.record('brine.keep', { lotId: ids.next(), fillLotId, grams: 50, useBy });
+    expect((await keep('2099-01-01')).body.code).toBe('starter.useBy');
+    expect((await keep(null)).status).toBe(200);
+  });
+  it('a vessel used since it was cleaned is not clean', async () => {
+    const { vesselId, fill } = await brined('K2', 1500, hoursAgo(20));
+    await house.record('vessel.clean', { vesselId, agent: 'soap' }, { at: hoursAgo(21) });
+    const used = async () => (await maker.get<{ vessels: { id: string; usedSince: boolean }[] }>('/api/house')).body.vessels.find(({ id }) => id === vesselId)!.usedSince;
+    expect(await used()).toBeFalse();
+    await fill();
+    expect(await used()).toBeTrue();
+  });
+  it('a meter whose buffers lie far from the reading is for watching', async () => {
+    const meterId = ids.next();
+    await house.record('meter.add', { meterId, tag: 'M7', name: 'Alkaline', kind: 'meter' }, { at: daysAgo(2) });
+    await house.record('meter.calibrate', { meterId, celsius: 20, by: { how: 'shown', buffers: [7, 10.01], slopePercent: 98, offsetMillivolts: 1 }, check: { buffer: 7, read: 7.01 } }, { at: hoursAgo(2), by: house.maker });
+    const { fillLotId, fill } = await brined('K3', 1500, hoursAgo(20));
+    await fill();
+    expect((await house.record('ph.read', { lotId: fillLotId, ph: 4.3, sample: 'blended', meterId }, { by: house.maker })).facts).toEqual(jasmine.objectContaining({ forRelease: false }));
+    expect(String((await house.record('ph.read', { lotId: fillLotId, ph: 4.3, sample: 'blended', meterId }, { at: hoursAgo(3), by: house.maker })).facts['unfit'])).withContext('before its calibration').toContain('never calibrated');
+  });
+  it('house answers act: the checks they ask stand on the round of a batch that started with them', async () => {
+    await house.record('house.rule', { rule: 'lid', option: 'loose', reason: 'cloth, tied' });
+    await house.record('house.rule', { rule: 'weight', option: 'leaf', reason: 'wedged' });
+    const { fillLotId, fill } = await brined('K4', 1500, hoursAgo(30));
+    await fill();
+    const { asked, checks } = await watch(fillLotId);
+    expect(asked.map(({ what }) => what)).toContain('look');
+    expect(checks.some(({ what, state }) => what === 'look' && state !== 'later')).toBeTrue();
+    await house.record('house.rule', { rule: 'lid', option: 'airlock', reason: null });
+    await house.record('house.rule', { rule: 'weight', option: 'weight', reason: null });
+  });
+});
