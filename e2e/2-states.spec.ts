@@ -11,6 +11,7 @@ test.beforeAll(async () => {
 test.afterAll(() => house.stop());
 
 test('every place meets WCAG AA', async ({ page }) => {
+  test.setTimeout(300_000);
   await page.goto(`${house.address}/sign-in`);
   await page.getByRole('radio').first().waitFor();
   const found: string[] = [];

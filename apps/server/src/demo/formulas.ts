@@ -21,7 +21,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
   const head = (number: number, version: number) => ({ formulaId: diary.id(at), number, version, saltMaterialId: m['coarse']!, labour, jarSizes: JARS, solidsFraction: 1, waterPerProduce: 0 });
   return {
     shred: {
-      ...head(1, 1), name: 'Kohlrabi and celeriac shred with juniper', style: 'dryShred', form: 'shred',
+      ...head(1, 1), celsius: { least: 11, most: 17 }, name: 'Kohlrabi and celeriac shred with juniper', style: 'dryShred', form: 'shred',
       produce: [of('kohlrabi', 0.7), of('celeriac', 0.3)], saltBasis: 'ofVegetable', saltFraction: 0.022, lines: [line('juniper', 'saltMass', 0.3, { least: 0.1, most: 0.4 })],
       yields: { trim: 0.78, ferment: 0.97, pack: 0.97 }, usualDays: 28, referenceGrams: 20_000,
       note: 'Cool school: 11 to 17 °C. Rub, rest ten minutes, press until its own juice covers it.',
@@ -29,7 +29,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       checks: demoChecks(14), done: done(21, 42),
     },
     turnips: {
-      ...head(2, 2), name: 'Baby turnips with lemon thyme', style: 'brinedWhole', form: 'wholeSmall',
+      ...head(2, 2), celsius: { least: 17, most: 22 }, name: 'Baby turnips with lemon thyme', style: 'brinedWhole', form: 'wholeSmall',
       produce: [of('turnip')], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7,
       lines: [line('thyme', 'mainMass', 0.004, { exponent: 0.9 }), line('pepper', 'mainMass', 0.003), line('mustard', 'mainMass', 0.005)],
       solidsFraction: 0.58, yields: { trim: 0.81, ferment: 0.93, pack: 0.97 }, usualDays: 21, referenceGrams: 4000,
@@ -52,7 +52,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       checks: demoChecks(3), done: done(8, 21),
     },
     mash: {
-      ...head(4, 1), name: 'Physalis and lovage sauce', style: 'brinedMash', form: 'mash',
+      ...head(4, 1), celsius: { least: 12, most: 18 }, name: 'Physalis and lovage sauce', style: 'brinedMash', form: 'mash',
       produce: [of('physalis', 0.8), of('chilli', 0.2)], saltBasis: 'ofEverything', saltFraction: 0.032, waterPerProduce: 0.12,
       lines: [line('lovage', 'mainMass', 0.012), line('kept', 'everything', 0.02), line('vinegar', 'finishedMass', 0.04), line('gum', 'finishedMass', 0.0015, { least: 0.001, most: 0.003 })],
       yields: { trim: 0.86, ferment: 0.96, pack: 0.95, finish: 0.975 }, jarSizes: [{ sizeMl: 150, fillGrams: 154.5, perCase: 24, packagingCost: 0.54, price: 7.2 }, { sizeMl: 330, fillGrams: 340, perCase: 12, packagingCost: 0.7, price: 12.5 }], usualDays: 30, referenceGrams: 20_000,
@@ -67,7 +67,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       checks: [...demoChecks(7), { what: 'swelling', words: null, rule: { kind: 'every', hours: 24, forDays: null }, condition: 'always' }], done: done(5, 12), rules: { lid: 'sealed' },
     },
     celtuce: {
-      ...head(6, 1), name: 'Celtuce sticks', style: 'brinedWhole', form: 'sticks', produce: [of('celtuce')], saltBasis: 'ofWater', saltFraction: 0.06, waterPerProduce: 0.62,
+      ...head(6, 1), celsius: { least: 17, most: 22 }, name: 'Celtuce sticks', style: 'brinedWhole', form: 'sticks', produce: [of('celtuce')], saltBasis: 'ofWater', saltFraction: 0.06, waterPerProduce: 0.62,
       lines: [line('dill', 'mainMass', null, { written: 'a pinch' }), line('leaf', 'vessel', 20, { pieceGrams: 20 }), line('firming', 'jar', 0.8, { perMl: 500 })],
       solidsFraction: 0.6, yields: { trim: 0.62, ferment: 0.95, pack: 0.97 }, usualDays: 6, referenceGrams: 3000, note: 'Quick: five or six days at room temperature, then cold.',
       steps: [step('weigh', 'Peel until no string is left, cut to the height of the jar.'), step('fill', 'Stand the sticks upright, tight. Pour the cool brine.', null, true)],
@@ -81,7 +81,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       checks: demoChecks(14), done: done(18, 40), rules: { starter: 'culture' },
     },
     swede: {
-      ...head(8, 1), name: 'Swede and parsnip shred with nigella', style: 'dryShred', form: 'shred', produce: [of('swede', 0.75), of('parsnip', 0.25)], saltBasis: 'ofVegetable', saltFraction: 0.023,
+      ...head(8, 1), celsius: { least: 11, most: 17 }, name: 'Swede and parsnip shred with nigella', style: 'dryShred', form: 'shred', produce: [of('swede', 0.75), of('parsnip', 0.25)], saltBasis: 'ofVegetable', saltFraction: 0.023,
       lines: [line('nigella', 'mainMass', 0.004), line('kept', 'mainMass', 0.02)], yields: { trim: 0.82, ferment: 0.97, pack: 0.97 }, usualDays: 24, referenceGrams: 10_000,
       note: 'With kept brine of a shred that carries no mustard.',
       steps: [step('weigh', 'Peel, shred, rub the salt in.'), step('rest', 'Rest.', 20), step('fill', 'Kept brine in, press, fill, weight on.', null, true)], checks: demoChecks(14), done: done(18, 40), rules: { starter: 'kept' },

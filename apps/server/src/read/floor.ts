@@ -34,7 +34,7 @@ export function standingOf(vessel: Watched): Pick<WatchReply, 'checks' | 'holds'
 
 /** What keeps a reviewer from ending this hold now; null when nothing does. */
 function whyNotLift(vessel: Watched, hold: { rule: Parameters<typeof decideLift>[0]['rule']; placedAt: number }): string | null {
-  const throwOut = vessel.lateness.state === 'throwOut' && (hold.rule === 'late' || hold.rule === 'rising');
+  const throwOut = vessel.lateness.state === 'throwOut' || vessel.holds.some(({ rule }) => rule === 'throwOut');
   const outcome = decideLift({ code: vessel.code, ...hold, points: vessel.phs, acidLimit: vessel.acidLimit, throwOut });
   return outcome.ok ? null : outcome.refusal.message;
 }

@@ -85,7 +85,7 @@ export async function readPackable(reader: Reader, now: Date): Promise<PackableR
   const watched = [...(await loadWatched(reader, now))].sort((a, b) => a.filledAt - b.filledAt);
   return {
     fills: watched.map((vessel) => ({
-      lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.last?.ph ?? null, onHandGrams: onHand.get(vessel.lotId) ?? 0,
+      lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.counting?.ph ?? null, onHandGrams: onHand.get(vessel.lotId) ?? 0,
       refusal: vessel.packable.ok ? null : vessel.packable.refusal.message, salt: vessel.salt, asks: effectsOf(vessel.rules).packing.map(({ words }) => words),
       jarSizes: vessel.formula?.jarSizes.map(({ sizeMl, fillGrams }) => ({ sizeMl, fillGrams })) ?? [{ sizeMl: 330, fillGrams: 320 }],
     })),

@@ -1,20 +1,22 @@
 import { sql } from 'drizzle-orm';
-import { saltFigure } from '@clear-tally/core';
+import { phStanding, saltFigure } from '@clear-tally/core';
 import type { StartersReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
-import { lastPh, onHandMg } from '../db/lotFigures.js';
+import { onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
 import { loadContents } from '../record/contents.js';
 import { loadLot, openHold } from '../record/lots.js';
 import { donorGeneration, refuseTiredStarter } from '../record/starters.js';
+import { phPoints } from '../record/readings.js';
 import { Refused } from '../record/refused.js';
 
 /** Kept brine, left-over brine, live vessels and preparations, each with its strength and what stands in its way. */
 export async function readStarters(reader: Reader, now: Date): Promise<StartersReply> {
-  const found = await rows<{ lotId: string; code: string; name: string; kind: string; form: string | null; mg: string; generation: number | null; useBy: string | null; ph: string | null; touched: string | null }>(reader, sql`
-    select l.id as "lotId", l.code, l.name, l.kind, l.form, ${onHandMg(sql`l.id`)} as mg, l.generation, l.use_by::text as "useBy", ${lastPh(sql`l.id`)} as ph, l.touched
+  const found = await rows<{ lotId: string; code: string; name: string; kind: string; form: string | null; mg: string; generation: number | null; useBy: string | null; touched: string | null }>(reader, sql`
+    select l.id as "lotId", l.code, l.name, l.kind, l.form, ${onHandMg(sql`l.id`)} as mg, l.generation, l.use_by::text as "useBy", l.touched
     from lot l where l.closed_at is null and (l.kind = 'fill' or l.form <> 'brine' or l.touched = 'never') order by l.form is null, l.seq desc limit 120`);
   const starters: StartersReply['starters'] = [];
+  const points = await phPoints(reader, found.map(({ lotId }) => lotId));
   const contents = await loadContents(reader, found.map(({ lotId }) => lotId));
   for (const row of found.filter(({ mg }) => Number(mg) > 0)) {
     const lot = await loadLot(reader, row.lotId, 'fromLotId');
@@ -30,7 +32,7 @@ export async function readStarters(reader: Reader, now: Date): Promise<StartersR
     }
     starters.push({
       lotId: row.lotId, code: row.code, name: row.name, kind: row.kind === 'fill' ? 'vessel' : row.form === 'brine' ? 'leftBrine' : row.form === 'keptBrine' ? 'keptBrine' : 'made', onHandGrams: toGrams(row.mg), generation, useBy: row.useBy,
-      lastPh: row.ph === null ? null : Number(row.ph), salt: saltFigure(contents.get(row.lotId)!), refusal,
+      lastPh: phStanding(points.get(row.lotId)!).counting?.ph ?? null, salt: saltFigure(contents.get(row.lotId)!), refusal,
     });
   }
   return { starters };

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { acidIsEaten, phTrend, type HoldRule } from '@clear-tally/core';
+import { ACID_BOUNDARY, acidIsEaten, phTrend, RISE_LIMIT, type HoldRule } from '@clear-tally/core';
 import type { Entry } from '@clear-tally/contract';
 import { rows, type Database } from '../db/database.js';
 import { recordEntries } from './record.js';
@@ -67,6 +67,22 @@ async function record(db: Database, now: Date, wanted: readonly { kind: string; 
 const ignoreRefused = (error: unknown): void => {
   if (!(error instanceof Refused)) throw error;
 };
+
+/**
+ * Of some lots just read those that a rule could hold at all: most readings are low, fall, count, and are not the first.
+ * What this leaves out the clock looks at within half a minute.
+ */
+export async function couldBeHeld(db: Database, lotIds: readonly string[]): Promise<string[]> {
+  const found = await rows<{ id: string }>(db, sql`
+    select l.id from lot l join lateral (
+      select count(*) filter (where r.sample = 'blended' and r.for_release and r.value <= ${ACID_BOUNDARY}) as sour, min(r.value) as least, bool_or(r.jumped) as jumped,
+        (array_agg(r.value order by r.at desc, r.seq desc))[1] as last, (array_agg(r.for_release and r.sample = 'blended' order by r.at desc, r.seq desc))[1] as counts
+      from live_reading r where r.lot_id = l.id and r.kind = 'ph'
+    ) ph on true
+    where l.id in ${[...lotIds]} and l.kind = 'fill' and l.closed_at is null
+      and (ph.sour < 3 or ph.jumped or not ph.counts or ph.last > ph.least + ${RISE_LIMIT} or ph.last > (select acid_limit from house))`);
+  return found.map(({ id }) => id);
+}
 
 async function fillsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {
   const found = await rows<{ id: string }>(db, sql`select id from lot where id in ${[...lotIds]} and kind = 'fill' and closed_at is null`);

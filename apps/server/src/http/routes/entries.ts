@@ -3,7 +3,7 @@ import { sql } from 'drizzle-orm';
 import { entriesRequest, photoId, type EntriesReply } from '@clear-tally/contract';
 import { rows } from '../../db/database.js';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
-import { applyRules, decideAnew } from '../../record/applyRules.js';
+import { applyRules, couldBeHeld, decideAnew } from '../../record/applyRules.js';
 import { recordEntries } from '../../record/record.js';
 import { refused } from '../../record/refused.js';
 import { signedIn, type Deps } from '../context.js';
@@ -24,7 +24,9 @@ export function entryRoutes(router: Router, deps: Deps): void {
     if (corrected.length > 0) await decideAnew(deps.db, deps.now(), await lotsRead(deps.db, corrected)).catch(() => 0);
     const ruled = entries.filter(({ kind }) => RULED_KINDS.has(kind)).map(({ body }) => (body as { lotId?: string }).lotId ?? (body as { toLotId?: string }).toLotId);
     // What is recorded is recorded: a look that fails is made again by the clock.
-    if (ruled.length > 0) await applyRules(deps.db, deps.now(), ruled.every((lotId) => lotId !== undefined) ? ruled : undefined).catch(() => 0);
+    const onlyPh = entries.every(({ kind }) => kind === 'ph.read');
+    const named = ruled.every((lotId) => lotId !== undefined) ? ruled : undefined;
+    if (ruled.length > 0) await applyRules(deps.db, deps.now(), named && onlyPh ? await couldBeHeld(deps.db, named) : named).catch(() => 0);
     ctx.body = { recorded } satisfies EntriesReply;
   });
   // A picture goes in by its bytes; the entry that names it follows.

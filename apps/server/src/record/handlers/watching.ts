@@ -100,7 +100,7 @@ export const holdLift: Handler<'hold.lift'> = async ({ tx, body, at }) => {
   const [settings] = await tx.select({ acidLimit: house.acidLimit }).from(house);
   const [watched] = of.kind === 'fill' ? await loadWatched(tx, at, [of.id]) : [];
   const points = watched?.phs ?? (await phPoints(tx, [of.id])).get(of.id)!;
-  for (const one of lifting) must(decideLift({ code: of.code, rule: one.rule, placedAt: one.placedAt, points, acidLimit: settings!.acidLimit, throwOut: watched?.lateness.state === 'throwOut' && (one.rule === 'late' || one.rule === 'rising') }));
+  for (const one of lifting) must(decideLift({ code: of.code, rule: one.rule, placedAt: one.placedAt, points, acidLimit: settings!.acidLimit, throwOut: watched?.lateness.state === 'throwOut' || open.some(({ rule }) => rule === 'throwOut') }));
   const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason })
     .where(and(isNull(hold.liftedAt), inArray(hold.entryId, lifting.map(({ entryId }) => entryId)), lifting.some(({ causeLot }) => causeLot === null) ? sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})` : eq(hold.lotId, of.id)))
     .returning({ lotId: hold.lotId });

@@ -26,6 +26,7 @@ export function formulaWords(formula: FormulaReply): Worded {
     { key: 'solids', what: 'Solids in a jar', words: formatPercent(formula.solidsFraction, 0) },
     ...formula.jarSizes.map((jar) => ({ key: `jar ${jar.sizeMl}`, what: `Jar of ${jar.sizeMl} mL`, words: `${jar.fillGrams} g${jar.perCase ? `, ${jar.perCase} to a case` : ''}${jar.packagingCost === undefined ? '' : `, packaging ${jar.packagingCost}`}${jar.price === undefined ? '' : `, price ${jar.price}`}` })),
     { key: 'days', what: 'Usual days', words: String(formula.usualDays) },
+    { key: 'celsius', what: 'Stands at', words: formula.celsius ? `${formula.celsius.least} to ${formula.celsius.most} °C` : 'by its room' },
     { key: 'variants', what: 'Variants', words: formula.variants.join(', ') || 'none' },
     ...formula.steps.map((step, index) => ({ key: `step ${index}`, what: `Step ${index + 1}`, words: `${step.words}${step.minutes ? `, ${step.minutes} min` : ''}` })),
     { key: 'checks', what: 'Checks', words: formula.checks.map(checkWords).join('; ') || 'none' },

@@ -31,6 +31,9 @@ export interface Draft {
   readonly solids: string;
   readonly jars: readonly DraftJar[];
   readonly usualDays: string;
+  /** Where its vessels should stand, °C; both empty: by their room. */
+  readonly coolest?: string;
+  readonly warmest?: string;
   readonly note: string;
   readonly steps: readonly DraftStep[];
   readonly checks: readonly Check[];
@@ -73,7 +76,7 @@ export function newDraft(number: number, over: Partial<Draft> = {}): Draft {
     formulaId: v7(), base: 0, number, name: '', style: 'brinedWhole', form: 'wholeSmall', makes: '',
     produce: [{ key: newKey(), material: '', amount: '' }], saltBasis: null, salt: '', saltMaterial: '', saltWritten: '', water: '', nationality: null, heavy: null, lines: [], variants: [],
     trim: '80', ferment: '93', pack: '97', finish: '', solids: '58', jars: [{ sizeMl: '330', fillGrams: '320', perCase: '12', packagingCost: '', price: '' }, { sizeMl: '720', fillGrams: '690', perCase: '6', packagingCost: '', price: '' }],
-    usualDays: '21', note: '', steps: [], checks: usualChecks(7), done: USUAL_DONE, labourFixed: '', labourPerKg: '', rules: {}, marks: [], ...over,
+    usualDays: '21', coolest: '', warmest: '', note: '', steps: [], checks: usualChecks(7), done: USUAL_DONE, labourFixed: '', labourPerKg: '', rules: {}, marks: [], ...over,
   };
 }
 

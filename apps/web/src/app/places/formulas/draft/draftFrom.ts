@@ -46,7 +46,7 @@ function draftFromNamed(formula: Named, number: number): Draft {
     })),
     variants: formula.variants ?? [], trim: perCent(formula.yields.trim), ferment: perCent(formula.yields.ferment), pack: perCent(formula.yields.pack), finish: perCent(formula.yields.finish), solids: perCent(formula.solidsFraction),
     jars: formula.jarSizes.map((jar) => ({ sizeMl: plain(jar.sizeMl), fillGrams: plain(jar.fillGrams), perCase: jar.perCase ? plain(jar.perCase) : '', packagingCost: jar.packagingCost === undefined ? '' : plain(jar.packagingCost), price: jar.price === undefined ? '' : plain(jar.price) })),
-    usualDays: String(formula.usualDays), note: formula.note ?? '',
+    usualDays: String(formula.usualDays), coolest: formula.celsius ? plain(formula.celsius.least) : '', warmest: formula.celsius ? plain(formula.celsius.most) : '', note: formula.note ?? '',
     steps: (formula.steps ?? []).map((step) => ({ ...emptyStep(step.words), minutes: step.minutes ? plain(step.minutes) : '', irreversible: step.irreversible ?? false, at: step.at ?? '' })),
     checks: formula.checks ?? [], done: formula.done ?? null, labourFixed: formula.labour ? plain(formula.labour.fixedMinutes) : '', labourPerKg: formula.labour ? plain(formula.labour.minutesPerKg) : '', rules: formula.rules ?? {},
   });

@@ -131,8 +131,18 @@ class Reading {
     });
     if (jars.length === 0) this.stop('jars', 'At least one jar size is needed.');
     if (trim === null || ferment === null || pack === null || solids === null || finish === null || usualDays === null || jars.some((jar) => jar === null)) return null;
+    const celsius = this.celsius();
     const heavy = this.heavy();
-    return { yields: { trim, ferment, pack, ...(finish === undefined ? {} : { finish }) }, solidsFraction: solids, usualDays: Math.round(usualDays), jarSizes: jars.filter((jar): jar is NonNullable<typeof jar> => jar !== null), heavy };
+    return { ...(celsius ? { celsius } : {}), yields: { trim, ferment, pack, ...(finish === undefined ? {} : { finish }) }, solidsFraction: solids, usualDays: Math.round(usualDays), jarSizes: jars.filter((jar): jar is NonNullable<typeof jar> => jar !== null), heavy };
+  }
+
+  /** Both ends, the lower one under the upper one, or neither. */
+  private celsius(): Body['celsius'] {
+    const [coolest = '', warmest = ''] = [this.draft.coolest, this.draft.warmest];
+    if (coolest.trim() === '' && warmest.trim() === '') return null;
+    const [least, most] = [this.number('coolest', coolest, -2, 45), this.number('warmest', warmest, -2, 45)];
+    if (least !== null && most !== null && least < most) return { least, most };
+    return this.stop('coolest', 'A temperature from and to, such as 11 and 17 °C, or neither.');
   }
 
   private heavy(): Body['heavy'] {
