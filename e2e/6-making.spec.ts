@@ -293,7 +293,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
 });
 
 test('the run sheet meets WCAG AA, step by step, with the bench drawer open', async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(360_000);
   await signIn(page, house.address, 'Ines Calloway', '1963');
   const batchId = await started(page, 'Collard leaves', 3000, { variant: 'with soy sauce' });
   await page.goto(`${house.address}/make/${batchId}`);

@@ -60,7 +60,7 @@ async function vesselOf(page: Page, tag: string, hoursAgo: number, produceGrams 
 }
 
 test('W24, the morning round, first vessel to last, in three taps a vessel at most', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   // Old crocks fill the house up to a round of thirty vessels.
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const { rooms } = await read<{ rooms: { id: string }[] }>(page, '/api/house');
@@ -301,7 +301,7 @@ test('W20 and W11: an old crock is packed only after two readings; a rejected ve
     await type(page, 'pH', ph);
     await page.getByRole('button', { name: `Record pH ${ph}` }).click();
     await expect(page.getByRole('cell', { name: ph }).first()).toBeVisible();
-    await expect(page.getByText('Two blended readings at 4.2 or lower').first()).toBeVisible();
+    await expect(page.getByText(/Two blended readings of/).first()).toBeVisible();
   }
   await page.getByRole('button', { name: 'Blended' }).click();
   await type(page, 'pH', '3.73');

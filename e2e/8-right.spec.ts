@@ -73,6 +73,7 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await type(page, 'Lost', '50');
   await expect(page.getByText(/restores 1\.08 % water-phase salt/)).toBeVisible();
   await page.goto(`${house.address}/guide?finding=looksRight&lot=${code}`);
+  await page.locator('.choices').getByRole('button', { name: 'on the surface' }).click();
   await expect(page.getByText(/1\.08 % salt in the water/).first()).toBeVisible();
   const { starters } = await read<{ starters: { lotId: string; salt: { waterPhase: number } }[] }>(page, '/api/starters');
   expect((starters.find((row) => row.lotId === lotId)!.salt.waterPhase * 100).toFixed(2)).toBe('1.08');

@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   workers: 1,
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {

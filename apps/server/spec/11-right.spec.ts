@@ -93,6 +93,20 @@ describe('right, and on the stricter side', () => {
     expect(await applyRules(house.connection.db, new Date(), [fillId])).withContext('what a reviewer ended stays ended').toBe(0);
     expect(await packs(fillId)).toBeNull();
   });
+  it('an old barrel that is sour is not held for days nobody knows; one that is not sour is', async () => {
+    const open = async (tag: string): Promise<string> => {
+      const [vesselId, fillLotId] = [ids.next(), ids.next()];
+      await house.record('vessel.add', { vesselId, tag, shape: 'barrel', brimMl: 60_000, maxFill: 0.9, minFill: 0.2, weightVolumeMl: 0, closure: 'airlock', roomId: house.names.room, inUse: true }, { at: daysAgo(59) });
+      await house.record('lot.open', { what: 'vessel', batchId: ids.next(), fillLotId, name: 'Old roots', vesselId, grams: 40_000, filledOn: daysAgo(90).toISOString().slice(0, 10) }, { at: daysAgo(58) });
+      return fillLotId;
+    };
+    const [sourOne, sharp] = [await open('B1'), await open('B2')];
+    await readWell(house, sourOne, 3.6, hoursAgo(3));
+    await readWell(house, sharp, 4.9, hoursAgo(3));
+    await applyRules(house.connection.db, new Date(), [sourOne, sharp]);
+    expect((await watch(sourOne)).holds).toEqual([]);
+    expect((await watch(sharp)).holds.length).toBeGreaterThan(0);
+  });
   it('a reading corrected decides anew: the hold it brought ends by itself, with its reason in the book', async () => {
     const { fillId } = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198, at: daysAgo(20) });
     await readWell(house, fillId, 4.2, daysAgo(15));

@@ -25,6 +25,10 @@ describe('the gate before packing', () => {
   });
   it('4.59 blended is above 4.2, whatever a brine-only 4.10 says afterwards', () => expect(why({ points: [ph(480, 4.59), ph(500, 4.1, { sample: 'brine', fit: false })] })).toBe('pack.phAboveLimit'));
   it('900 g of a young batch poured in: what was read before no longer counts', () => expect(why({ points: good.map((point) => ({ ...point, beforeMixture: true })) })).toBe('pack.twoReadings'));
+  it('whatever its first readings were, it says that it is a new thing', () => {
+    const out = decidePackable(vessel({ points: [ph(20, 5.8), ...good].map((point) => ({ ...point, beforeMixture: true })) }));
+    expect(out.ok ? '' : out.refusal.message).toContain('it is a new thing');
+  });
   it('readings age: older than the plan’s interval they open the condition again', () => expect([why({ now: (504 + 168) * HOUR }), why({ now: (504 + 168.1) * HOUR })]).toEqual(['packs', 'pack.twoReadings']));
   it('late is held; a reviewer who ended that lets it through', () => {
     const late = { ...vessel().lateness, state: 'metLate' as const, unread: true };

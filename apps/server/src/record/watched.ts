@@ -170,7 +170,7 @@ function latenessOf(fill: FillRow, known: Known & { filledAt: number; roomCelsiu
   const own = reckon(filledAt, now, asItWas);
   const found = parts.length === 0 ? own : mixed();
   const high = phs.findLast(counts);
-  return fill.origin === 'beforeLedger' && found.reachedAt === null && !(high && high.ph > ACID_BOUNDARY) ? { ...found, state: 'pending', words: 'before the ledger: its early days are not known' } : found;
+  return fill.origin === 'beforeLedger' && !(high && high.ph > ACID_BOUNDARY) ? { ...found, state: 'pending', words: 'before the ledger: its early days are not known' } : found;
 
   function mixed(): Lateness {
     const at = Math.max(...parts.map((part) => part.at));

@@ -46,6 +46,9 @@ export function phStanding(points: readonly PhPoint[]): PhStanding {
   const known = inOrderOfTime(points.filter(({ ph }) => isNumber(ph)));
   const last = known.at(-1) ?? null;
   const counted = counting(points).at(-1) ?? null;
-  const since = known.filter(({ at, beforeMixture }) => (counted ? at >= counted.at : !beforeMixture || !known.some((one) => !one.beforeMixture)));
+  const own = known.filter(({ beforeMixture }) => !beforeMixture);
+  // Nothing is read of the mixture yet: a strict eye takes what stood there before it, which proves nothing.
+  if (own.length === 0 && known.length > 0) return { counting: null, last, strict: phStanding(known.map((point) => ({ ...point, beforeMixture: false }))).strict };
+  const since = own.filter(({ at }) => !counted || at >= counted.at);
   return { counting: counted, last, strict: since.length > 0 ? Math.max(...since.map(({ ph }) => ph)) : null };
 }
