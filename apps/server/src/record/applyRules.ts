@@ -44,6 +44,12 @@ export async function decideAnew(db: Database, now: Date, lotIds: readonly strin
   return record(db, now, fallen);
 }
 
+/** Lots whose readings these entries are. */
+export async function lotsRead(db: Database, entryIds: readonly string[]): Promise<string[]> {
+  const found = await rows<{ id: string }>(db, sql`select distinct lot_id as id from reading where root_entry_id in ${[...entryIds]}`);
+  return found.map(({ id }) => id);
+}
+
 async function record(db: Database, now: Date, wanted: readonly { kind: string; body: object }[]): Promise<number> {
   if (wanted.length === 0) return 0;
   const actor = { id: RULES_PERSON.personId, role: RULES_PERSON.role };

@@ -1,9 +1,7 @@
 import type Router from '@koa/router';
-import { sql } from 'drizzle-orm';
 import { entriesRequest, photoId, type EntriesReply } from '@clear-tally/contract';
-import { rows } from '../../db/database.js';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
-import { applyRules, couldBeHeld, decideAnew } from '../../record/applyRules.js';
+import { applyRules, couldBeHeld, decideAnew, lotsRead } from '../../record/applyRules.js';
 import { recordEntries } from '../../record/record.js';
 import { refused } from '../../record/refused.js';
 import { signedIn, type Deps } from '../context.js';
@@ -43,12 +41,6 @@ export function entryRoutes(router: Router, deps: Deps): void {
     ctx.set('Cache-Control', 'private, max-age=31536000, immutable');
     ctx.body = found.bytes;
   });
-}
-
-/** Lots whose readings these entries are. */
-async function lotsRead(db: Deps['db'], entryIds: readonly string[]): Promise<string[]> {
-  const found = await rows<{ id: string }>(db, sql`select distinct lot_id as id from reading where root_entry_id in ${[...entryIds]}`);
-  return found.map(({ id }) => id);
 }
 
 async function bytesOf(stream: AsyncIterable<Buffer>): Promise<Buffer> {

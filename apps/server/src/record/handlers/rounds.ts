@@ -5,7 +5,7 @@ import { rows, type Reader } from '../../db/database.js';
 import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
 import { refused } from '../refused.js';
 import { phPoints } from '../readings.js';
-import { loadWatched, openHolds } from '../watched.js';
+import { openHolds } from '../watched.js';
 import { refuseUnknownPhoto } from '../photos.js';
 import type { Handler } from '../handler.js';
 

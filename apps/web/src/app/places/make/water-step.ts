@@ -1,5 +1,5 @@
 import { Component, computed, effect, input, signal, viewChild } from '@angular/core';
-import { formatGrams, formatPercent } from '@clear-tally/core';
+import { formatGrams } from '@clear-tally/core';
 import type { MakeReply, StartersReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
