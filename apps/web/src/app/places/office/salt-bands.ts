@@ -1,10 +1,12 @@
 import { Component, computed, signal } from '@angular/core';
-import { BAND_SCALE_WORDS, BAND_SCALES, FORM_KEYS, FORMS, type BandScale, type Form, type HouseSaltBand } from '@clear-tally/core';
+import { BAND_SCALES, FORM_KEYS, FORMS, type BandScale, type Form, type HouseSaltBand } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
 import { FigureInput } from '../../ui/figure-input';
 import { Refusal } from '../../ui/refusal';
+
+const SCALE_NAMES: Record<BandScale, string> = { waterPhase: 'water phase', ofEverything: 'everything', ofVegetable: 'vegetable' };
 
 /** The house's own salt bands by form of product: under one it softens, above it slows. The trade's bands stay beside them. */
 @Component({
@@ -28,13 +30,13 @@ import { Refusal } from '../../ui/refusal';
       <ct-refusal [message]="form.problem()" />
     </section>
   `,
-  styles: ':host { --figure-width: 96px; } td { vertical-align: middle; }',
+  styles: ':host { --figure-width: 96px; } td { vertical-align: middle; } td .row { flex-wrap: nowrap; } td .choices { flex-wrap: nowrap; white-space: nowrap; }',
 })
 export class SaltBands {
   private readonly house = injectHouse();
   protected readonly rights = injectRights();
   protected readonly scales = BAND_SCALES;
-  protected readonly scaleWords = BAND_SCALE_WORDS;
+  protected readonly scaleWords = SCALE_NAMES;
   private readonly typed = signal<Partial<Record<Form, Partial<{ on: BandScale; least: number | null; most: number | null }>>>>({});
   protected readonly form = recordingForm('salt bands', () => this.typed.set({}));
   private readonly kept = computed(() => this.house.house()?.settings.saltBands ?? {});
