@@ -39,6 +39,13 @@ describe('right, and on the stricter side', () => {
     return { batchId, fillLotId, vesselId, fill };
   }
 
+  /** A filled vessel since then. */
+  const stood = async (tag: string, at: Date): Promise<string> => {
+    const { fillLotId, fill } = await brined(tag, 1500, at);
+    await fill();
+    return fillLotId;
+  };
+
   it('one salt figure: 900 g poured of 2,080 g made is 1.58 %, in book, guide, starters, making and top-up alike', async () => {
     const { batchId, fillLotId, fill } = await brined('J1', 900, hoursAgo(30));
     expect((await fill()).facts).toEqual(jasmine.objectContaining({ band: 'caution' }));
@@ -197,5 +204,88 @@ describe('right, and on the stricter side', () => {
     expect(checks.some(({ what, state }) => what === 'look' && state !== 'later')).toBeTrue();
     await house.record('house.rule', { rule: 'lid', option: 'airlock', reason: null });
     await house.record('house.rule', { rule: 'weight', option: 'weight', reason: null });
+  });
+  it('marks of past lots and the bench before the lid are of what is in the bowls, not of the plan', async () => {
+    const { batchId, fill } = await brined('L1', 900, hoursAgo(30));
+    const phase = async (): Promise<string> => percent(makeReply.parse((await maker.get(`/api/making/${batchId}`)).body).salt.waterPhaseSalt);
+    // 1,400 g (w 0.92) under its planned 1,400 g of water, a part of 2,000 g with 80 g of salt.
+    expect(await phase()).toBe(percent(56 / (56 + 1400 + 1288)));
+    await fill();
+    expect(await phase()).toBe(percent(34.615 / (34.615 + 865.385 + 1288)));
+    const formula = (await maker.get<{ pastWaterPhaseSalt: number[] }>(`/api/formulas/${FORMULA}`)).body;
+    expect(percent(formula.pastWaterPhaseSalt[0]!)).toBe(await phase());
+  });
+  it('a pH that does not count is said to be so on the shelf, in the index and on the floor', async () => {
+    const { fillLotId, fill } = await brined('L2', 1500, hoursAgo(60));
+    await fill();
+    await house.record('ph.read', { lotId: fillLotId, ph: 4.4, sample: 'brine' }, { at: hoursAgo(50), by: house.maker });
+    type Shown = { lotId: string; lastPh: number | null; phCounts: boolean };
+    const seen = async (): Promise<string[]> => {
+      const all = [(await maker.get<{ lots: Shown[] }>('/api/lots?kind=fill')).body.lots, (await maker.get<{ vessels: Shown[] }>('/api/shelf')).body.vessels, (await maker.get<{ vessels: Shown[] }>('/api/floor')).body.vessels];
+      return all.map((list) => list.find((one) => one.lotId === fillLotId)!).map(({ lastPh, phCounts }) => `${lastPh} ${phCounts}`);
+    };
+    expect(await seen()).toEqual(['4.4 false', '4.4 false', '4.4 false']);
+    await readWell(house, fillLotId, 4.9, hoursAgo(40));
+    await house.record('ph.read', { lotId: fillLotId, ph: 4.1, sample: 'brine' }, { at: hoursAgo(20), by: house.maker });
+    expect(await seen()).withContext('the blended one stands').toEqual(['4.9 true', '4.9 true', '4.9 true']);
+  });
+  it('W14: 84 h at 21 °C and 5.4, then cooled: late since hour 72, and stays late', async () => {
+    const filled = hoursAgo(120);
+    const fillId = await stood('M1', filled);
+    for (const hour of [0, 24, 48, 72]) await house.record('temperature.read', { lotId: fillId, celsius: 21 }, { at: new Date(filled.getTime() + hour * HOUR), by: house.maker });
+    await readWell(house, fillId, 5.4, new Date(filled.getTime() + 84 * HOUR));
+    for (const hour of [84, 110]) await house.record('temperature.read', { lotId: fillId, celsius: 5 }, { at: new Date(filled.getTime() + hour * HOUR), by: house.maker });
+    await applyRules(house.connection.db, new Date(), [fillId]);
+    const { lateness, holds } = await watch(fillId);
+    expect([lateness.state, Math.round((lateness.deadline! - filled.getTime()) / HOUR), holds.map(({ rule }) => rule)]).toEqual(['late', 72, ['late']]);
+  });
+  it('W14: brine 4.4 in the first hour, then blended 5.4 at 18 °C: late on day 5, Throw out on day 10, and so on day 29', async () => {
+    const filled = hoursAgo(29 * 24 + 2);
+    const after = (hours: number): Date => new Date(filled.getTime() + hours * HOUR);
+    const fillId = await stood('M2', filled);
+    await house.record('ph.read', { lotId: fillId, ph: 4.4, sample: 'brine' }, { at: after(1), by: house.maker });
+    for (let day = 0; day < 29; day += 1) await house.record('temperature.read', { lotId: fillId, celsius: 18 }, { at: after(day * 24), by: house.maker });
+    await readWell(house, fillId, 5.4, after(72));
+    expect(await applyRules(house.connection.db, after(119), [fillId])).toBe(0);
+    expect(await applyRules(house.connection.db, after(121), [fillId])).toBe(1);
+    await readWell(house, fillId, 5.4, after(8 * 24));
+    expect((await watch(fillId)).holds.map(({ rule }) => rule)).toEqual(['late']);
+    await readWell(house, fillId, 5.4, after(29 * 24));
+    await applyRules(house.connection.db, new Date(), [fillId]);
+    const { lateness, holds } = await watch(fillId);
+    expect(lateness.state).toBe('throwOut');
+    expect(holds.map(({ rule }) => rule)).toContain('throwOut');
+    expect(holds.every(({ mayLift }) => mayLift !== null)).withContext('nothing lifts beside it').toBeTrue();
+  });
+  it('W14: exactly 20 °C has five days; 20.004 °C has 72 hours', async () => {
+    const deadline = async (tag: string, celsius: number): Promise<number> => {
+      const filled = hoursAgo(50);
+      const fillId = await stood(tag, filled);
+      for (const hour of [0, 24, 48]) await house.record('temperature.read', { lotId: fillId, celsius }, { at: new Date(filled.getTime() + hour * HOUR), by: house.maker });
+      return ((await watch(fillId)).lateness.deadline! - filled.getTime()) / HOUR;
+    };
+    expect(await deadline('M3', 20.004)).toBeCloseTo(72, 1);
+    expect(await deadline('M4', 20)).toBeCloseTo(120, 1);
+  });
+  it('a run is kept warm only to a process on file; its brine and its place stand in its book', async () => {
+    const fillId = await stood('M5', daysAgo(25));
+    await sour(house, fillId, daysAgo(25));
+    const pack = (storage: 'cellar' | 'ambient') => maker.record('pack.run', { runLotId: ids.next(), from: [{ fillLotId: fillId, grams: 640, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count: 2 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null, brine: 'fresh', storage });
+    expect((await pack('ambient')).body.code).toBe('pack.ambient');
+    const run = await pack('cellar');
+    const { lines } = lotReply.parse((await maker.get(`/api/lots/${String(run.body.recorded[0]!.facts['code'])}`)).body);
+    expect(lines.find(({ what }) => what.startsWith('Packed'))!.words).toContain('fresh brine · kept: Cellar, 12 to 16 °C');
+  });
+  it('a house that starts with kept brine weighs it in, though its formula has no line for it', async () => {
+    await house.record('house.rule', { rule: 'starter', option: 'kept', reason: 'always' });
+    const donor = await brined('L3', 1500, daysAgo(20));
+    await donor.fill();
+    await sour(house, donor.fillLotId, daysAgo(20));
+    const { batchId } = await brined('L4', 1500, hoursAgo(2));
+    const starter = async (): Promise<string | undefined> => makeReply.parse((await maker.get(`/api/making/${batchId}`)).body).steps.find(({ key }) => key === 'starter')?.state;
+    expect(await starter()).toBe('open');
+    await house.record('ingredient.add', { batchId, fromLotId: donor.fillLotId, grams: 60 }, { by: house.maker });
+    expect(await starter()).toBe('done');
+    await house.record('house.rule', { rule: 'starter', option: 'wild', reason: null });
   });
 });

@@ -1,4 +1,4 @@
-import { effectsOf, FORM_KEYS, HOUSE_RULES, decideTogether, ruleInForce, ruleOption, rulesInForce, runSheet, type RuleEffects } from '../src/index.js';
+import { effectsOf, FORM_KEYS, HOUSE_RULES, decideStorage, decideTogether, ruleInForce, ruleOption, rulesInForce, runSheet, type RuleEffects } from '../src/index.js';
 
 /** What the next batch asks, shows and refuses under these answers: its run sheet and all effects. */
 const nextBatch = (rules: Record<string, string>): { effects: RuleEffects; sheet: string } => ({
@@ -41,6 +41,14 @@ describe('each answer of each question', () => {
   });
   it('nothing live stands warm', () => {
     expect([decideTogether({ storage: 'ambient' }).ok, decideTogether({ storage: 'ambient', heat: 'heat' }).ok, decideTogether({ storage: 'cellar' }).ok]).toEqual([false, true, true]);
+  });
+  it('and no run is kept warm without a process on file', () => {
+    expect([decideStorage({ storage: 'ambient', processOnFile: false }).ok, decideStorage({ storage: 'ambient', processOnFile: true }).ok, decideStorage({ storage: 'cellar', processOnFile: false }).ok]).toEqual([false, true, true]);
+  });
+  it('vinegar and a starter have a step to be weighed in, though the formula has no line for them', () => {
+    const steps = (rules: Record<string, string>): string[] => runSheet({ brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, rules, materialCautions: {} }).map(({ key }) => key);
+    expect(steps({}).filter((key) => key === 'flavour' || key === 'starter')).toEqual([]);
+    expect(steps({ vinegar: 'splash', starter: 'culture' }).filter((key) => key === 'flavour' || key === 'starter')).toEqual(['flavour', 'starter']);
   });
   it('a batch keeps all of them, the formula’s own where it may differ', () => expect(rulesInForce({ lid: 'loose', film: 'skim' }, { lid: 'sealed', film: 'reject' })).toEqual(jasmine.objectContaining({ lid: 'sealed', film: 'skim', wash: 'rinse' })));
 });

@@ -38,6 +38,7 @@ export const REFUSAL_CODES = [
   'pack.rising',
   'pack.differentBatches',
   'pack.nothing',
+  'pack.ambient',
   'correction.ofCorrection',
   'correction.notThisKind',
   'correction.standsInTheWay',

@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm';
-import type { Label } from '@clear-tally/core';
+import { formatPercent, saltFigure, type Label, type SaltFigure } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
 import { loadHouse } from '../read/house.js';
 import { lotAllergens } from '../read/lotAllergens.js';
+import { loadContents } from '../record/contents.js';
 import { refused } from '../record/refused.js';
 
 interface LabelRow { id: string; code: string; kind: string; name: string; supplier: string | null; supplierLotCode: string | null; at: Date; useBy: string | null; tag: string | null; generation: number | null; form: string | null; allergens: string[] | null }
@@ -15,6 +16,9 @@ function twoLines(name: string): string[] {
 }
 /** Letters of a name that go on a line. */
 const LINE = 23;
+
+/** The salt that stands in a vessel, where it is known. */
+const saltLine = ({ waterPhase }: SaltFigure): string[] => (waterPhase === null ? [] : [`salt ${formatPercent(waterPhase)} of its water phase`]);
 
 /** Words that run over a label of 62 mm are cut where they can still be told. */
 const fit = (text: string, most: number): string => (text.length <= most ? text : `${text.slice(0, most - 1)}…`);
@@ -32,6 +36,7 @@ export async function labelsOf(reader: Reader, input: { lotIds: readonly string[
   if (found.length === 0) throw refused('lot.unknown', 'No supply lot, vessel or preparation of these is known in this house.', { field: 'lot' });
   const day = (value: Date): string => new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' }).format(value);
   const labels: Label[] = [];
+  const contents = await loadContents(reader, found.map(({ id }) => id));
   for (const row of found) {
     const allergens = row.kind === 'supply' ? row.allergens ?? [] : (await lotAllergens(reader, row.id)).filter((one) => one.certain).map((one) => one.words);
     const text = (yMm: number, points: number, bold: boolean, words: string) => ({ xMm: 27, yMm, points, bold, words: fit(words, Math.floor(200 / points)) });
@@ -42,6 +47,7 @@ export async function labelsOf(reader: Reader, input: { lotIds: readonly string[
         text(2.5, row.code.length > 12 ? 12 : 15, true, row.code),
         ...twoLines(row.name).map((line, index) => text(7.6 + index * 3.4, 8.5, true, line)),
         ...(row.kind === 'supply' ? [text(14.4, 7, false, [row.supplierLotCode, row.supplier].filter(Boolean).join(', '))] : []),
+        ...(row.kind === 'fill' ? saltLine(saltFigure(contents.get(row.id)!)).map((words) => text(14.4, 7, false, words)) : []),
         ...(row.generation ? [text(14.4, 7, false, `generation ${row.generation}`)] : []),
         text(17.6, 7, false, since),
         ...(row.useBy ? [text(20.9, 7.5, true, `use by ${day(new Date(`${row.useBy}T12:00:00Z`))}`)] : []),

@@ -18,7 +18,7 @@ export function roundSheet(floor: FloorReply, house: { name: string; printedAt: 
         const y = sheet.y;
         const open = vessel.checks.filter(({ state }) => state === 'due' || state === 'late');
         sheet.font('bold').fontSize(13).fillColor(INK).text(vessel.vesselTag, LEFT, y, { width: 46, lineBreak: false });
-        sheet.font('text').fontSize(9.5).fillColor(INK).text(`day ${vessel.day}, ${vessel.lastPh === null ? 'no pH yet' : `last pH ${vessel.lastPh.toFixed(2)}`} · ${vessel.name}`, LEFT + 48, y + 1, { width: 250, height: 12, ellipsis: true });
+        sheet.font('text').fontSize(9.5).fillColor(INK).text(`day ${vessel.day}, ${vessel.lastPh === null ? 'no pH yet' : `pH ${vessel.lastPh.toFixed(2)}${vessel.phCounts ? '' : ' (does not count)'}`} · ${vessel.name}`, LEFT + 48, y + 1, { width: 250, height: 12, ellipsis: true });
         if (vessel.hold) sheet.font('bold').fontSize(9).text(`ON HOLD: ${vessel.hold}`, LEFT + 48, y + 14, { width: WIDTH - 60, height: 11, ellipsis: true });
         sheet.font('text').fontSize(9.5).fillColor(SOFT).text('pH ______   blended / brine   °C ______', LEFT + 310, y + 1, { width: 210, lineBreak: false });
         sheet.fillColor(INK).text(open.length === 0 ? 'nothing due' : open.map(({ name, state }) => `[  ] ${name}${state === 'late' ? ' (LATE)' : ''}`).join('    '), LEFT + 48, y + (vessel.hold ? 27 : 15), { width: WIDTH - 60 });

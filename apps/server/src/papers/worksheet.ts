@@ -59,7 +59,7 @@ function saltWords(doc: Doc, { formula, scaled }: AskedBatch): void {
   room(doc, 80);
   doc.font('bold').fontSize(13).text('Why the salt is what it is', LEFT).moveDown(0.2);
   doc.font('text').fontSize(11).text(`${scaled.workings.salt.rule}: `, { continued: true }).font('figures').fontSize(10).text(`${scaled.workings.salt.figures} = ${scaled.workings.salt.answer}`);
-  doc.font('text').fontSize(11).text(`In the water phase once it has evened out: ${formatPercent(scaled.waterPhaseSalt)}${scaled.heavy ? ', an estimate until the drained juice is measured' : ''}. ${band.words}.`);
+  doc.font('text').fontSize(11).text(`In the water phase once it has evened out, by this plan: ${formatPercent(scaled.waterPhaseSalt)}${scaled.heavy ? ', an estimate until the drained juice is measured' : ''}. ${band.words}. A vessel’s own figure is taken from what is weighed into it.`);
   const said = (['ofVegetable', 'ofWater', 'ofSolution', 'ofEverything'] as const).filter((basis) => all[basis] !== null).map((basis) => `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`).join(' · ');
   doc.fillColor(SOFT).text(`The same salt, said otherwise: ${said}.`).fillColor(INK);
   if (formula.outsideScope) doc.font('bold').text(formula.outsideScope).font('text');
@@ -84,7 +84,7 @@ function list(doc: Doc, title: string, lines: readonly string[], mark: 'box' | '
 function workings(doc: Doc, { scaled }: AskedBatch): void {
   room(doc, 60);
   doc.font('bold').fontSize(13).fillColor(INK).text('The workings', LEFT).moveDown(0.2);
-  const all = [{ name: 'Trimmed', working: scaled.workings.trimmed }, { name: 'To buy', working: scaled.workings.bought }, ...scaled.lines.filter((line) => line.role !== 'salt' || line.key !== 'salt'), { name: 'Water-phase salt', working: scaled.workings.waterPhaseSalt }];
+  const all = [{ name: 'Trimmed', working: scaled.workings.trimmed }, { name: 'To buy', working: scaled.workings.bought }, ...scaled.lines.filter((line) => line.role !== 'salt' || line.key !== 'salt'), { name: 'Water-phase salt, planned', working: scaled.workings.waterPhaseSalt }];
   for (const { name, working } of all) {
     const from = working.sources.map((source) => `${source.what}: ${source.from}`).join('; ');
     doc.font('text').fontSize(9);

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { CHECK_KINDS, formatGrams, STATE_WORDS } from '@clear-tally/core';
+import { BRINE_AT_PACKING_WORDS, CHECK_KINDS, formatGrams, STATE_WORDS, STORAGE_WORDS } from '@clear-tally/core';
 import { CORRECTABLE_KINDS, type BookLine, type Entry } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 
@@ -112,7 +112,7 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'hold.lift': return { what: 'Hold lifted', words: entry.body.reason };
     case 'loss.record': return { what: `Loss: ${entry.body.sink}`, words: entry.body.note };
     case 'lot.count': return { what: 'Counted', words: entry.body.byDifference ? `difference taken as ${entry.body.byDifference}` : null };
-    case 'pack.run': return { what: `Packed ${String(facts['code'] ?? '')}`, words: `from ${entry.body.from.map((part) => code(part.fillLotId)).join(', ')}${entry.body.tallyReason ? ` · ${entry.body.tallyReason}` : ''}` };
+    case 'pack.run': return { what: `Packed ${String(facts['code'] ?? '')}`, words: [`from ${entry.body.from.map((part) => code(part.fillLotId)).join(', ')}`, entry.body.brine && BRINE_AT_PACKING_WORDS[entry.body.brine].toLowerCase(), entry.body.storage && `kept: ${STORAGE_WORDS[entry.body.storage]}`, entry.body.tallyReason].filter(Boolean).join(' · ') };
     case 'lot.open': return { what: 'Before the ledger', words: 'entered as it stood; what went in is not known' };
     case 'step.begin': return { what: `Begun: ${String(facts['name'] ?? '')}`, words: null };
     case 'step.finish': return { what: `${entry.body.skipped === null ? 'Done' : 'Skipped'}: ${String(facts['name'] ?? '')}`, words: [entry.body.skipped, entry.body.note, unticked(facts)].filter(Boolean).join(' · ') || null };

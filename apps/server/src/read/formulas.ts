@@ -1,8 +1,10 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { BodyOf, FormulaReply, FormulasReply } from '@clear-tally/contract';
-import { formulaHoles, outsideScope, waterPhaseSalt } from '@clear-tally/core';
+import { formulaHoles, outsideScope, saltFigure, together } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
 import { formula, formulaState, material } from '../db/schema/index.js';
+import { loadMade } from '../record/contents.js';
 import { refused } from '../record/refused.js';
 import { learnedYields } from './learnedYields.js';
 import { scalable, USUAL_FORM } from './scalable.js';
@@ -53,20 +55,15 @@ export async function readFormula(reader: Reader, formulaId: string, version?: n
   };
 }
 
-/** Where the last lots of a formula evened out, from what was really weighed. A rinsed leaf is not told by what was weighed. */
+/** Where the last six batches of a formula evened out: of what went into their vessels, whatever was taken since. */
 async function pastWaterPhaseSalt(reader: Reader, formulaId: string): Promise<number[]> {
-  const found = await rows<{ produce: string | null; produceWater: string | null; salt: string | null; brineWater: string | null; water: string | null; heavy: boolean }>(reader, sql`
-    select (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind = 'produce.weigh') as produce,
-      (select sum(m.milligrams * x.water_fraction) from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id where m.to_lot = l.id and m.kind = 'produce.weigh') as "produceWater",
-      (select sum(m.milligrams) from live_movement m where m.to_lot in (l.id, b.id) and m.kind = 'salt.weigh') as salt,
-      (select sum(m.milligrams) from live_movement m where m.to_lot = b.id and m.kind = 'brine.make') as "brineWater",
-      (f.data->>'waterPerProduce') as water, jsonb_typeof(f.data->'heavy') = 'object' as heavy
-    from lot l left join lot b on b.batch_id = l.id and b.kind = 'preparation'
-    join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
-    where l.kind = 'batch' and l.formula_id = ${formulaId} order by l.seq desc limit 6`);
-  return found.filter((row) => Number(row.salt) > 0 && Number(row.produce) > 0 && !row.heavy).map((row) => {
-    const poured = Number(row.produce) * Number(row.water ?? 0);
-    const share = Number(row.brineWater) > 0 ? poured / Number(row.brineWater) : 1;
-    return waterPhaseSalt({ saltGrams: Number(row.salt) * share, parts: [{ grams: Number(row.produceWater), waterFraction: 1 }, { grams: poured, waterFraction: 1 }] });
+  const fills = await rows<{ id: string; batchId: string }>(reader, sql`
+    select l.id, l.batch_id as "batchId" from lot l where l.kind = 'fill' and l.batch_id in (
+      select b.id from lot b where b.kind = 'batch' and b.origin = 'made' and b.formula_id = ${formulaId} and exists (select 1 from lot x where x.batch_id = b.id and x.kind = 'fill') order by b.seq desc limit 6)
+    order by l.seq desc`);
+  const made = await loadMade(reader, fills.map(({ id }) => id));
+  return [...groupBy(fills, ({ batchId }) => batchId).values()].flatMap((vessels) => {
+    const { waterPhase } = saltFigure(vessels.map(({ id }) => made.get(id)!).reduce(together));
+    return waterPhase === null ? [] : [waterPhase];
   });
 }

@@ -1,16 +1,18 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import { dayNumber, effectsOf, jarCode, saltFigure } from '@clear-tally/core';
+import { dayNumber, jarCode, phStanding, saltFigure } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
-import { lastPh, onHandMg } from '../db/lotFigures.js';
+import { onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
 import { contentsIn } from '../record/contents.js';
 import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
+import { phPoints } from '../record/readings.js';
 import { refused } from '../record/refused.js';
 import { loadWatched } from '../record/watched.js';
 import { bookLines } from './bookLines.js';
 import { loadHouse, usedSince } from './house.js';
 import { lotAllergens } from './lotAllergens.js';
+import { phShown } from './shelf.js';
 import { tallyOf } from './tallyOf.js';
 
 export async function lotByCode(reader: Reader, code: string): Promise<LotRow> {
@@ -59,20 +61,20 @@ const PAGE = 60;
 /** The book's index: newest first, by page of key. Supplies are in the stores, preparations in their batch. */
 export async function readLots(reader: Reader, query: { kind?: string; before?: number; search?: string }): Promise<LotsReply> {
   const like = `%${(query.search ?? '').replace(/[%_\\]/g, '\\$&')}%`;
-  const found = await rows<{ lotId: string; seq: string; code: string; kind: string; name: string; at: Date; closed: boolean; hold: string | null; ph: string | null; mg: string; metered: boolean; vesselTag: string | null; jars: number | null; origin: string }>(reader, sql`
+  const found = await rows<{ lotId: string; seq: string; code: string; kind: string; name: string; at: Date; closed: boolean; hold: string | null; mg: string; metered: boolean; vesselTag: string | null; jars: number | null; origin: string }>(reader, sql`
     select l.id as "lotId", l.seq, l.code, l.kind, l.name, l.at, l.closed_at is not null as closed, l.metered, l.origin, h.reason as hold, v.tag as "vesselTag",
-      ${lastPh(sql`l.id`)} as ph,
       (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
       ${onHandMg(sql`l.id`)} as mg
     from lot l left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
     where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})
     order by l.seq desc, l.code limit ${PAGE + 1}`);
   const page = found.slice(0, PAGE);
+  const points = await phPoints(reader, page.map(({ lotId }) => lotId));
   return {
     lots: page.map((row) => ({
       lotId: row.lotId, code: row.code, kind: row.kind, name: row.name, at: new Date(row.at).toISOString(), vesselTag: row.vesselTag, jars: row.jars,
       state: row.hold ? 'on hold' : row.origin === 'beforeLedger' && !row.closed ? 'before the ledger' : row.closed && row.kind === 'fill' ? 'emptied' : 'live',
-      lastPh: row.ph === null ? null : Number(row.ph), onHandGrams: row.metered ? toGrams(row.mg) : null,
+      ...phShown(phStanding(points.get(row.lotId) ?? [])), onHandGrams: row.metered ? toGrams(row.mg) : null,
     })),
     next: found.length > PAGE ? page.at(-1)!.seq : null,
   };
@@ -86,7 +88,7 @@ export async function readPackable(reader: Reader, now: Date): Promise<PackableR
   return {
     fills: watched.map((vessel) => ({
       lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.counting?.ph ?? null, onHandGrams: onHand.get(vessel.lotId) ?? 0,
-      refusal: vessel.packable.ok ? null : vessel.packable.refusal.message, salt: vessel.salt, asks: effectsOf(vessel.rules).packing.map(({ words }) => words),
+      refusal: vessel.packable.ok ? null : vessel.packable.refusal.message, salt: vessel.salt, rules: vessel.rules,
       jarSizes: vessel.formula?.jarSizes.map(({ sizeMl, fillGrams }) => ({ sizeMl, fillGrams })) ?? [{ sizeMl: 330, fillGrams: 320 }],
     })),
   };

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { houseBandSays, saltFigure, saltWorking, scaleFormula, waterPhaseSalt } from '@clear-tally/core';
+import { houseBandSays, NOTHING_IN, saltFigure, saltWorking, scaleFormula, shareOf, together, type Contents } from '@clear-tally/core';
 import type { MakeReply, MakingReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
@@ -16,7 +16,6 @@ import { scalable, USUAL_FORM } from './scalable.js';
 
 interface WeighedRow {
   entryId: string; lotId: string; kind: string; lotCode: string; materialName: string; supplierName: string | null; supplierLotCode: string | null; mg: string; at: Date; by: string; trimMg: string | null;
-  waterFraction: string | null; saltFraction: string | null;
 }
 
 /** A batch on the bench: what is weighed, what is asked for, what stands in bowls and vessels. */
@@ -29,9 +28,8 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
   const plan = scaleFormula({ formula: ready, target: batch.plan!, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt });
   const weighed = await rows<WeighedRow>(reader, sql`
     select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
-      x.water_fraction as "waterFraction", x.salt_fraction as "saltFraction",
       (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
-    from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id left join material x on x.id = s.material_id
+    from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id
     join journal j on j.entry_id = m.root_entry_id join person pe on pe.id = j.by
     where m.to_lot in (${batchId}, ${state.brine?.lotId ?? batchId}) and m.kind in ('produce.weigh', 'salt.weigh', 'ingredient.add') order by m.at, m.id`);
   const line = ({ entryId, lotCode, materialName, supplierName, supplierLotCode, mg, at, by }: WeighedRow) => ({
@@ -46,12 +44,10 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
   const sheet = await readSheet(reader, batch, state);
   const leaf = state.formula.heavy ? await readLeaf(reader, batch, state, ready, plan, now) : null;
   const bowls = await contentsIn(reader, batchId);
-  const used = await loadMade(reader, [...new Set(weighed.filter((row) => row.waterFraction === null).map((row) => row.lotId))]);
   const made = await loadContents(reader, [...new Set([...fills.map((row) => row.lotId), ...(state.brine ? [state.brine.lotId] : [])])]);
-  const part = (lotId: string, of_: 'waterGrams' | 'saltGrams'): number => (used.get(lotId)?.grams ? used.get(lotId)![of_] / used.get(lotId)!.grams : 0);
+  const wentIn = await loadMade(reader, fills.map((row) => row.lotId));
   const form = state.formula.form ?? USUAL_FORM[state.formula.style];
   const brineWater = state.brineWaterGrams ?? 0;
-  const saltToPour = brineWater > 0 ? (state.saltInGrams * state.waterGrams) / brineWater : state.waterGrams > 0 ? 0 : state.saltInGrams;
   return {
     batchId, code: batch.code, variant: batch.variant, rules: batch.rules ?? {}, form, formula: { ...formula, saltBasis: state.basis, saltFraction: state.saltFraction, waterPerProduce: formula.waterPerProduce ?? 0 }, startedAt: batch.at.toISOString(),
     planned: {
@@ -65,14 +61,10 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     plannedWaterGrams: state.waterGrams,
     salt: {
       inGrams: state.saltInGrams, targetGrams: state.targetGrams, tolerance: house.saltTolerance, accepted: state.acceptedReason, portions: of('salt.weigh').map(line),
-      // A rinsed leaf is told by what is measured on it, or by its estimate, for the produce as weighed.
-      waterPhaseSalt: leaf && state.produceGrams > 0 ? (leaf.drainedGrams === null ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: leaf.measured ? leaf.leafSalt : batch.measuredLeafSalt }).waterPhaseSalt : (saltFigure(bowls).waterPhase ?? 0)) : waterPhaseSalt({
-        saltGrams: saltToPour,
-        parts: [
-          ...weighed.filter((row) => row.kind !== 'salt.weigh').map((row) => ({ grams: toGrams(row.mg), waterFraction: Number(row.waterFraction ?? part(row.lotId, 'waterGrams')), saltFraction: Number(row.saltFraction ?? part(row.lotId, 'saltGrams')) })),
-          { grams: state.waterGrams, waterFraction: 1 },
-        ],
-      }),
+      // A leaf is told by what is measured on it, or by its estimate, until it is drained.
+      waterPhaseSalt: leaf && leaf.drainedGrams === null && state.produceGrams > 0
+        ? scaleFormula({ formula: ready, target: { from: 'trimmed', trimmedGrams: state.produceGrams }, variant: batch.variant, measuredLeafSalt: leaf.measured ? leaf.leafSalt : batch.measuredLeafSalt }).waterPhaseSalt
+        : (saltFigure([bowls, ...fills.map((row) => wentIn.get(row.lotId)!), await stillToPour(reader, state, fills.length > 0 && bowls.grams <= LEFT_IN_BOWLS * state.produceGrams)].reduce(together)).waterPhase ?? 0),
       working: saltWorking({
         basis: state.basis, saltFraction: state.saltFraction, vegetableGrams: state.produceGrams, waterGrams: state.waterGrams,
         saltGrams: state.targetGrams, vegetableFrom: `weighed, ${of('produce.weigh').length} times`,
@@ -90,6 +82,20 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     preparations: await readPreparations(reader, batchId), leaf,
     confirmation: await readConfirmation(reader, batch, state),
   };
+}
+
+/** Up to this part of the produce sticks to bowls and hands: no more is to come into a vessel. */
+const LEFT_IN_BOWLS = 0.02;
+
+/** What the plan still wants poured on: of the brine as it was made, or the water before it is. */
+async function stillToPour(reader: Reader, state: BatchState, allFilled: boolean): Promise<Contents> {
+  if (allFilled || state.waterGrams === 0) return NOTHING_IN;
+  const brineWater = state.brineWaterGrams ?? 0;
+  if (!state.brine || brineWater === 0) return { ...NOTHING_IN, grams: state.waterGrams, waterGrams: state.waterGrams };
+  const made = (await loadMade(reader, [state.brine.lotId])).get(state.brine.lotId)!;
+  const [poured] = await rows<{ mg: string | null }>(reader, sql`select sum(milligrams) as mg from live_movement where from_lot = ${state.brine.lotId} and kind = 'vessel.fill'`);
+  // Poured beyond the plan is in the vessels already.
+  return shareOf(made, Math.max(0, (made.grams * state.waterGrams) / brineWater - toGrams(poured?.mg ?? 0)));
 }
 
 async function readPreparations(reader: Reader, batchId: string): Promise<MakeReply['preparations']> {
@@ -130,6 +136,5 @@ function stage({ produce, salt, fills, mg }: { produce: string; salt: number; fi
   if (Number(produce) === 0) return 'waiting for its produce';
   if (salt === 0) return 'waiting for its salt';
   if (fills === 0) return 'salted, waiting to be filled';
-  // Up to 2 % sticks to bowls and hands: that is not a batch on the bench.
-  return Number(mg) > Number(produce) * 0.02 ? 'partly filled' : 'filled';
+  return Number(mg) > Number(produce) * LEFT_IN_BOWLS ? 'partly filled' : 'filled';
 }

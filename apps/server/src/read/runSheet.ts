@@ -47,8 +47,10 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
   const marks = await reader.select({ step: stepMark.step, what: stepMark.what, by: stepMark.by, at: stepMark.at, minutes: stepMark.minutes, unchecked: stepMark.unchecked, note: stepMark.note, initials: person.initials })
     .from(stepMark).innerJoin(person, eq(person.id, stepMark.by)).where(eq(stepMark.batchId, batch.id)).orderBy(asc(stepMark.seq));
   const labour = labourMinutes(marks.map((mark): WorkMark => ({ step: mark.step, by: mark.by, what: mark.what, at: mark.at.getTime(), minutes: mark.minutes })));
-  const [counts] = await rows<{ mg: string; fills: number; produce: string[] | null }>(reader, sql`
+  const [counts] = await rows<{ mg: string; fills: number; produce: string[] | null; started: boolean; soured: boolean }>(reader, sql`
     select ${onHandMg(sql`${batch.id}`)} as mg, (select count(*)::int from lot where batch_id = ${batch.id} and kind = 'fill') as fills,
+      exists (select 1 from live_movement m join lot l on l.id = m.from_lot left join material x on x.id = l.material_id where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and (l.kind = 'fill' or l.form = 'keptBrine' or x.kind = 'starter')) as started,
+      exists (select 1 from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and l.name ilike '%vinegar%') as soured,
       (select array_agg(distinct l.material_id::text) from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'produce.weigh') as produce`);
   const inBowlsGrams = toGrams(counts!.mg);
   const starterIds = new Set(await starterMaterials(reader, lines));
@@ -56,8 +58,8 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
     weigh: state.formula.produce.every((part) => counts!.produce?.includes(part.materialId)),
     water: state.waterGrams > 0 && (state.brineWaterGrams ?? 0) >= state.waterGrams * 0.999,
     salt: saltIsIn(state),
-    flavour: lines.some((line) => !starterIds.has(line.materialId)) && lines.filter((line) => !starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
-    starter: starterIds.size > 0 && lines.filter((line) => starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
+    flavour: lines.every((line) => starterIds.has(line.materialId)) ? counts!.soured : lines.filter((line) => !starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
+    starter: starterIds.size === 0 ? counts!.started : lines.filter((line) => starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
     fill: counts!.fills > 0 && inBowlsGrams <= Math.max(20, state.produceGrams * 0.02),
   };
   return {

@@ -1,5 +1,5 @@
 import { asc, sql } from 'drizzle-orm';
-import { dayNumber } from '@clear-tally/core';
+import { dayNumber, type PhStanding } from '@clear-tally/core';
 import type { ShelfReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
@@ -9,7 +9,7 @@ import { loadHouse } from './house.js';
 
 interface ShelfRow {
   lotId: string; code: string; name: string; vesselTag: string; shape: ShelfReply['vessels'][number]['shape']; closure: ShelfReply['vessels'][number]['closure']; roomId: string;
-  brimMl: number; maxFill: string; mg: string; at: Date; ph: string | null; phAt: Date | null; readings: number; hold: string | null; batchCode: string; formulaNumber: number | null;
+  brimMl: number; maxFill: string; mg: string; at: Date; readings: number; hold: string | null; batchCode: string; formulaNumber: number | null;
 }
 
 /** The row of live vessels: what stands in each, since when, its last pH, its hold. */
@@ -17,14 +17,13 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
   const { timeZone } = await loadHouse(reader);
   const found = await rows<ShelfRow>(reader, sql`
     select l.id as "lotId", l.code, l.name, v.tag as "vesselTag", v.shape, v.closure, v.room_id as "roomId", v.brim_ml as "brimMl", v.max_fill as "maxFill", l.at,
-      b.code as "batchCode", f.number as "formulaNumber", h.reason as hold, p.value as ph, p.at as "phAt",
+      b.code as "batchCode", f.number as "formulaNumber", h.reason as hold,
       (select count(*)::int from reading r where r.lot_id = l.id and r.kind = 'ph' and r.entry_id = r.root_entry_id) as readings,
       ${onHandMg(sql`l.id`)} as mg
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id
     join lot b on b.id = l.batch_id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     left join open_hold h on h.lot_id = l.id
-    left join lateral (select value, at from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by at desc, seq desc limit 1) p on true
     where l.kind = 'fill' and l.closed_at is null
     order by rm.position, l.at desc, v.tag`);
   const warmth = await rows<{ roomId: string; celsius: string }>(reader, sql`
@@ -33,15 +32,24 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
     where r.kind = 'temperature' and l.closed_at is null and r.at > ${new Date(now.getTime() - 3 * 86_400_000).toISOString()}
     order by v.room_id, r.at desc, r.seq desc`);
   const celsius = new Map(warmth.map((row) => [row.roomId, Number(row.celsius)]));
-  const watched = new Map((await loadWatched(reader, now)).map((vessel) => [vessel.lotId, vessel.due]));
+  const watched = new Map((await loadWatched(reader, now)).map((vessel) => [vessel.lotId, vessel]));
   const rooms = await reader.select().from(room).orderBy(asc(room.position));
   return {
     now: now.toISOString(),
     rooms: rooms.map((row) => ({ id: row.id, name: row.name, celsius: celsius.get(row.id) ?? null })),
-    vessels: found.map(({ mg, at, ph, phAt, maxFill, ...row }) => ({
-      ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), lastPh: ph === null ? null : Number(ph), lastPhAt: phAt ? new Date(phAt).toISOString() : null,
-      due: watched.get(row.lotId)?.filter(({ state }) => state === 'due' || state === 'late').length ?? 0, late: watched.get(row.lotId)?.filter(({ state }) => state === 'late').length ?? 0,
-      day: dayNumber({ filledAt: new Date(at).getTime(), at: now.getTime(), timeZone }),
-    })),
+    vessels: found.map(({ mg, at, maxFill, ...row }) => {
+      const { due = [], standing } = watched.get(row.lotId) ?? {};
+      return {
+        ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), ...phShown(standing),
+        due: due.filter(({ state }) => state === 'due' || state === 'late').length, late: due.filter(({ state }) => state === 'late').length,
+        day: dayNumber({ filledAt: new Date(at).getTime(), at: now.getTime(), timeZone }),
+      };
+    }),
   };
+}
+
+/** A vessel's pH in a line: the one that counts, or, where none does, the last that was read, said to be so. */
+export function phShown(standing: PhStanding | undefined): Pick<ShelfReply['vessels'][number], 'lastPh' | 'lastPhAt' | 'phCounts'> {
+  const point = standing?.counting ?? standing?.last ?? null;
+  return { lastPh: point?.ph ?? null, lastPhAt: point ? new Date(point.at).toISOString() : null, phCounts: !!standing?.counting };
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BRINES_AT_PACKING, STORAGES } from '@clear-tally/core';
 import { entryOf, grams, id, text } from './shape.js';
 
 export const packedJars = z.strictObject({ sizeMl: z.int().min(20).max(20_000), netGrams: grams.positive(), count: z.int().min(1).max(99_999) });
@@ -12,6 +13,9 @@ export const packRun = entryOf('pack.run', z.strictObject({
   wasteGrams: z.number().min(0),
   /** Why the tally of the run does not close, when it does not. */
   tallyReason: text(500).nullable(),
+  /** What is poured over what is in the jars, and where they are kept. */
+  brine: z.enum(BRINES_AT_PACKING).optional(),
+  storage: z.enum(STORAGES).optional(),
 }));
 
 /** What stood in the house before its ledger began. */

@@ -35,7 +35,7 @@ export const houseReply = z.strictObject({
 
 export const shelfVessel = z.strictObject({
   lotId: id, code: z.string(), name: z.string(), vesselTag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), roomId: id, brimMl: z.number(), maxFill: z.number(),
-  fillGrams: z.number(), filledAt: iso, day: z.int(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), readings: z.int(), hold: z.string().nullable(), batchCode: z.string(), formulaNumber: z.int().nullable(),
+  fillGrams: z.number(), filledAt: iso, day: z.int(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), /** False: the last that was read, by no reading that counts. */ phCounts: z.boolean(), readings: z.int(), hold: z.string().nullable(), batchCode: z.string(), formulaNumber: z.int().nullable(),
   /** Checks due now, and of them late. */
   due: z.int(), late: z.int(),
 });
@@ -190,9 +190,9 @@ export const lotReply = z.strictObject({
   /** Of everything that went in, in time: also what came with kept brine. */
   allergens: z.array(z.strictObject({ words: z.string(), certain: z.boolean(), from: z.array(z.string()) })),
 });
-export const lotsReply = z.strictObject({ lots: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), at: iso, state: z.string(), lastPh: z.number().nullable(), onHandGrams: z.number().nullable(), vesselTag: z.string().nullable(), jars: z.int().nullable() })), next: z.string().nullable() });
+export const lotsReply = z.strictObject({ lots: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), at: iso, state: z.string(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), phCounts: z.boolean(), onHandGrams: z.number().nullable(), vesselTag: z.string().nullable(), jars: z.int().nullable() })), next: z.string().nullable() });
 
-export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), refusal: z.string().nullable(), salt: saltFigure, /** What this house asks at packing. */ asks: z.array(z.string()), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
+export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), refusal: z.string().nullable(), salt: saltFigure, /** The answers of the house it was made by: what is asked at packing. */ rules: z.record(z.string(), z.string()), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
 
 export const traceNode = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),

@@ -3,6 +3,12 @@ import type { Station } from '../making/stations.js';
 import type { NATIONALITIES } from '../units/measures.js';
 import { HOUSE_RULES, ruleInForce } from './rules.js';
 
+/** What is poured over what stands in jars, and where jars are kept. */
+export const BRINES_AT_PACKING = ['own', 'boiled', 'fresh'] as const;
+export const STORAGES = ['cold', 'cellar', 'ambient'] as const;
+export const BRINE_AT_PACKING_WORDS: Record<(typeof BRINES_AT_PACKING)[number], string> = { own: 'Its own brine', boiled: 'Its own, boiled', fresh: 'Fresh brine' };
+export const STORAGE_WORDS: Record<(typeof STORAGES)[number], string> = { cold: '0 to 5 °C', cellar: 'Cellar, 12 to 16 °C', ambient: 'Ambient' };
+
 type Nationality = (typeof NATIONALITIES)[number];
 
 /** Something looked at before a step goes on. */
@@ -27,9 +33,11 @@ export interface RuleEffects {
   readonly floaters: 'out' | 'down';
   readonly leafSalt: 'measured' | 'taste' | 'count';
   readonly starter: 'wild' | 'kept' | 'culture';
-  readonly brineAtPacking: 'own' | 'boiled' | 'fresh';
+  readonly brineAtPacking: (typeof BRINES_AT_PACKING)[number];
   readonly heated: boolean;
-  readonly storage: 'cold' | 'cellar' | 'ambient';
+  readonly storage: (typeof STORAGES)[number];
+  /** A little vinegar at the start. */
+  readonly vinegar: boolean;
   readonly filmIsHeld: boolean;
   readonly acidLimit: number;
   readonly secondPerson: boolean;
@@ -130,6 +138,6 @@ export function effectsOf(rules: Readonly<Record<string, string>>): RuleEffects 
     sanitise: answer('sanitise') === 'sanitise', closures: CLOSURES[answer('lid')]!, weight: answer('weight') as RuleEffects['weight'], toTheBrim: answer('headspace') === 'tight',
     topUpWith: answer('addedLiquid') as RuleEffects['topUpWith'], floaters: answer('floaters') as RuleEffects['floaters'], leafSalt: answer('rinse') as RuleEffects['leafSalt'],
     starter: answer('starter') as RuleEffects['starter'], brineAtPacking: answer('brine') as RuleEffects['brineAtPacking'], heated: answer('heat') === 'heat', storage: answer('storage') as RuleEffects['storage'],
-    filmIsHeld: answer('film') === 'reject', acidLimit: Number(answer('acidLimit')), secondPerson: answer('secondPerson') === 'yes', measures: measures === 'ask' ? null : (measures as Nationality),
+    vinegar: answer('vinegar') === 'splash', filmIsHeld: answer('film') === 'reject', acidLimit: Number(answer('acidLimit')), secondPerson: answer('secondPerson') === 'yes', measures: measures === 'ask' ? null : (measures as Nationality),
   };
 }

@@ -75,3 +75,14 @@ export function decideTogether(rules: Readonly<Record<string, string>>): Outcome
   }
   return accept(undefined);
 }
+
+/**
+ * Where a run is kept: warm only what was heated to a scheduled process that is on file. pH alone never makes a jar
+ * keep at room temperature. Source: handbook 4.3, 6.
+ */
+export function decideStorage(input: { readonly storage: 'cold' | 'cellar' | 'ambient'; readonly processOnFile: boolean }): Outcome<void> {
+  if (input.storage === 'ambient' && !input.processOnFile) {
+    return refuse('pack.ambient', 'Ambient was given, and no scheduled process is on file for this run: a pH at or under the limit alone does not make a jar keep at room temperature. Keep it cold, or in the cellar with gas checks.', { field: 'storage' });
+  }
+  return accept(undefined);
+}

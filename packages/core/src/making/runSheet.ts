@@ -55,7 +55,7 @@ export function runSheet(input: SheetInput): SheetStep[] {
   const effects = effectsOf(input.rules);
   const wanted: Record<Station, boolean> = {
     inspect: true, weigh: true, water: input.brined, salt: true, rest: worded.some(({ at }) => at === 'rest') || input.form === 'shred' || input.heavy, rinse: input.heavy,
-    prepare: input.heavy || worded.some(({ at }) => at === 'prepare'), flavour: input.hasFlavourings, starter: input.hasStarter || effects.starter !== 'wild', clean: true, fill: true, close: true, label: true,
+    prepare: input.heavy || worded.some(({ at }) => at === 'prepare'), flavour: input.hasFlavourings || effects.vinegar, starter: input.hasStarter || effects.starter !== 'wild', clean: true, fill: true, close: true, label: true,
   };
   return STATIONS.flatMap((station): SheetStep[] => {
     if (!wanted[station]) return [];

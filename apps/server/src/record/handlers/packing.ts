@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkMass, decideFill, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
+import { checkMass, decideFill, decideStorage, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
 import { rows } from '../../db/database.js';
@@ -33,6 +33,7 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
       field: 'tallyReason', facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
     });
   }
+  if (body.storage) must(decideStorage({ storage: body.storage, processOnFile: false }));
   const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
   const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(tx, sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`);
   if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');

@@ -6,7 +6,7 @@ import { Shelf } from './shelf';
 
 const vessel = (tag: string, more: Partial<ShelfVessel> = {}): ShelfVessel => ({
   lotId: `018f6b1e-0000-7000-8000-0000000000${tag.length}${tag.charCodeAt(1)}`, code: `NY26-300-A-${tag}`, name: 'Baby turnips', vesselTag: tag, shape: 'glass', closure: 'airlock', roomId: 'r1', brimMl: 5000, maxFill: 0.9,
-  fillGrams: 4000, filledAt: '2026-11-01T09:00:00Z', day: 3, lastPh: 4.5, lastPhAt: null, readings: 3, hold: null, batchCode: 'NY26-300-A', formulaNumber: 2, due: 0, late: 0, ...more,
+  fillGrams: 4000, filledAt: '2026-11-01T09:00:00Z', day: 3, lastPh: 4.5, lastPhAt: null, phCounts: true, readings: 3, hold: null, batchCode: 'NY26-300-A', formulaNumber: 2, due: 0, late: 0, ...more,
 });
 
 async function render(vessels: ShelfVessel[]): Promise<HTMLElement> {
@@ -19,9 +19,9 @@ async function render(vessels: ShelfVessel[]): Promise<HTMLElement> {
 
 describe('the shelf', () => {
   it('draws every live vessel as a link with its words', async () => {
-    const element = await render([vessel('G1'), vessel('G2', { hold: 'film', lastPh: 5.12 })]);
+    const element = await render([vessel('G1'), vessel('G2', { hold: 'film', lastPh: 5.12, phCounts: false })]);
     const links = [...element.querySelectorAll('a')].map((link) => link.getAttribute('aria-label'));
-    expect(links).toEqual(['G1, Baby turnips, day 3, last pH 4.50', 'G2, Baby turnips, day 3, last pH 5.12, on hold: film']);
+    expect(links).toEqual(['G1, Baby turnips, day 3, pH 4.50', 'G2, Baby turnips, day 3, pH 5.12, does not count, on hold: film']);
   });
   it('says what is due and what is late', async () => {
     const element = await render([vessel('G1', { due: 3, late: 1 }), vessel('G2', { due: 2 })]);

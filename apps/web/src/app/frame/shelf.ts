@@ -1,6 +1,7 @@
 import { Component, computed, input } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import type { ShelfReply, ShelfVessel } from '@clear-tally/contract';
+import { phWords } from '../ui/ph-words';
 import { TallyStrokes } from '../ui/tally-strokes';
 import { VesselDrawing, type DrawnVessel } from '../ui/vessel-drawing';
 
@@ -58,6 +59,6 @@ export class Shelf {
   }
 
   protected words(vessel: ShelfVessel): string {
-    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}${vessel.lastPh === null ? ', no pH yet' : `, last pH ${vessel.lastPh.toFixed(2)}`}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}${vessel.late > 0 ? `, ${vessel.late} late` : vessel.due > 0 ? `, ${vessel.due} due` : ''}`;
+    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${phWords(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}${vessel.late > 0 ? `, ${vessel.late} late` : vessel.due > 0 ? `, ${vessel.due} due` : ''}`;
   }
 }

@@ -9,6 +9,7 @@ import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
 import { CautionsAt } from '../../ui/cautions-at';
 import { Mark } from '../../ui/mark';
+import { phWords } from '../../ui/ph-words';
 import { VesselDrawing, type DrawnVessel } from '../../ui/vessel-drawing';
 import { Waiting } from '../../ui/waiting';
 import { ManyQuiet } from './many-quiet';
@@ -120,6 +121,6 @@ export class Floor {
   }
 
   protected words(vessel: FloorVessel): string {
-    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${vessel.lastPh === null ? 'no pH yet' : `pH ${vessel.lastPh.toFixed(2)}`}, ${this.names(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}`;
+    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${phWords(vessel)}, ${this.names(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}`;
   }
 }

@@ -32,7 +32,7 @@ const KINDS = [['fill', 'Vessels'], ['batch', 'Batches'], ['run', 'Packing runs'
                 <td>{{ lot.name }}@if (lot.vesselTag) { <span class="soft"> in {{ lot.vesselTag }}</span> }</td>
                 <td class="figure">{{ house.dates().moment(lot.at) }}</td>
                 <td class="right figure">{{ lot.jars !== null ? lot.jars : lot.onHandGrams === null ? 'tap' : mass(lot.onHandGrams) }}</td>
-                <td class="right figure">{{ lot.lastPh === null ? '' : lot.lastPh.toFixed(2) }}</td>
+                <td class="right"><span class="figure">{{ lot.lastPh === null ? '' : lot.lastPh.toFixed(2) }}</span>@if (lot.lastPh !== null && !lot.phCounts) { <br /><span class="soft small">does not count</span> }</td>
                 <td [class.beet]="lot.state === 'on hold'" [class.soft]="lot.state !== 'on hold'">{{ lot.state }}</td>
               </tr>
             } @empty { <tr><td colspan="6" class="soft">{{ search() ? 'Nothing in the book fits these letters.' : 'Nothing here yet.' }}</td></tr> }

@@ -1,19 +1,19 @@
 import { Component, computed, input, output, signal, viewChild } from '@angular/core';
-import { formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
-import type { MakeReply, StartersReply } from '@clear-tally/contract';
+import { effectsOf, formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
+import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { keptChoice } from '../../state/kept-choice';
 import { injectScale } from '../../state/scale';
-import { shown } from '../../state/shown';
 import { Beam } from '../../ui/beam';
 import { Choice, type Option } from '../../ui/choice';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { ScaleBar } from '../../ui/scale-bar';
-import { saltWords } from '../../ui/salt-words';
 import { TextField } from '../../ui/text-field';
+import { OtherIngredient } from './other-ingredient';
+import { starterOptions } from './starter-options';
 import { supplyChoices } from './supply-choices';
 import { WeighedList } from './weighed-list';
 
@@ -24,7 +24,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
 /** The lines of the formula one by one: weighed, ticked, or left out with a reason. Starters come with their lot's history. */
 @Component({
   selector: 'ct-lines-step',
-  imports: [Beam, Choice, Mark, QuantityInput, Refusal, ScaleBar, TextField, WeighedList],
+  imports: [Beam, Choice, Mark, OtherIngredient, QuantityInput, Refusal, ScaleBar, TextField, WeighedList],
   template: `
     <div class="stack">
       <ul class="lines">
@@ -59,6 +59,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
         }
       }
       @if (thinned(); as thin) { <div class="watch row"><p style="flex: 1">{{ thin.words }}</p>@if (batch().closedAt === null) { <button type="button" (click)="dose.emit(thin.grams)">Weigh {{ thin.grams }} g of salt</button> }</div> }
+      @if (batch().closedAt === null) { <ct-other-ingredient [batch]="batch()" [station]="station()" [words]="houseAsks()" /> }
       <ct-weighed-list [rows]="batch().ingredients" [batchId]="batch().closedAt ? null : batch().batchId" />
     </div>
   `,
@@ -96,17 +97,24 @@ export class LinesStep {
     const kinds = new Map(this.house.house()?.materials.map((material) => [material.id, material.kind]));
     return this.batch().lines.filter((row) => (kinds.get(row.materialId) === 'starter') === (this.station() === 'starter'));
   });
+  /** What the house always puts in, where the formula has no line for it, until one went in. */
+  protected readonly houseAsks = computed(() => {
+    const { rules, steps, ingredients } = this.batch();
+    if (this.station() === 'flavour') {
+      const named = [...this.lines().map(({ name }) => name), ...ingredients.map(({ materialName }) => materialName)];
+      return effectsOf(rules).vinegar && !named.some((name) => /vinegar/i.test(name)) ? 'This house lowers the starting pH with a little vinegar: weigh it in. Its deadline stays as it is.' : null;
+    }
+    if (this.lines().length > 0 || steps.find(({ key }) => key === 'starter')?.state === 'done') return null;
+    return { wild: null, kept: 'This house starts its batches with kept brine: weigh it in, by its donor.', culture: 'This house starts its batches with a bought culture: weigh it in, and the water it was woken in.' }[effectsOf(rules).starter];
+  });
   protected readonly lineKey = signal<string | null>(null);
   /** The chosen one, or the first that is open. */
   protected readonly line = computed(() => this.lines().find((row) => row.key === this.lineKey()) ?? this.lines().find((row) => row.state === 'open') ?? null);
   private readonly supplies = supplyChoices(computed(() => (this.line() ? `/api/supplies?materialId=${this.line()!.materialId}` : null)));
-  private readonly starters = shown<StartersReply>(computed(() => (this.station() === 'starter' ? '/api/starters' : null)));
+  private readonly kept = starterOptions(this.batch, computed(() => this.station() === 'starter'));
   protected readonly options = computed((): Option[] => {
     const own = this.batch().preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine').map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
-    const kept = (this.starters.data()?.starters ?? []).filter((row) => (row.kind === 'vessel' || row.kind === 'keptBrine') && !row.code.startsWith(this.batch().code)).map((row) => ({
-      id: row.lotId, label: row.kind === 'vessel' ? `Kept brine from ${row.code}` : `${row.code} ${row.name}`, disabled: row.refusal !== null,
-      detail: row.refusal ?? [row.lastPh === null ? null : `pH ${row.lastPh.toFixed(2)}`, row.generation === null ? null : `generation ${row.generation}`, saltWords(row.salt), row.useBy ? `until ${row.useBy}` : null].filter(Boolean).join(' · '),
-    }));
+    const kept = this.kept();
     const brine = this.station() === 'starter' && this.line()?.name === 'Kept brine';
     return brine ? [...kept, ...this.supplies.options()] : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
   });

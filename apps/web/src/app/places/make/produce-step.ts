@@ -9,13 +9,14 @@ import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
+import { OtherIngredient } from './other-ingredient';
 import { supplyChoices } from './supply-choices';
 import { WeighedList } from './weighed-list';
 
 /** Produce is weighed after trimming: the salt follows this weight. */
 @Component({
   selector: 'ct-produce-step',
-  imports: [Choice, QuantityInput, Receive, Refusal, ScaleBar, TextField, WeighedList],
+  imports: [Choice, OtherIngredient, QuantityInput, Receive, Refusal, ScaleBar, TextField, WeighedList],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-scale-bar [scale]="scale" />
@@ -34,6 +35,7 @@ import { WeighedList } from './weighed-list';
     </form>
     <div class="stack" style="margin-top: 22px">
       <ct-weighed-list [rows]="batch().produce" [batchId]="batch().closedAt ? null : batch().batchId" />
+      @if (batch().closedAt === null) { <ct-other-ingredient [batch]="batch()" station="weigh" /> }
       <ct-receive [kinds]="['produce']" (received)="lotId.set($event)" />
     </div>
   `,

@@ -2,6 +2,7 @@ import type { MakeReply } from '@clear-tally/contract';
 import { INES, INSPECTOR } from '../../state/testing';
 import { Bench } from './bench';
 import { LinesStep } from './lines-step';
+import { OtherIngredient } from './other-ingredient';
 import { StepEnd } from './step-end';
 import { id, oneBatch, ofFill } from './one-batch.testing';
 import { type Person, supply, api, house, open, body } from './bench.testing';
@@ -118,5 +119,33 @@ describe('formula lines', () => {
     const w6 = { formula: { ...oneBatch().formula, produce: [{ ...oneBatch().formula.produce[0]!, waterFraction: 0.92 }] }, produce: [{ ...oneBatch().produce[0]!, grams: 12_000 }], produceGrams: 12_000 };
     const page = await open(LinesStep, { batch: oneBatch({ ...w6, salt: { ...oneBatch().salt, inGrams: 264, targetGrams: 264, waterPhaseSalt: 264 / (264 + 11_340) } }), station: 'flavour' });
     expect(page.text()).toContain('the water phase is at 2.28 %, it was 2.34 %. 7.2 g of salt hold it there.');
+  });
+  it('a late vegetable joins at the scale, and is no line of the formula', async () => {
+    house({ '/api/supplies?kind=produce': { lots: [supply('61', 'Carrots'), supply('62', 'White radish')] } });
+    const page = await open(OtherIngredient, { batch: oneBatch(), station: 'weigh' });
+    expect(page.text()).not.toContain('On the scale');
+    await page.press('Another vegetable joins');
+    expect(page.text()).toContain('the target of salt follows it');
+    (page.fixture.componentInstance as OtherIngredient)['lotId'].set(id('61'));
+    await page.type('On the scale', '900');
+    await page.press('Record 900 g');
+    expect(body('ingredient.add')).toEqual({ batchId: id('b1'), fromLotId: id('61'), grams: 900 });
+    expect(page.button('Another vegetable joins')).toBeDefined();
+  });
+  it('a house that starts with kept brine asks for it at once; one that does not only offers it', async () => {
+    house({ '/api/starters': { starters: [{ lotId: id('88'), code: 'NY26-310-A-K1', name: 'Baby turnips', kind: 'vessel', onHandGrams: 9000, generation: 1, useBy: null, lastPh: 3.7, salt: { waterPhase: 0.022, ofEverything: 0.02, ofVegetable: 0.05, band: 'usual' }, refusal: null }] }, '/api/supplies?kind=starter': { lots: [] } });
+    const asks = await open(LinesStep, { batch: oneBatch({ lines: [], rules: { starter: 'kept' } }), station: 'starter' });
+    expect(asks.text()).toContain('This house starts its batches with kept brine');
+    expect(asks.text()).toContain('On the scale');
+    const offers = await open(LinesStep, { batch: oneBatch({ lines: [] }), station: 'starter' });
+    expect(offers.text()).not.toContain('On the scale');
+    expect(offers.button('Another starter goes in')).toBeDefined();
+  });
+  it('so with a little vinegar, unless the formula has it', async () => {
+    house({ '/api/supplies?kind=flavouring': { lots: [] } });
+    const asks = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' } }), station: 'flavour' });
+    expect(asks.text()).toContain('a little vinegar: weigh it in');
+    const has = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' }, ingredients: [{ ...oneBatch().produce[0]!, materialName: 'Rice vinegar' }] }), station: 'flavour' });
+    expect(has.text()).not.toContain('a little vinegar: weigh it in');
   });
 });

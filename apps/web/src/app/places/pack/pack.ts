@@ -1,6 +1,6 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams, tally } from '@clear-tally/core';
+import { BRINE_AT_PACKING_WORDS, BRINES_AT_PACKING, effectsOf, formatGrams, STORAGE_WORDS, STORAGES, tally } from '@clear-tally/core';
 import type { PackableReply, Recorded } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
@@ -36,7 +36,15 @@ export class Pack {
   protected readonly chosen = computed(() => this.picked() ?? this.fills().filter((fill) => fill.code === this.from() && !fill.refusal).map((fill) => fill.lotId));
   protected readonly fills = computed(() => this.read.data()?.fills ?? []);
   /** What the house's answers ask of what is packed now. */
-  protected readonly asks = computed(() => [...new Set(this.taking().flatMap((fill) => fill.asks))]);
+  protected readonly asks = computed(() => effectsOf({ ...this.rules(), brine: this.brine(), storage: this.storage() }).packing.map(({ words }) => words));
+  protected readonly brines = BRINES_AT_PACKING;
+  protected readonly brineWords = BRINE_AT_PACKING_WORDS;
+  protected readonly storages = STORAGES;
+  protected readonly storageWords = STORAGE_WORDS;
+  private readonly rules = computed(() => this.taking()[0]?.rules ?? {});
+  /** As the house does it, until somebody says otherwise for this run. */
+  protected readonly brine = linkedSignal(() => effectsOf(this.rules()).brineAtPacking);
+  protected readonly storage = linkedSignal(() => effectsOf(this.rules()).storage);
   protected readonly saltIn = saltWords;
   protected readonly taking = computed(() => this.fills().filter((fill) => this.chosen().includes(fill.lotId)));
   private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);
@@ -92,7 +100,7 @@ export class Pack {
       runLotId: newId(),
       from: this.taking().map((fill) => ({ fillLotId: fill.lotId, grams: this.grams()[fill.lotId]!, empties: this.emptied()[fill.lotId] ?? true })),
       jars: this.sizes().filter((size) => (this.counts()[size.sizeMl] ?? 0) > 0).map((size) => ({ sizeMl: size.sizeMl, netGrams: size.fillGrams, count: this.counts()[size.sizeMl]! })),
-      sampleGrams: this.sample() ?? 0, leftoverGrams: this.leftover() ?? 0, wasteGrams: this.waste() ?? 0, tallyReason: this.tally()?.clear ? null : this.reason().trim(),
+      sampleGrams: this.sample() ?? 0, leftoverGrams: this.leftover() ?? 0, wasteGrams: this.waste() ?? 0, tallyReason: this.tally()?.clear ? null : this.reason().trim(), brine: this.brine(), storage: this.storage(),
     }));
   }
 

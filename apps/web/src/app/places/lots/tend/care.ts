@@ -1,6 +1,7 @@
-import { Component, input, signal } from '@angular/core';
-import type { CheckKind } from '@clear-tally/core';
+import { Component, computed, input, signal } from '@angular/core';
+import { effectsOf, type CheckKind } from '@clear-tally/core';
 import { recordingForm } from '../../../state/form';
+import { injectHouse } from '../../../state/house';
 import { Refusal } from '../../../ui/refusal';
 import { TextField } from '../../../ui/text-field';
 
@@ -31,7 +32,10 @@ export class Care {
     this.note.set('');
     this.said.set('It stands in the book.');
   });
-  protected readonly deeds = (): readonly Deed[] => DEEDS.filter(({ closures }) => !closures || closures.includes(this.closure()));
+  private readonly house = injectHouse();
+  /** Floaters by the way of this house. */
+  private readonly floaters = computed(() => (effectsOf(this.house.house()?.rules ?? {}).floaters === 'out' ? 'Floaters taken out' : 'Pressed down'));
+  protected readonly deeds = computed(() => DEEDS.filter(({ closures }) => !closures || closures.includes(this.closure())).map((deed) => (deed.what === 'press' ? { ...deed, label: this.floaters() } : deed)));
 
   protected record(deed: Deed): void {
     this.said.set(null);
