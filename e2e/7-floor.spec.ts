@@ -258,6 +258,32 @@ test('W14: a late vessel goes on hold by itself; only a reviewer with two blende
   await expect(page.getByText('120 h', { exact: true })).toBeVisible();
   await type(page, 'Mean temperature', '20.1');
   await expect(page.getByText('72 h', { exact: true })).toBeVisible();
+  // Nothing is rounded before it is compared.
+  await type(page, 'Mean temperature', '20.004');
+  await expect(page.getByText('72 h', { exact: true })).toBeVisible();
+});
+
+test('W14: late at 21 °C stays late when it is cooled; brine alone never met it', async ({ page }) => {
+  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  const cooled = await vesselOf(page, 'TC', 120);
+  await pastAll(page, ([[119.9, 21], [96, 21], [72, 21], [48, 21], [36, 5], [10, 5]] as const).map(([hours, celsius]) => ['temperature.read', { lotId: cooled.lotId, celsius }, hours] as const));
+  await counted(page, [[cooled.lotId, 36, 5.4]]);
+  await page.goto(`${house.address}/lots/${cooled.code}`);
+  await expect(page.getByText(/Acid too late: 4\.6 within 72 h at above 20 °C/).first()).toBeVisible();
+
+  const days = (day: number): number => 24 * (29 - day) + 2;
+  const soured = await vesselOf(page, 'TB', days(0));
+  await pastAll(page, Array.from({ length: 29 }, (_, day) => ['temperature.read', { lotId: soured.lotId, celsius: 18 }, days(day)] as const));
+  await past(page, 'ph.read', { lotId: soured.lotId, ph: 4.4, sample: 'brine' }, days(0) - 1);
+  await counted(page, [[soured.lotId, days(3), 5.4]]);
+  await page.goto(`${house.address}/lots/${soured.code}`);
+  await expect(page.getByText(/Acid too late: 4\.6 within 5 days at above 15 to 20 °C/).first()).toBeVisible();
+  await expect(page.getByText('Such a hold is not lifted')).toHaveCount(0);
+  // 5.4 on day 8 stood so on day 10, and on day 29 still.
+  await counted(page, [[soured.lotId, days(8), 5.4], [soured.lotId, days(29), 5.4]]);
+  await page.reload();
+  await expect(page.getByText('Such a hold is not lifted: throw it out, with a record.').first()).toBeVisible();
+  await expect(page.getByText('Lift the hold …')).toHaveCount(0);
 });
 
 test('W14: day 10, still 4.7: throw out, and no reading lifts it', async ({ page }) => {

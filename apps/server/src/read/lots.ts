@@ -84,7 +84,7 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
 export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
   const masses = await rows<{ lotId: string; mg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg from lot l where l.kind = 'fill' and l.closed_at is null`);
   const onHand = new Map(masses.map(({ lotId, mg }) => [lotId, toGrams(mg)]));
-  const watched = [...(await loadWatched(reader, now))].sort((a, b) => a.filledAt - b.filledAt);
+  const watched = [...(await loadWatched(reader, now))].sort((a, b) => Number(b.packable.ok) - Number(a.packable.ok) || a.filledAt - b.filledAt);
   return {
     fills: watched.map((vessel) => ({
       lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.counting?.ph ?? null, onHandGrams: onHand.get(vessel.lotId) ?? 0,

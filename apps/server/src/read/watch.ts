@@ -10,6 +10,7 @@ import { refused } from '../record/refused.js';
 import { oddOnes, standingOf } from './floor.js';
 import { loadHouse } from './house.js';
 import { lotByCode } from './lots.js';
+import { phShown } from './shelf.js';
 
 /** All that is watched on one vessel. */
 export async function readWatch(reader: Reader, code: string, now: Date): Promise<WatchReply> {
@@ -33,12 +34,18 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
     waterPhase: known && saltGrams > 0 ? { saltGrams, waterGrams } : null,
     lotId: lot.id, code: lot.code, now: now.toISOString(), day: own.day, closed: own.closed, ...standingOf(own), conditions: conditionsOf(own, odd.has(own.code)), packable: own.packable.ok ? null : own.packable.refusal.message, salt: own.salt, houseBand: own.houseBand,
     mayTaste: whyNotTaste({ lastPh: own.standing.counting?.ph ?? null, strictPh: own.standing.strict, onHold: own.holds.length > 0 }),
-    sisters: all.length < 2 ? [] : all.map((sister) => ({ code: sister.code, vesselTag: sister.vesselTag, ph: sister.trend.last?.ph ?? null, at: sister.trend.last?.at ?? null, celsius: sister.celsius.at(-1)?.celsius ?? null, odd: odd.has(sister.code), hold: sister.holds.length > 0, closed: sister.closed })),
+    sisters: all.length < 2 ? [] : all.map((sister) => ({ code: sister.code, vesselTag: sister.vesselTag, ...shownOf(sister), celsius: sister.celsius.at(-1)?.celsius ?? null, odd: odd.has(sister.code), hold: sister.holds.length > 0, closed: sister.closed })),
     pictures: [...seen.flatMap((row) => (row.photo ? [{ photo: row.photo, at: iso(row.at), day: day(row.at), words: findingOf(row.finding)?.name ?? row.finding }] : [])), ...checked.map((row) => ({ photo: row.photo, at: iso(row.at), day: day(row.at), words: row.what }))].sort((a, b) => a.at.localeCompare(b.at)),
     findings: seen.map((row) => ({ entryId: row.entryId, name: findingOf(row.finding)?.name ?? row.finding, place: PLACES[row.place], verdict: row.verdict, guide: row.guide, reasons: row.reasons, at: iso(row.at), by: row.by })),
     pastHolds: past.map((row) => ({ reason: row.reason, placedAt: iso(row.placedAt), liftedAt: iso(row.liftedAt), liftReason: row.liftReason })),
     plan: [...own.ownPlan], asked: own.plan.filter((check) => !planned.has(checkWords(check))), planSince: own.planSince === undefined ? null : new Date(own.planSince).toISOString(), batchId: own.batchId,
   };
+}
+
+/** A sister's pH, as every line about a vessel shows it. */
+function shownOf({ standing }: Watched): { ph: number | null; at: number | null; counts: boolean } {
+  const { lastPh, lastPhAt, phCounts } = phShown(standing);
+  return { ph: lastPh, at: lastPhAt === null ? null : Date.parse(lastPhAt), counts: phCounts };
 }
 
 /** Every condition of a vessel, met or not met: the gate before packing first, as packing itself asks it. */

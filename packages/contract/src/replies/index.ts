@@ -158,7 +158,7 @@ export const watchReply = z.strictObject({
   /** Why it is not packed now; null when it may be. */
   packable: z.string().nullable(), salt: saltFigure, houseBand: houseBandOf,
   ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), mayTaste: z.string().nullable(),
-  sisters: z.array(z.strictObject({ code: z.string(), vesselTag: z.string(), ph: z.number().nullable(), at: ms.nullable(), celsius: z.number().nullable(), odd: z.boolean(), hold: z.boolean(), closed: z.boolean() })),
+  sisters: z.array(z.strictObject({ code: z.string(), vesselTag: z.string(), ph: z.number().nullable(), at: ms.nullable(), counts: z.boolean(), celsius: z.number().nullable(), odd: z.boolean(), hold: z.boolean(), closed: z.boolean() })),
   pictures: z.array(z.strictObject({ photo: z.string(), at: iso, day: z.int(), words: z.string() })),
   findings: z.array(z.strictObject({ entryId: id, name: z.string(), place: z.string(), verdict: z.enum(VERDICTS), guide: z.enum(VERDICTS), reasons: z.array(z.string()), at: iso, by: z.string() })),
   pastHolds: z.array(z.strictObject({ reason: z.string(), placedAt: iso, liftedAt: iso, liftReason: z.string() })),

@@ -12,5 +12,5 @@ import { cautionNotesAt, type CautionPlace } from '@clear-tally/core';
 export class CautionsAt {
   readonly place = input.required<CautionPlace>();
   protected readonly notes = computed(() => cautionNotesAt(this.place()));
-  protected readonly titles = computed(() => this.notes().map(({ title }) => title.toLowerCase()).join(', '));
+  protected readonly titles = computed(() => [...new Set(this.notes().map(({ title }) => title.toLowerCase()))].join(', '));
 }

@@ -24,6 +24,7 @@ interface Issued { readonly sizeMl: number; readonly count: number; readonly fir
     .page { grid-template-columns: 410px minmax(0, 1fr) !important; }
     .fill { width: 100%; display: grid; grid-template-columns: 24px minmax(0, 1fr) auto; gap: 10px; align-items: center; justify-items: start; border: 0; border-bottom: 1px solid var(--hair); background: none; min-height: 64px; height: auto; padding: 8px; text-align: left; font-weight: 600; }
     .fill small { display: block; font-weight: 400; color: var(--soft); line-height: 1.3; } .fill.on { background: var(--brine-wash); } .fill:disabled { background: none; } .fill .figure { font-size: 18px; }
+    .of-run { gap: 6px; } .of-run > span { color: var(--soft); font-weight: 600; font-size: 15px; }
     .small-masses { --quantity-width: 156px; }
     .codes { display: grid; gap: 10px; } .two { display: grid; grid-template-columns: minmax(0, 1fr) 300px; gap: 28px; align-items: start; }
   `,

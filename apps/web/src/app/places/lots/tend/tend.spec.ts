@@ -129,5 +129,5 @@ describe('tending a vessel', () => {
     expect(page.text()).toContain('Adding acid does not save it');
   });
   it('conditions say met or not met to those who listen, too', async () => expect((await open(Conditions, { conditions: [{ words: 'pH not rising', state: 'met', now: 'steady' }, { words: 'No hold on it', state: 'hold', now: 'film' }] })).page.text()).toBe('met: pH not risingsteadynot met: No hold on itfilm'));
-  it('the odd one of a batch is named beside its sisters', async () => expect((await open(Sisters, { code: 'C1', sisters: [{ code: 'C1', vesselTag: 'C1', ph: 3.7, at: 0, celsius: 14, odd: false, hold: false, closed: false }, { code: 'C2', vesselTag: 'C2', ph: 4.1, at: 0, celsius: null, odd: true, hold: false, closed: false }] })).page.text()).toContain('4.10Thu 1 Jan 00:00–stands apart'));
+  it('the odd one of a batch is named beside its sisters', async () => expect((await open(Sisters, { code: 'C1', sisters: [{ code: 'C1', vesselTag: 'C1', ph: 3.7, at: 0, counts: true, celsius: 14, odd: false, hold: false, closed: false }, { code: 'C2', vesselTag: 'C2', ph: 4.1, at: 0, counts: false, celsius: null, odd: true, hold: false, closed: false }] })).page.text()).toContain('4.10Thu 1 Jan 00:00, does not count–stands apart'));
 });
