@@ -14,6 +14,8 @@ export interface BigHouse {
 }
 
 const DAY = 86_400_000;
+/** From batch to batch: a vessel is read twice, two batches apart, before it is packed. */
+const APART = 14.4 * 3_600_000;
 
 /**
  * A house of many batches, each of one vessel and one packing run of 200 jars, made through the write path.
@@ -21,12 +23,12 @@ const DAY = 86_400_000;
  */
 export async function makeBigHouse(db: Database, batches: number, say: (text: string) => void): Promise<BigHouse> {
   const owner: Actor = { id: v7(), role: 'owner' };
-  const start = Date.now() - 700 * DAY;
+  const start = Date.now() - batches * APART - 20 * DAY;
   const send = async (at: number, ...list: [EntryKind, object][]): Promise<Record<string, unknown>[]> => {
     const entries = list.map(([kind, body], index) => ({ id: v7(), kind, happenedAt: new Date(at + index * 1000).toISOString(), by: owner.id, device: 'bench', body }) as unknown as Entry);
     return (await recordEntries(db, { entries, actor: owner, now: new Date(at + 3_600_000) })).map((recorded) => recorded.facts);
   };
-  const [room, supplier, shred, salt, formulaId] = [v7(), v7(), v7(), v7(), v7()];
+  const [room, supplier, shred, salt, formulaId, meterId] = [v7(), v7(), v7(), v7(), v7(), v7()];
   const formula: BodyOf<'formula.save'> = {
     formulaId, number: 1, version: 1, name: 'Shred', style: 'dryShred', produce: [{ materialId: shred, share: 1 }], saltBasis: 'ofVegetable', saltFraction: 0.022, waterPerProduce: 0, lines: [], solidsFraction: 1,
     yields: { trim: 0.8, ferment: 0.95, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320 }], usualDays: 28, note: null,
@@ -41,7 +43,8 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
     ['supplier.add', { supplierId: supplier, name: 'Growers', prefix: 'CG' }],
     ['material.add', { materialId: shred, name: 'Shred', kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null }],
     ['material.add', { materialId: salt, name: 'Salt', kind: 'salt', waterFraction: 0, saltFraction: 1, allergens: [], caution: null }],
-    ['formula.save', formula]);
+    ['formula.save', formula],
+    ['meter.add', { meterId, tag: 'M1', name: 'Meter', kind: 'meter' }]);
   await setPin(db, owner.id, '1234');
   for (const [index, vesselId] of vessels.entries()) {
     await send(start, ['vessel.add', { vesselId, tag: `V${index + 1}`, shape: 'crock', brimMl: 100_000, maxFill: 0.9, minFill: 0.1, weightVolumeMl: 0, closure: 'loose', roomId: room, inUse: true }]);
@@ -50,11 +53,11 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
   const runCodes: string[] = [];
   const saltCodes: string[] = [];
   let saltLot = '';
-  let kept = '';
-  let fillId = '';
   const fillIds: string[] = [];
   for (let n = 0; n < batches; n += 1) {
-    const at = start + DAY + Math.floor((n * 600 * DAY) / batches);
+    const at = start + DAY + n * APART;
+    const kept = fillIds.at(-1);
+    const ripe = fillIds.at(-2);
     if (n % 50 === 0) {
       saltLot = v7();
       saltCodes.push(String((await send(at, supply(saltLot, salt, `S-${n}`, 100_000)))[0]!['code']));
@@ -67,13 +70,14 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
       ['salt.weigh', { batchId, saltLotId: saltLot, grams: 1452, alreadyIn: false }],
       ...(n % 10 !== 0 && kept ? [['ingredient.add', { batchId, fromLotId: kept, grams: 500 }] as [EntryKind, object]] : []),
       ['vessel.fill', { fillLotId: fill, batchId, vesselId: vessels[n % 60]!, grams: 67_400, brine: null }],
-      ['ph.read', { lotId: fill, ph: 3.7, sample: 'blended' }]);
-    // The vessel before is packed only now, so that its brine could start this batch.
-    if (fillId) {
-      const facts = await send(at + 60_000, ['pack.run', { runLotId, from: [{ fillLotId: fillId, grams: 64_000, empties: true }], jars: [{ sizeMl: 330, netGrams: 320, count: 200 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }]);
+      ['meter.calibrate', { meterId, celsius: 20, by: { how: 'buffers', buffers: [{ ph: 7, millivolts: 2 }, { ph: 4.01, millivolts: 172 }] }, check: { buffer: 4.01, read: 4.02 } }],
+      ['ph.read', { lotId: fill, ph: 3.7, sample: 'blended', meterId }],
+      ...(ripe ? [['ph.read', { lotId: ripe, ph: 3.7, sample: 'blended', meterId }] as [EntryKind, object]] : []));
+    // A vessel is packed two batches later: its brine could start the next one, and it was read twice a day apart.
+    if (ripe) {
+      const facts = await send(at + 60_000, ['pack.run', { runLotId, from: [{ fillLotId: ripe, grams: 64_000, empties: true }], jars: [{ sizeMl: 330, netGrams: 320, count: 200 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }]);
       runCodes.push(String(facts[0]!['code']));
     }
-    [kept, fillId] = [fill, fill];
     fillIds.push(fill);
     if (n % 250 === 249) say(`${n + 1} batches`);
   }
