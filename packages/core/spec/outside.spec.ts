@@ -68,7 +68,7 @@ describe('label and bill', () => {
 });
 
 describe('amounts of recipes from elsewhere', () => {
-  const amount = (text: string, nationality?: 'us') => readAmount({ text, nationality });
+  const amount = (text: string, nationality?: 'us') => readAmount({ text, nationality, words: true });
   it('reads fractions, kitchen measures, pieces', () => {
     expect(amount('¾ cup', 'us')).toEqual({ ok: true, value: jasmine.objectContaining({ measures: 'volume', least: 0.75 * 236.588 }) as never });
     expect(amount('1 1/2 qt', 'us')).toEqual({ ok: true, value: jasmine.objectContaining({ count: 1.5 }) as never });

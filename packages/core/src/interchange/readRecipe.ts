@@ -53,12 +53,13 @@ export function readRecipe(json: unknown): Outcome<ReadRecipe> {
 /** One ingredient line: "7 tablespoons fine salt", "turnips, a handful". */
 export function readLine(written: string): ReadLine {
   const text = written.trim().slice(0, 300);
-  const amount = readAmount({ text });
+  const amount = readAmount({ text, words: true });
   const rest = amount.ok ? amount.value.rest.replace(/^[,.;]\s*/, '') : text;
   const name = rest || text;
   const role = roleOf(name);
   if (amount.ok) return { written: text, name: tidy(name), amount: text.slice(0, text.length - amount.value.rest.length).replace(/\s+of\s*$/i, '').trim(), role, mark: null };
-  const bare = /^(?:[\d.,\s/¼½¾⅓⅔⅛–-]|\bto\b|\bor\b)*(.*)$/i.exec(text)![1]!.replace(/^(a|some)\s+(handful|pinch|bit|few)s?\s*(of)?\s*/i, '').trim();
+  const after = amount.refusal.facts?.['rest'];
+  const bare = typeof after === 'string' && after !== '' ? after : /^(?:[\d.,\s/¼½¾⅓⅔⅛–-]|\bto\b|\bor\b)*(.*)$/i.exec(text)![1]!.replace(/^(a|some)\s+(handful|pinch|bit|few)s?\s*(of)?\s*/i, '').trim();
   return { written: text, name: tidy(bare || text), amount: null, role: roleOf(bare || text), mark: amount.refusal.message };
 }
 

@@ -1,5 +1,5 @@
 import { parseMass } from '../units/parseMass.js';
-import { parseNumber } from '../units/parseNumber.js';
+import { parseNumber, type DecimalMark } from '../units/parseNumber.js';
 
 /** Columns of a delivery list, by the names suppliers give them. */
 export const DELIVERY_COLUMNS = {
@@ -42,7 +42,7 @@ export function deliveryColumns(head: readonly string[]): Partial<Record<Deliver
  * Rows of a delivery list, each read on its own: a row at fault says why and does not take the others with it.
  * `head` is the first row; a column headed "kg" needs no unit.
  */
-export function readDeliveryRows(input: { head: readonly string[]; rows: readonly (readonly string[])[]; isMaterial: (name: string) => boolean; isPackaging?: (name: string) => boolean; isSupplier: (name: string) => boolean }): DeliveryRow[] {
+export function readDeliveryRows(input: { head: readonly string[]; rows: readonly (readonly string[])[]; isMaterial: (name: string) => boolean; isPackaging?: (name: string) => boolean; isSupplier: (name: string) => boolean; decimalMark?: DecimalMark }): DeliveryRow[] {
   const columns = deliveryColumns(input.head);
   const headedKg = columns.quantity !== undefined && input.head[columns.quantity]!.trim().toLowerCase() === 'kg';
   const seen = new Map<string, number>();
@@ -61,11 +61,11 @@ export function readDeliveryRows(input: { head: readonly string[]; rows: readonl
     // Jars and lids are counted: "480", "480 pcs".
     const pieces = material !== '' && (input.isPackaging?.(material) ?? false);
     const counted = /^(\d{1,7})\s*(pcs|pieces|piece|pc|st)?$/i.exec(`${quantity} ${at('unit')}`.trim());
-    const mass = pieces ? { ok: counted !== null, value: Number(counted?.[1] ?? 0), refusal: { message: `“${quantity} ${unit}” is no count. ${material} comes in whole pieces.` } } : parseMass({ text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(), defaultUnit: 'kg', what: material || 'this row' });
+    const mass = pieces ? { ok: counted !== null, value: Number(counted?.[1] ?? 0), refusal: { message: `“${quantity} ${unit}” is no count. ${material} comes in whole pieces.` } } : parseMass({ text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(), defaultUnit: 'kg', decimalMark: input.decimalMark, what: material || 'this row' });
     if (quantity === '') errors.push('No quantity is given.');
     else if (!pieces && !/[a-z]/i.test(quantity) && unit === '') errors.push(`“${quantity}” has no unit. Give a column “unit”, or head the column “kg”.`);
     else if (!mass.ok) errors.push(mass.refusal.message);
-    const cost = at('cost') === '' ? null : parseNumber({ text: at('cost').replace(/^[^\d-]+|[^\d]+$/g, '') });
+    const cost = at('cost') === '' ? null : parseNumber({ text: at('cost').replace(/^[^\d-]+|[^\d]+$/g, ''), decimalMark: input.decimalMark });
     if (cost && (!cost.ok || cost.value < 0)) errors.push(`“${at('cost')}” is not a price.`);
     const useBy = at('useBy') === '' ? null : calendarDate(at('useBy'));
     if (at('useBy') !== '' && useBy === null) errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);

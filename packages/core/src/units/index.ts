@@ -7,3 +7,5 @@ export * from './volume.js';
 export * from './format.js';
 export * from './readAmount.js';
 export * from './parseVolume.js';
+export * from './print.js';
+export * from './readCapacities.js';

@@ -38,11 +38,11 @@ export const KITCHEN_UNITS: Readonly<Record<string, Partial<Record<Nationality, 
 };
 
 const ALIASES: Readonly<Record<string, string>> = {
-  gram: 'g', grams: 'g', gr: 'g', kilo: 'kg', kilos: 'kg', kilogram: 'kg', kilograms: 'kg',
-  ounce: 'oz', ounces: 'oz', pound: 'lb', pounds: 'lb', lbs: 'lb', tonne: 't',
+  gram: 'g', grams: 'g', gr: 'g', gms: 'g', gm: 'g', gramme: 'g', grammes: 'g', kilogramme: 'kg', kilogrammes: 'kg', kgs: 'kg', kilo: 'kg', kilos: 'kg', kilogram: 'kg', kilograms: 'kg',
+  ounce: 'oz', ounces: 'oz', pound: 'lb', pounds: 'lb', lbs: 'lb', tonne: 't', tonnes: 't',
   millilitre: 'ml', millilitres: 'ml', milliliter: 'ml', milliliters: 'ml',
   litre: 'l', litres: 'l', liter: 'l', liters: 'l', ltr: 'l',
-  teaspoon: 'tsp', teaspoons: 'tsp', tablespoon: 'tbsp', tablespoons: 'tbsp', tbs: 'tbsp', tbl: 'tbsp',
+  teaspoon: 'tsp', teaspoons: 'tsp', tablespoon: 'tbsp', tablespoons: 'tbsp', tbs: 'tbsp', tbl: 'tbsp', tbsps: 'tbsp', tsps: 'tsp',
   cups: 'cup', pint: 'pt', pints: 'pt', quart: 'qt', quarts: 'qt', qts: 'qt', gals: 'gal', gallon: 'gal', gallons: 'gal',
   'fl.oz': 'floz', 'fl oz': 'floz',
 };
@@ -55,4 +55,12 @@ export function unitKey(text: string): string | undefined {
   const lower = text.trim().toLowerCase().replace(/\.$/, '');
   const key = ALIASES[lower] ?? lower;
   return key in PLAIN_UNITS || key in KITCHEN_UNITS ? key : undefined;
+}
+
+/** What a kitchen measure can be: `spreadWords('quart') //=> 'A quart is 946.4 to 1136.5 mL, by country.'` */
+export function spreadWords(unit: string): string {
+  const key = unitKey(unit) ?? '';
+  const sizes = Object.values(KITCHEN_UNITS[key] ?? {});
+  const one = (ml: number): string => String(Math.round(ml * 10) / 10);
+  return `A ${KITCHEN_NAMES[key] ?? unit} is ${one(Math.min(...sizes))} to ${one(Math.max(...sizes))} mL, by country.`;
 }

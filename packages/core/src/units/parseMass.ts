@@ -1,6 +1,7 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
-import { KITCHEN_UNITS, PLAIN_UNITS, unitKey, type Nationality } from './measures.js';
-import { parseNumber, type DecimalMark } from './parseNumber.js';
+import { KITCHEN_NAMES, unitKey, type Nationality } from './measures.js';
+import type { DecimalMark } from './parseNumber.js';
+import { readAmount } from './readAmount.js';
 
 export interface ParseMassInput {
   readonly text: string;
@@ -14,12 +15,11 @@ export interface ParseMassInput {
   readonly what?: string;
 }
 
-const PART = /(-?[\d.,\u00a0]*\d)\s*([a-z][a-z. ]*)?/gi;
 /** One million grams: a tonne is more than any scale of such a house takes. */
 export const ABSURD_GRAMS = 2_000_000;
 
 /**
- * Grams from what a person types: "2 lb 3 oz", "1,5 kg", "850". A volume is accepted only with a density.
+ * Grams from what a person types: "2 lb 3 oz", "1,5 kg", "12 500 g", "850". A volume is accepted only with a density.
  * Source: handbook 2.8, 7.
  * @example parseMass({ text: '2 lb 3 oz', defaultUnit: 'g' }) //=> { ok: true, value: 992.233… }
  */
@@ -27,50 +27,16 @@ export function parseMass(input: ParseMassInput): Outcome<number> {
   const what = input.what ?? 'this';
   const text = input.text.trim();
   if (text === '') return refuse('quantity.unreadable', 'Nothing typed yet. Type a mass, such as 850 g or 1.25 kg.');
-  let grams = 0;
-  let rest = text;
-  let parts = 0;
-  for (const match of text.matchAll(PART)) {
-    parts += 1;
-    rest = rest.replace(match[0], '');
-    const number = parseNumber({ text: match[1]!, decimalMark: input.decimalMark });
-    if (!number.ok) return number;
-    const unitText = (match[2] ?? '').trim();
-    if (unitText === '' && parts > 1) return refuse('quantity.unreadable', `“${text}”: the second figure has no unit.`);
-    const part = gramsOf(number.value, unitText === '' ? input.defaultUnit : unitText, input, what);
-    if (!part.ok) return part;
-    grams += part.value;
-  }
-  if (parts === 0 || rest.trim().replace(/[+,]/g, '') !== '') {
-    return refuse('quantity.unreadable', `“${text}” is not a mass. Type figures and a unit, such as 850 g or 2 lb 3 oz.`);
-  }
-  return checkMass({ grams, what });
-}
-
-function gramsOf(amount: number, unitText: string, input: ParseMassInput, what: string): Outcome<number> {
-  const key = unitKey(unitText);
-  if (key === undefined) {
-    return refuse('quantity.unknownUnit', `“${unitText}” is not a unit known here. Use g, kg, oz or lb.`, { facts: { unit: unitText } });
-  }
-  const plain = PLAIN_UNITS[key];
-  if (plain?.measures === 'mass') return accept(amount * plain.inBase);
-  const ml = plain ? amount * plain.inBase : kitchenMl(amount, key, input.nationality);
-  if (ml === undefined) {
-    return refuse('quantity.unknownUnit', `A ${unitText} differs from country to country. Say which, or weigh it.`);
-  }
+  const amount = readAmount({ text, defaultUnit: input.defaultUnit, decimalMark: input.decimalMark, nationality: input.nationality });
+  if (!amount.ok) return amount;
+  const { measures, least, most, unit } = amount.value;
+  if (measures === 'mass') return checkMass({ grams: least, what });
+  if (measures === 'pieces') return refuse('quantity.unreadable', `“${text}” is a count; ${what} is weighed. Type grams.`);
   if (input.gramsPerMl === undefined) {
-    return refuse(
-      'mass.volumeOfSolid',
-      `${amount} ${unitText} is a volume; ${what} is weighed. Set the scale to grams: how much a spoon or millilitre of a solid weighs depends on its grain.`,
-      { facts: { ml } },
-    );
+    return refuse('mass.volumeOfSolid', `“${text}” is a volume; ${what} is weighed. Set the scale to grams: how much a spoon or millilitre of a solid weighs depends on its grain.`, { facts: { ml: least } });
   }
-  return accept(ml * input.gramsPerMl);
-}
-
-function kitchenMl(amount: number, key: string, nationality?: Nationality): number | undefined {
-  const size = nationality && KITCHEN_UNITS[key]?.[nationality];
-  return size === undefined ? undefined : amount * size;
+  if (most - least > 1e-6) return refuse('quantity.unknownUnit', `A ${KITCHEN_NAMES[unitKey(unit) ?? ''] ?? unit} differs from country to country. Say which, or weigh it.`);
+  return checkMass({ grams: least * input.gramsPerMl, what });
 }
 
 /** Refuses a mass that is zero, negative, not finite, or beyond any scale of such a house. */

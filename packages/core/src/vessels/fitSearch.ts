@@ -26,9 +26,19 @@ export function bestSets(input: { batchMl: number; types: readonly FitType[]; wa
   const { batchMl, types, wanted } = input;
   const all = types.reduce((sum, type) => sum + type.count, 0);
   const fewest = fewestVessels(batchMl, types);
+  if (fewest === Infinity) return [];
+  const most = Math.min(all, fewest + MORE_VESSELS);
+  // The tables do not ask how many vessels there are in all: they are made once for every number that is looked at.
+  const bounds = { rooms: boundsOf(types, most, batchMl, (type) => type.roomMl), leasts: boundsOf(types, most, batchMl, (type) => type.leastMl) };
+  const leastsUp = types.flatMap((type) => Array<number>(type.count).fill(type.leastMl)).sort((a, b) => a - b);
+  let leastOfAll = leastsUp.slice(0, fewest - 1).reduce((sum, ml) => sum + ml, 0);
   const found: number[][] = [];
-  for (let k = fewest; k <= all && found.length < wanted && (found.length === 0 || k <= fewest + MORE_VESSELS); k += 1) {
-    found.push(...setsOf({ batchMl, types, k, wanted: wanted - found.length }));
+  for (let k = fewest; k <= all && found.length < wanted && (found.length === 0 || k <= most); k += 1) {
+    // Even the lowest fillings of so many vessels ask for more than there is: so do those of more vessels.
+    leastOfAll += leastsUp[k - 1]!;
+    if (leastOfAll > batchMl + 1e-9) break;
+    const own = k <= most ? bounds : { rooms: boundsOf(types, k, batchMl, (type) => type.roomMl), leasts: boundsOf(types, k, batchMl, (type) => type.leastMl) };
+    found.push(...setsOf({ batchMl, types, k, wanted: wanted - found.length, ...own }));
   }
   return found;
 }
@@ -45,12 +55,11 @@ function fewestVessels(batchMl: number, types: readonly FitType[]): number {
   return Infinity;
 }
 
-interface Node { readonly type: number; readonly counts: readonly number[]; readonly k: number; readonly most: number; readonly least: number; readonly room: number; readonly bound: number }
+/** A choice for the types before `type`; how many of the last one were taken, and the choice before it. */
+interface Node { readonly type: number; readonly taken: number; readonly before: Node | null; readonly k: number; readonly most: number; readonly least: number; readonly room: number; readonly bound: number }
 
-function setsOf(input: { batchMl: number; types: readonly FitType[]; k: number; wanted: number }): number[][] {
-  const { batchMl, types, k, wanted } = input;
-  const rooms = boundsOf(types, k, batchMl, (type) => type.roomMl);
-  const leasts = boundsOf(types, k, batchMl, (type) => type.leastMl);
+function setsOf(input: { batchMl: number; types: readonly FitType[]; k: number; wanted: number; rooms: Bound; leasts: Bound }): number[][] {
+  const { batchMl, types, k, wanted, rooms, leasts } = input;
   const queue = new Queue();
   const push = (node: Omit<Node, 'bound'>): void => {
     const more = rooms(node.type, k - node.k, batchMl - node.most);
@@ -58,35 +67,49 @@ function setsOf(input: { batchMl: number; types: readonly FitType[]; k: number; 
     if (more === Infinity || node.least + least > batchMl + 1e-9) return;
     queue.add({ ...node, bound: node.room + more });
   };
-  push({ type: 0, counts: [], k: 0, most: 0, least: 0, room: 0 });
+  push({ type: 0, taken: 0, before: null, k: 0, most: 0, least: 0, room: 0 });
   const found: number[][] = [];
   for (let looked = 0; looked < MOST_NODES || found.length === 0; looked += 1) {
     const node = queue.take();
     if (!node) break;
     if (node.type === types.length) {
       // Rounded rooms may have let a set through that is a few millilitres short.
-      if (node.most >= batchMl - 1e-9) found.push([...node.counts]);
+      if (node.most >= batchMl - 1e-9) found.push(countsOf(node));
       if (found.length >= wanted) break;
       continue;
     }
     const type = types[node.type]!;
     for (let c = 0; c <= Math.min(type.count, k - node.k); c += 1) {
-      push({ type: node.type + 1, counts: [...node.counts, c], k: node.k + c, most: node.most + c * type.mostMl, least: node.least + c * type.leastMl, room: node.room + c * type.roomMl });
+      push({ type: node.type + 1, taken: c, before: node, k: node.k + c, most: node.most + c * type.mostMl, least: node.least + c * type.leastMl, room: node.room + c * type.roomMl });
     }
   }
   return found;
 }
 
-/** The least of a quantity that exactly k more vessels from a type on add, when they take at least so many mL. */
-function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (type: FitType) => number): (type: number, more: number, roomMl: number) => number {
-  const steps = Math.ceil(batchMl / STEP_ML);
+function countsOf(node: Node): number[] {
+  const counts: number[] = [];
+  for (let at: Node | null = node; at?.before; at = at.before) counts[at.type - 1] = at.taken;
+  return counts;
+}
+
+type Bound = (type: number, more: number, roomMl: number) => number;
+/** Cells of one table: 8 bytes each. */
+const MOST_CELLS = 2_500_000;
+
+/**
+ * The least of a quantity that exactly so many more vessels from a type on add, when they take at least so many mL.
+ * Steps grow with the batch, so that a large one stays quick and small: a wider step only bounds less sharply.
+ */
+function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (type: FitType) => number): Bound {
+  const step = Math.max(STEP_ML, Math.ceil((batchMl * (types.length + 1) * (k + 1)) / MOST_CELLS));
+  const steps = Math.ceil(batchMl / step);
   const width = steps + 1;
   const layer = (k + 1) * width;
   const table = new Float64Array((types.length + 1) * layer).fill(Infinity);
   table[types.length * layer] = 0;
   for (let t = types.length - 1; t >= 0; t -= 1) {
     const type = types[t]!;
-    const room = Math.ceil(type.mostMl / STEP_ML);
+    const room = Math.ceil(type.mostMl / step);
     const adds = of(type);
     for (let more = 0; more <= k; more += 1) {
       for (let c = 0; c <= Math.min(type.count, more); c += 1) {
@@ -99,7 +122,7 @@ function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (ty
       }
     }
   }
-  return (type, more, roomMl) => (more < 0 ? Infinity : table[type * layer + more * width + Math.max(0, Math.ceil(roomMl / STEP_ML - 1e-9))]!);
+  return (type, more, roomMl) => (more < 0 ? Infinity : table[type * layer + more * width + Math.max(0, Math.ceil(roomMl / step - 1e-9))]!);
 }
 
 /** Least bound first; of equal bounds the one further on. */

@@ -21,3 +21,9 @@ export class House {
 }
 
 export const injectHouse = (): House => inject(House);
+
+/** The decimal mark of the house, for every field that reads a figure. Undefined where no house is open. */
+export function injectDecimalMark(): () => HouseReply['decimalMark'] | undefined {
+  const house = inject(House, { optional: true });
+  return () => house?.house()?.decimalMark;
+}

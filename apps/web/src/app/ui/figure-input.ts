@@ -1,5 +1,6 @@
 import { Component, computed, input, model, signal } from '@angular/core';
-import { type Outcome, parseNumber, parseTemperature, parseVolume } from '@clear-tally/core';
+import { type Outcome, parseNumber, parseTemperature, parseVolume, printNumber } from '@clear-tally/core';
+import { injectDecimalMark } from '../state/house';
 import { TextField } from './text-field';
 
 const UNITS = { number: '', percent: '%', celsius: '°C', litres: 'L', grams: 'g' } as const;
@@ -23,12 +24,13 @@ export class FigureInput {
   readonly value = model<number | null>(null);
 
   private readonly own = signal<string | null>(null);
+  private readonly mark = injectDecimalMark();
   protected readonly text = computed(() => {
     const own = this.own();
     const value = this.value();
     if (own !== null && this.read(own).value === value) return own;
     if (value === null) return own ?? '';
-    return String(Number((this.kind() === 'percent' ? value * 100 : this.kind() === 'litres' ? value / 1000 : value).toPrecision(6)));
+    return printNumber(Number((this.kind() === 'percent' ? value * 100 : this.kind() === 'litres' ? value / 1000 : value).toPrecision(6)), this.mark());
   });
   protected readonly problem = computed(() => (this.text().trim() === '' ? null : this.read(this.text()).problem));
   protected readonly unitShown = computed(() => (/[a-z%°]/i.test(this.text()) ? '' : (this.unit() ?? UNITS[this.kind()])));
@@ -50,14 +52,15 @@ export class FigureInput {
   }
 
   private parse(text: string): Outcome<number> {
+    const decimalMark = this.mark();
     switch (this.kind()) {
-      case 'celsius': return parseTemperature({ text });
-      case 'litres': return parseVolume({ text, defaultUnit: 'L', what: this.label() });
+      case 'celsius': return parseTemperature({ text, decimalMark });
+      case 'litres': return parseVolume({ text, defaultUnit: 'L', decimalMark, what: this.label() });
       case 'percent': {
-        const number = parseNumber({ text: text.replace(/\s*(%|per ?cent)$/i, '') });
+        const number = parseNumber({ text: text.replace(/\s*(%|per ?cent)$/i, ''), decimalMark });
         return number.ok ? { ok: true, value: number.value / 100 } : number;
       }
-      default: return parseNumber({ text });
+      default: return parseNumber({ text, decimalMark });
     }
   }
 }

@@ -1,5 +1,6 @@
 import { Component, computed, input, model, output, signal } from '@angular/core';
-import { formatGrams, parseMass } from '@clear-tally/core';
+import { formatGrams, parseMass, printNumber } from '@clear-tally/core';
+import { injectDecimalMark } from '../state/house';
 
 let made = 0;
 
@@ -49,17 +50,18 @@ export class QuantityInput {
 
   protected readonly id = `quantity-${(made += 1)}`;
   private readonly own = signal<string | null>(null);
+  private readonly mark = injectDecimalMark();
 
   /** What the person typed; a mass set from outside shows as its figure. */
   protected readonly text = computed(() => {
     const own = this.own();
     const grams = this.grams();
     if (own !== null && this.read(own).grams === grams) return own;
-    return grams === null ? (own ?? '') : String(this.unit() === 'kg' ? grams / 1000 : Math.round(grams * 10) / 10);
+    return grams === null ? (own ?? '') : this.print(grams);
   });
   protected readonly following = computed(() => {
     const live = this.live();
-    return live === null ? '' : String(this.unit() === 'kg' ? live / 1000 : Math.round(live * 10) / 10);
+    return live === null ? '' : this.print(live);
   });
   private readonly parsed = computed(() => this.read(this.text()));
   protected readonly message = computed(() => this.refusal() ?? (this.text().trim() === '' ? null : this.parsed().message));
@@ -82,10 +84,15 @@ export class QuantityInput {
     this.grams.set(null);
   }
 
+  /** As this field would read it again. */
+  private print(grams: number): string {
+    return printNumber(this.unit() === 'kg' ? Number((grams / 1000).toPrecision(12)) : Math.round(grams * 10) / 10, this.mark());
+  }
+
   private read(text: string): { grams: number | null; message: string | null } {
     if (text.trim() === '') return { grams: null, message: null };
     if (this.zero() && /^0([.,]0*)?\s*(k?g)?$/i.test(text.trim())) return { grams: 0, message: null };
-    const outcome = parseMass({ text, defaultUnit: this.unit(), gramsPerMl: this.gramsPerMl(), what: this.what() });
+    const outcome = parseMass({ text, defaultUnit: this.unit(), decimalMark: this.mark(), gramsPerMl: this.gramsPerMl(), what: this.what() });
     return outcome.ok ? { grams: outcome.value, message: null } : { grams: null, message: outcome.refusal.message };
   }
 }

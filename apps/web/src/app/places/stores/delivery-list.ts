@@ -73,7 +73,7 @@ export class DeliveryList {
     if (rest.length > MOST_ROWS) return this.refused.set(`This list has ${rest.length} rows; up to ${MOST_ROWS} are read at once.`);
     const lower = (names: readonly { name: string }[]): Set<string> => new Set(names.map(({ name }) => name.toLowerCase()));
     const [materials, suppliers] = [lower(this.house.house()?.materials ?? []), lower(this.house.house()?.suppliers ?? [])];
-    const read = readDeliveryRows({ head, rows: rest, isMaterial: (name) => materials.has(name.toLowerCase()), isPackaging: (name) => this.kinds().get(name.toLowerCase()) === 'packaging', isSupplier: (name) => suppliers.has(name.toLowerCase()) });
+    const read = readDeliveryRows({ head, rows: rest, isMaterial: (name) => materials.has(name.toLowerCase()), isPackaging: (name) => this.kinds().get(name.toLowerCase()) === 'packaging', isSupplier: (name) => suppliers.has(name.toLowerCase()), decimalMark: this.house.house()?.decimalMark });
     // Ids are made here and once: received again after a lost line, nothing comes in twice.
     this.deliveryId = newId();
     this.readAt = new Date().toISOString();

@@ -1,8 +1,8 @@
 import { Component, computed, signal } from '@angular/core';
-import { chainFromJars, formatGrams, jarMix, sauce, setOut } from '@clear-tally/core';
+import { chainFromJars, formatGrams, jarMix, readCapacities, sauce, setOut } from '@clear-tally/core';
 import { fitted } from '../../fitting/fitting';
 import { VesselFit, type HouseVessel } from '../../fitting/vessel-fit';
-import { injectHouse } from '../../state/house';
+import { injectDecimalMark, injectHouse } from '../../state/house';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { TextField } from '../../ui/text-field';
@@ -22,11 +22,14 @@ export class FitTool {
   protected readonly typed = signal('');
   protected readonly most = signal<number | null>(0.85);
   protected readonly least = signal<number | null>(0.7);
-  private readonly litres = computed(() => this.typed().split(/[\s;]+|,(?=\s)|,/).filter(Boolean).map((text) => Number(text.replace(/l$/i, ''))));
-  protected readonly odd = computed(() => (this.litres().some((litre) => !(litre > 0 && litre <= 2000)) ? 'Litres up to 2,000, one after the other: 30, 30, 15.' : this.litres().length > 60 ? 'Up to 60 vessels.' : null));
+  private readonly mark = injectDecimalMark();
+  private readonly read = computed(() => readCapacities({ text: this.typed(), decimalMark: this.mark() }));
+  private readonly litres = computed((): number[] => { const read = this.read(); return read.ok ? read.value.map((ml) => ml / 1000) : []; });
+  protected readonly odd = computed(() => { const read = this.read(); return read.ok ? null : read.refusal.message; });
   protected readonly vessels = computed((): HouseVessel[] => {
-    if (this.litres().length === 0) return (this.house.house()?.vessels ?? []).filter((one) => one.inUse && one.takenBy === null);
     if (this.odd()) return [];
+    // “Filled at most” and “at least” hold for the house's own vessels too, within what each of them allows.
+    if (this.litres().length === 0) return (this.house.house()?.vessels ?? []).filter((one) => one.inUse && one.takenBy === null).map((one) => ({ ...one, maxFill: Math.min(one.maxFill, this.most() ?? 1), minFill: Math.max(one.minFill, this.least() ?? 0) })).filter((one) => one.minFill <= one.maxFill);
     const seen = new Map<number, number>();
     return this.litres().map((litre, index): HouseVessel => {
       const nth = (seen.get(litre) ?? 0) + 1;

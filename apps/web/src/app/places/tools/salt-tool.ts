@@ -1,7 +1,8 @@
 import { Component, computed, signal } from '@angular/core';
 import {
-  BASIS_WORDS, checkSaltFraction, formatGrams, formatPercent, saltAtScale, saltBand, SALT_BANDS, SALT_BASES, saltGrams, saltOnAllBases, saltWorking, scaleTooCoarse, splitDose, waterPhaseSalt, waysBack, type SaltBasis,
+  type DecimalMark, parseNumber, BASIS_WORDS, checkSaltFraction, formatGrams, formatPercent, saltAtScale, saltBand, SALT_BANDS, SALT_BASES, saltGrams, saltOnAllBases, saltWorking, scaleTooCoarse, splitDose, waterPhaseSalt, waysBack, type SaltBasis,
 } from '@clear-tally/core';
+import { injectDecimalMark } from '../../state/house';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { SaltRuler } from '../../ui/salt-ruler';
@@ -46,7 +47,8 @@ export class SaltTool {
   protected readonly inGrams = signal<number | null>(null);
   protected readonly step = signal<number | null>(1);
   protected readonly bowls = signal('');
-  private readonly shares = computed(() => readShares(this.bowls()));
+  private readonly mark = injectDecimalMark();
+  private readonly shares = computed(() => readShares(this.bowls(), this.mark()));
   protected readonly oddBowls = computed(() => (this.bowls().trim() !== '' && !this.shares() ? 'A number of bowls, what each holds, or shares such as 1:2.' : null));
 
   protected readonly refused = computed(() => {
@@ -99,9 +101,9 @@ export class SaltTool {
 }
 
 /** "3" is three alike; "4.2 3.1 5 kg" and "1:2" are shares. Null when it is neither. */
-export function readShares(text: string): number[] | null {
+export function readShares(text: string, decimalMark?: DecimalMark): number[] | null {
   const words = text.replace(/\s*k?g\b/gi, ' ').trim().split(/[\s:;+]+/).filter(Boolean);
-  const shares = words.map((word) => Number(word.replace(',', '.')));
+  const shares = words.map((word) => parseNumber({ text: word, decimalMark })).map((read) => (read.ok ? read.value : NaN));
   if (shares.length === 0 || shares.length > 40 || shares.some((share) => !(share > 0))) return null;
   if (shares.length > 1) return shares;
   return Number.isInteger(shares[0]) && shares[0]! <= 40 ? Array<number>(shares[0]!).fill(1) : null;

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { formulaHoles, type Hole, parseNumber, readAmount, readRate, type ScalableFormula, WATER_GRAMS_PER_ML } from '@clear-tally/core';
+import { type DecimalMark, formulaHoles, type Hole, parseNumber, readAmount, readRate, type ScalableFormula, WATER_GRAMS_PER_ML } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import type { Draft, DraftLine } from './draft';
 import { grainIn, readSalt, saltBase } from './readSalt';
@@ -22,8 +22,8 @@ export interface ReadDraft {
 const NOTHING: Said = { say: null, problem: null };
 
 /** Reads every typed word of a draft once; `idFor` gives new materials ids that stay the same while typing. */
-export function readDraft(draft: Draft, materials: readonly Material[], idFor: (name: string) => string): ReadDraft {
-  const reading = new Reading(draft, materials, idFor);
+export function readDraft(draft: Draft, materials: readonly Material[], idFor: (name: string) => string, decimalMark?: DecimalMark): ReadDraft {
+  const reading = new Reading(draft, materials, idFor, decimalMark);
   return reading.answer();
 }
 
@@ -32,7 +32,7 @@ class Reading {
   private readonly inTheWay: string[] = [];
   private readonly added = new Map<string, BodyOf<'material.add'>>();
 
-  constructor(private readonly draft: Draft, private readonly materials: readonly Material[], private readonly idFor: (name: string) => string) {}
+  constructor(private readonly draft: Draft, private readonly materials: readonly Material[], private readonly idFor: (name: string) => string, private readonly decimalMark?: DecimalMark) {}
 
   answer(): ReadDraft {
     const { draft } = this;
@@ -56,7 +56,7 @@ class Reading {
     const read = rows.map((row) => {
       const id = this.material(row.material, 'produce', `produce.${row.key}.material`);
       if (row.amount.trim() === '' && rows.length === 1) return { id, grams: 1000 };
-      const amount = readAmount({ text: /^[\d.,]+$/.test(row.amount.trim()) ? `${row.amount} kg` : row.amount, nationality: this.draft.nationality });
+      const amount = readAmount({ text: row.amount, defaultUnit: 'kg', nationality: this.draft.nationality, decimalMark: this.decimalMark });
       if (!amount.ok) return this.stop(`produce.${row.key}.amount`, amount.refusal.message);
       const piece = this.known(row.material)?.details.pieceGrams;
       const grams = amount.value.measures === 'mass' ? amount.value.least : amount.value.measures === 'pieces' && piece ? amount.value.count * piece : null;
@@ -76,7 +76,7 @@ class Reading {
     const text = this.draft.water.trim();
     if (text === '') return this.draft.saltBasis === 'ofVegetable' ? 0 : null;
     if (/^(0|none|no|dry)$/i.test(text)) return 0;
-    const rate = readRate({ text: /^[\d.,]+$/.test(text) ? `${text} g` : text, scaleBy: 'mainMass', baseGrams: reference, gramsPerMl: WATER_GRAMS_PER_ML, nationality: this.draft.nationality, what: 'water' });
+    const rate = readRate({ text: /^[\d.,\s]+$/.test(text) ? `${text} g` : text, decimalMark: this.decimalMark, scaleBy: 'mainMass', baseGrams: reference, gramsPerMl: WATER_GRAMS_PER_ML, nationality: this.draft.nationality, what: 'water' });
     if (!rate.ok) return this.open('water', rate.refusal.message);
     this.fields['water'] = { say: rate.value.understood === text ? null : `= ${rate.value.understood}`, problem: null };
     return round(rate.value.amount);
@@ -85,7 +85,7 @@ class Reading {
   private salt(reference: number | null, water: number | null): number | null {
     const { draft } = this;
     const details = this.known(draft.saltMaterial)?.details;
-    const read = readSalt({ text: draft.salt, basis: draft.saltBasis, saltName: draft.saltMaterial, grain: details?.grain ?? null, gramsPer15Ml: details?.gramsPer15Ml ?? null, waterText: draft.water, produceGrams: reference, waterPerProduce: water, nationality: draft.nationality });
+    const read = readSalt({ text: draft.salt, decimalMark: this.decimalMark, basis: draft.saltBasis, saltName: draft.saltMaterial, grain: details?.grain ?? null, gramsPer15Ml: details?.gramsPer15Ml ?? null, waterText: draft.water, produceGrams: reference, waterPerProduce: water, nationality: draft.nationality });
     this.fields['salt'] = { say: read.say, problem: read.problem };
     return read.fraction === null ? null : round(read.fraction);
   }
@@ -99,7 +99,7 @@ class Reading {
     const baseGrams = base.reference === null ? null : { mainMass: base.reference, everything: base.reference * (1 + base.water), saltMass: base.saltGrams, finishedMass: base.reference }[line.scaleBy as 'mainMass'] ?? null;
     let amount: number | null = null;
     if (line.scaleBy !== 'toTaste' && line.amount.trim() !== '') {
-      const rate = readRate({ text: line.amount, scaleBy: line.scaleBy, baseGrams, gramsPerMl: known?.details.gramsPerMl, pieceGrams, nationality: this.draft.nationality, what: line.material || 'this' });
+      const rate = readRate({ text: line.amount, decimalMark: this.decimalMark, scaleBy: line.scaleBy, baseGrams, gramsPerMl: known?.details.gramsPerMl, pieceGrams, nationality: this.draft.nationality, what: line.material || 'this' });
       if (rate.ok) {
         amount = Number(rate.value.amount.toPrecision(9));
         this.fields[`${at}.amount`] = { say: rate.value.understood === line.amount.trim() ? null : `= ${rate.value.understood}`, problem: null };
@@ -197,7 +197,7 @@ class Reading {
 
   private number(field: string, text: string, least: number, most: number): number | null {
     if (text.trim() === '') return null;
-    const number = parseNumber({ text });
+    const number = parseNumber({ text, decimalMark: this.decimalMark });
     const problem = !number.ok ? number.refusal.message : number.value < least || number.value > most ? `${text.trim()} was given; ${least} to ${most} is accepted.` : null;
     if (problem) return this.stop(field, problem);
     return number.ok ? number.value : null;

@@ -1,4 +1,4 @@
-import { checkSaltFraction, type Grain, GRAIN_KEYS, GRAINS, kitchenBrine, type Nationality, parseNumber, readAmount, type SaltBasis, spoonGrams, unitKey } from '@clear-tally/core';
+import { checkSaltFraction, type DecimalMark, type Grain, GRAIN_KEYS, GRAINS, kitchenBrine, type Nationality, parseNumber, readAmount, type SaltBasis, spoonGrams, unitKey } from '@clear-tally/core';
 
 export interface SaltAsTyped {
   readonly text: string;
@@ -11,6 +11,7 @@ export interface SaltAsTyped {
   readonly produceGrams: number | null;
   readonly waterPerProduce: number | null;
   readonly nationality: Nationality | null;
+  readonly decimalMark?: DecimalMark;
 }
 export interface SaltRead { readonly fraction: number | null; readonly say: string | null; readonly problem: string | null }
 
@@ -20,8 +21,8 @@ const open = (problem: string | null): SaltRead => ({ fraction: null, say: null,
 export function readSalt(input: SaltAsTyped): SaltRead {
   const text = input.text.trim();
   if (text === '') return open(null);
-  const percent = /^([\d.,]+)\s*(%|per ?cent)?$/i.exec(text);
-  const read = percent ? share(percent[1]!) : amountOf(input, text);
+  const percent = /^([\d.,\s]+?)\s*(%|per ?cent)?$/i.exec(text);
+  const read = percent ? share(percent[1]!, input.decimalMark) : amountOf(input, text);
   if (read.fraction === null) return read;
   if (input.basis === null) return open('Of what? Choose what the salt is counted on.');
   const checked = checkSaltFraction({ basis: input.basis, saltFraction: read.fraction });
@@ -29,13 +30,13 @@ export function readSalt(input: SaltAsTyped): SaltRead {
   return { fraction: read.fraction, say: percent ? null : `= ${Number((read.fraction * 100).toPrecision(4))} %`, problem: null };
 }
 
-function share(text: string): SaltRead {
-  const number = parseNumber({ text });
+function share(text: string, decimalMark: DecimalMark | undefined): SaltRead {
+  const number = parseNumber({ text, decimalMark });
   return number.ok ? { fraction: number.value / 100, say: null, problem: null } : open(number.refusal.message);
 }
 
 function amountOf(input: SaltAsTyped, text: string): SaltRead {
-  const amount = readAmount({ text, nationality: input.nationality });
+  const amount = readAmount({ text, nationality: input.nationality, decimalMark: input.decimalMark });
   if (!amount.ok) return open(amount.refusal.message);
   let grams = amount.value.least;
   if (amount.value.measures === 'volume') {
@@ -54,13 +55,13 @@ function amountOf(input: SaltAsTyped, text: string): SaltRead {
 
 /** "2.3 to 4.8 % of the water": what spoons of an unknown nation and grain can mean. */
 function spread(input: SaltAsTyped, text: string): string {
-  const salt = readAmount({ text });
-  const water = readAmount({ text: input.waterText });
+  const salt = readAmount({ text, decimalMark: input.decimalMark });
+  const water = readAmount({ text: input.waterText, decimalMark: input.decimalMark });
   const grain = input.grain ?? grainIn(input.saltName);
   const missing = [input.nationality === null ? 'whose measures these are' : null, input.gramsPer15Ml || grain ? null : 'which salt it is'].filter(Boolean).join(' and ');
   const ask = `Say ${missing}, or weigh it. A spoon differs by 15 % either way even then.`;
   const any = `A spoon of salt weighs 9 to 18 g, by grain. ${ask}`;
-  if (!salt.ok || !water.ok || salt.value.measures !== 'volume' || water.value.measures !== 'volume') return any;
+  if (!salt.ok || !water.ok || salt.value.measures !== 'volume' || water.value.measures !== 'volume' || salt.value.terms.length > 1 || water.value.terms.length > 1) return any;
   const all = kitchenBrine({
     brine: { saltAmount: salt.value.count, saltUnit: unitKey(salt.value.unit) ?? '', waterAmount: water.value.count, waterUnit: unitKey(water.value.unit) ?? '' },
     nationality: input.nationality, grain, gramsPer15Ml: input.gramsPer15Ml,

@@ -49,7 +49,7 @@ export class Editor {
 
   protected readonly reading = computed(() => {
     const draft = this.draft();
-    return draft && readDraft(draft, this.house.house()?.materials ?? [], this.ids);
+    return draft && readDraft(draft, this.house.house()?.materials ?? [], this.ids, this.house.house()?.decimalMark);
   });
   /** Somebody saved a newer version while this one was written. */
   protected readonly overtaken = computed(() => {

@@ -1,5 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
-import { type Check, CHECK_CONDITION_KEYS, CHECK_CONDITIONS, CHECK_KIND_KEYS, CHECK_KINDS, checkWords, type CheckCondition, type CheckKind, type Doneness, donenessWords, usualChecks } from '@clear-tally/core';
+import { type Check, CHECK_CONDITION_KEYS, CHECK_CONDITIONS, CHECK_KIND_KEYS, CHECK_KINDS, checkWords, type CheckCondition, type CheckKind, type Doneness, donenessWords, parseNumber, usualChecks } from '@clear-tally/core';
 import { TextField } from '../../../ui/text-field';
 import { USUAL_DONE } from '../draft/draft';
 
@@ -72,7 +72,8 @@ export class PlanEditor {
   }
 
   protected figure(key: 'phAtMost' | 'stableHours' | 'acidAtLeast' | 'gasQuietDays', text: string, least: number, most: number): void {
-    const value = text.trim() === '' ? null : Number(text.replace(',', '.'));
+    const read = text.trim() === '' ? null : parseNumber({ text });
+    const value = read === null ? null : read.ok ? read.value : NaN;
     // A figure on its way ("3." or beyond its bounds) waits until it is one.
     if (value !== null && !(value >= least && value <= most)) return;
     this.doneChange.emit({ ...this.done()!, [key]: value });
