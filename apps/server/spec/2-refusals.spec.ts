@@ -117,7 +117,7 @@ describe('what the house refuses, and changes nothing', () => {
   it('a salt correction that what was filled since stands against', async () => {
     const tight = await dryBatch(house, { tag: 'G1', produceGrams: 3000, saltGrams: 2000, fill: false });
     await house.record('salt.accept', { batchId: tight.batchId, reason: 'for the test' });
-    await house.record('vessel.fill', { fillLotId: tight.fillId, batchId: tight.batchId, vesselId: house.vessel('G1'), grams: 4990, brine: null }, { at: daysAgo(20) });
+    await house.record('vessel.fill', { fillLotId: tight.fillId, batchId: tight.batchId, vesselId: house.vessel('G1'), grams: 4990, brine: null, overReason: 'heaped, it settles' }, { at: daysAgo(20) });
     await refuses(() => maker.record('entry.correct', { corrects: tight.saltEntry, reason: 'a nought too many', right: { kind: 'salt.weigh', grams: 200 } }), 'correction.standsInTheWay');
   });
   it('a filling while the salt is out of tolerance', async () => {

@@ -57,7 +57,7 @@ export async function sour(house: TestHouse, lotId: string, filledAt: Date, pack
 export async function packJars(house: TestHouse, fillLotId: string, count: number, options: { at?: Date; empties?: boolean } = {}): Promise<{ runLotId: string; code: string }> {
   const runLotId = ids.next();
   const recorded = await house.record('pack.run', {
-    runLotId, from: [{ fillLotId, grams: count * 320, empties: options.empties ?? false }], jars: [{ sizeMl: 330, netGrams: 320, count }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null,
+    runLotId, from: [{ fillLotId, grams: count * 320, empties: options.empties ?? false, ...(options.empties ? { restReason: 'thrown out at packing' } : {}) }], jars: [{ sizeMl: 330, netGrams: 320, count }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null,
   }, { at: options.at ?? daysAgo(1), by: house.maker });
   return { runLotId, code: String(recorded.facts['code']) };
 }

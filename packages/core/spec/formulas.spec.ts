@@ -111,6 +111,21 @@ describe('holes', () => {
     expect(formulaHoles(open).map(({ key, blocks }) => [key, blocks])).toEqual([['basis', true], ['salt', true], ['water', true], ['line-0', false], ['line-1', true]]);
     expect(decideStart({ name: 'Turnips', retired: false, holes: formulaHoles(open) }).ok).toBeFalse();
   });
+  it('a starter is weighed, never to taste', () => expect(formulaHoles(formula({ lines: [line({ scaleBy: 'toTaste', amount: null, isStarter: true })] })).map(({ key, blocks }) => [key, blocks])).toEqual([['line-0', true]]));
+  it('what is heated says how in its steps', () => {
+    const keys = (steps: string[], heated = true): string[] => formulaHoles({ ...formula({}), heated, steps: steps.map((words) => ({ words })) }).map(({ key }) => key);
+    expect([keys([]), keys(['Cut, salt, pack.']), keys(['Hot-fill at 88 °C, by the process on file.']), keys([], false)]).toEqual([['heat'], ['heat'], [], []]);
+  });
+  it('a line per jar, where no jars are named, depends on them and is no nought', () => {
+    const of = formula({ lines: [line({ scaleBy: 'jar', amount: 0.8 })] });
+    const grams = (target: ScaleTarget) => scaleFormula({ formula: of, target }).lines.find(({ key }) => key === 'line-0')!;
+    expect([grams({ from: 'trimmed', trimmedGrams: 5000 }).grams, grams({ from: 'trimmed', trimmedGrams: 5000 }).working.answer]).toEqual([null, 'depends on jars']);
+    expect(grams({ from: 'jars', jars: [{ sizeMl: 330, count: 10, fillGrams: 320 }] }).grams).toBeCloseTo(8, 9);
+  });
+  it('a line of unknown water has the usual', () => {
+    const wps = (waterFraction?: number): number => scaleFormula({ formula: formula({ lines: [line({ scaleBy: 'mainMass', amount: 0.1, waterFraction })] }), target: { from: 'trimmed', trimmedGrams: 1000 } }).waterPhaseSalt;
+    expect(wps()).toBeCloseTo(wps(0.92), 12);
+  });
   it('an open flavouring does not', () => expect(decideStart({ name: 'Turnips', retired: false, holes: formulaHoles(formula({ lines: [line({ amount: null })] })) }).ok).toBeTrue());
   it('a formula with holes is scaled as far as it goes', () => {
     const scaled = scaleFormula({ formula: open, target: trimmed(1000) });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { ancestors, dayNumber, decideDraw, decideFill, decideMoment, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
+import { ancestors, dayNumber, decideDraw, decideFill, decideMoment, decideRest, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
 
 const code = (outcome: Outcome<unknown>): string | undefined => (outcome.ok ? undefined : outcome.refusal.code);
 let order = 0;
@@ -107,6 +107,21 @@ describe('what may not be', () => {
     expect(code(decideFill({ vessel: { ...vessel, takenBy: 'NY26-300-A-C2' }, grams: 20_000 }))).toBe('vessel.taken');
     expect(code(decideFill({ vessel: { ...vessel, inUse: false }, grams: 20_000 }))).toBe('vessel.outOfUse');
     expect(code(decideFill({ vessel, grams: 31_000 }))).toBe('vessel.overfull');
+  });
+  it('its weight takes its room: a 15 L drum with 350 mL of weights is over before 14.9 kg', () => {
+    const drum = { tag: 'D1', brimMl: 15_000, maxFill: 0.88, minFill: 0.7, inUse: true, takenBy: null, weightVolumeMl: 350 };
+    expect([code(decideFill({ vessel: drum, grams: 14_900 })), decideFill({ vessel: drum, grams: 14_600 }).ok]).toEqual(['vessel.overfull', true]);
+    const fraction = decideFill({ vessel: drum, grams: 12_850 });
+    expect(fraction.ok && fraction.value.fillFraction).toBeCloseTo(0.88, 9);
+  });
+  it('over the brim only for a reason, and never beyond what can be heaped', () => {
+    expect([decideFill({ vessel, grams: 31_000, overReason: 'heaped, it settles' }).ok, code(decideFill({ vessel, grams: 31_000, overReason: ' ' })), code(decideFill({ vessel, grams: 36_000, overReason: 'heaped' }))]).toEqual([true, 'vessel.overfull', 'vessel.overfull']);
+  });
+  it('a vessel said to be empty accounts for what the book has left in it', () => {
+    const rest = (leftGrams: number, weighedGrams = 0, reason?: string) => decideRest({ tag: 'C2', inGrams: 12_000, leftGrams, weighedGrams, reason });
+    // 1 % may be gas, 2 % sticks: 360 g of 12 kg.
+    expect([rest(0), rest(360), rest(1000, 700), rest(1000, 0, 'spilt at the sink')].map(({ ok }) => ok)).toEqual([true, true, true, true]);
+    expect([rest(361), rest(1000), rest(1000, 0, '  '), rest(NaN), rest(0, 900)].map(code)).toEqual(Array(5).fill('pack.restOpen'));
   });
   it('both ends of the fill window are named', () => {
     const window = (grams: number) => { const fill = decideFill({ vessel, grams }); return fill.ok && fill.value.window; };

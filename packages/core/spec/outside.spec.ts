@@ -21,6 +21,15 @@ describe('finishing', () => {
     expect(mix.leftGrams).toBeCloseTo(30, 6);
     expect(jarMix({ massGrams: 500, sizes }).missingGrams).toBe(190);
   });
+  it('odd masses leave the least too: 317.5 g and 333.3 g, against every mix there is', () => {
+    for (const massGrams of [1000, 1902.6, 9525, 6350.1, 20_003.7]) {
+      const { jars, leftGrams } = jarMix({ massGrams, sizes: [{ sizeMl: 330, fillGrams: 317.5, ordered: 0 }, { sizeMl: 350, fillGrams: 333.3, ordered: 0 }] });
+      let best = massGrams;
+      for (let a = 0; a * 317.5 <= massGrams + 1e-6; a += 1) best = Math.min(best, massGrams - a * 317.5 - Math.floor((massGrams - a * 317.5 + 1e-6) / 333.3) * 333.3);
+      expect(leftGrams).withContext(`${massGrams}`).toBeCloseTo(best, 4);
+      expect(jars.reduce((sum, jar) => sum + jar.count * jar.fillGrams, 0) + leftGrams).toBeCloseTo(massGrams, 6);
+    }
+  });
   it('law: no other mix of two sizes leaves less', () => {
     fc.assert(fc.property(fc.integer({ min: 400, max: 60_000 }), (massGrams) => {
       const sizes = [{ sizeMl: 330, fillGrams: 320, ordered: 0 }, { sizeMl: 720, fillGrams: 690, ordered: 0 }];

@@ -42,7 +42,7 @@ describe('a formula scaled to a trimmed mass', () => {
     expect(grams['Juniper']).toBeCloseTo(132.6, 6);
     expect(grams['Leaf']).toBe(12);
   });
-  it('shows where it evens out', () => expect(scaled.waterPhaseSalt * 100).toBeCloseTo((442 / (442 + 7000 + 9200)) * 100, 6));
+  it('shows where it evens out', () => expect(scaled.waterPhaseSalt * 100).toBeCloseTo((442 / (442 + 7000 + 9200 + 0.92 * (40 + 132.6 + 12))) * 100, 6));
   it('carries the working of every line', () => {
     for (const line of scaled.lines) {
       expect(line.working.rule).not.toBe('');

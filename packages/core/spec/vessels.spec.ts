@@ -33,6 +33,26 @@ describe('fitting vessels', () => {
     it('without vessels there is only what would fit', () => expect(fitVessels({ batchMl: 2000, vessels: [] })).toEqual({ sets: [], wouldFit: { moreMl: null, brimMl: { from: 2000 / 0.85, to: 2000 / 0.7 } } }));
   });
 
+  it('small jars: nothing of a small batch is left because rooms were rounded', () => {
+    const jars = Array.from({ length: 12 }, (_, index) => vessel(`j${index}`, 0.33, 0.85, 0.7));
+    const fit = fitVessels({ batchMl: 3000, vessels: jars });
+    expect([fit.sets[0]!.parts.length, fit.sets[0]!.leftoverMl]).toEqual([11, 0]);
+    const few = fitVessels({ batchMl: 3000, vessels: jars.slice(0, 5) });
+    expect(few.sets[0]!.leftoverMl).toBeCloseTo(3000 - 5 * 280.5, 6);
+    expect(few.sets[0]!.parts.every(({ airMl, contentsMl }) => airMl >= 0 && contentsMl > 0)).toBeTrue();
+    const heavy = fitVessels({ batchMl: 500, vessels: [vessel('w', 0.33, 0.85, 0.7, 300), vessel('x', 0.72, 0.85, 0.5)] });
+    expect(heavy.sets.every(({ parts }) => parts.every(({ id, contentsMl }) => id === 'x' && contentsMl > 0))).toBeTrue();
+  });
+  it('sixty vessels of sixty sizes keep to a small table, and find what every number of vessels would', () => {
+    const sizes = Array.from({ length: 60 }, (_, index) => vessel(`v${index}`, 3 + index * 0.473));
+    for (const batchMl of [41_000, 700_000]) {
+      const { sets } = fitVessels({ batchMl, vessels: sizes });
+      expect([sets.length, sets[0]!.leftoverMl]).toEqual([5, 0]);
+      expect(sets[0]!.mostMl).toBeGreaterThanOrEqual(batchMl);
+      expect(sets[0]!.airMl).toBeLessThanOrEqual(sets[1]!.airMl + 1e-6);
+    }
+  });
+
   const aVessel = fc.record({ litres: fc.integer({ min: 4, max: 60 }).map((half) => half / 2), max: fc.constantFrom(0.75, 0.8, 0.85, 0.9), min: fc.constantFrom(0.5, 0.6, 0.7), weight: fc.constantFrom(0, 130, 350) });
   const some = fc.array(aVessel, { minLength: 1, maxLength: 9 }).map((all) => all.map(({ litres, max, min, weight }, index) => vessel(`v${index}`, litres, max, min, weight)));
 

@@ -39,6 +39,7 @@ export const REFUSAL_CODES = [
   'pack.differentBatches',
   'pack.nothing',
   'pack.ambient',
+  'pack.restOpen',
   'correction.ofCorrection',
   'correction.notThisKind',
   'correction.standsInTheWay',

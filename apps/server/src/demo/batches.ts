@@ -130,7 +130,7 @@ function planPacking(diary: Diary, house: Founded, plan: BatchPlan, input: { fil
   const sampleGrams = 60;
   const wasteGrams = Math.round(left * 0.35);
   diary.plan(at, async () => void (await diary.record('pack.run', {
-    runLotId, from: [{ fillLotId: input.fillLotId, grams, empties: true }],
+    runLotId, from: [{ fillLotId: input.fillLotId, grams, empties: true, restGrams: Math.round(input.inGrams * 0.008) }],
     jars: [{ sizeMl: small.sizeMl, netGrams: small.fillGrams, count: smallCount }, ...(largeCount > 0 ? [{ sizeMl: large.sizeMl, netGrams: large.fillGrams, count: largeCount }] : [])],
     sampleGrams, wasteGrams, leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams), tallyReason: null,
   }, at, house.people.ines)));

@@ -40,7 +40,7 @@ function weighing(doc: Doc, { scaled }: AskedBatch): void {
   for (const line of scaled.lines) {
     room(doc, 24);
     const y = doc.y;
-    const figure = line.grams === null ? { value: 'open', unit: '' } : splitGrams(line.grams);
+    const figure = line.grams === null ? { value: line.working.answer, unit: '' } : splitGrams(line.grams);
     doc.font(line.role === 'salt' ? 'bold' : 'text').fontSize(11).fillColor(INK).text(`${line.name}${line.pieces === null ? '' : `, ${line.pieces} ${line.pieceName ?? 'pieces'}`}`, COLUMNS[0].x, y + 4, { width: COLUMNS[0].width, height: 14, ellipsis: true });
     doc.font('figures').fontSize(12).text(figure.value, COLUMNS[1].x, y + 3, { width: COLUMNS[1].width, align: 'right' });
     doc.font('text').fontSize(10).text(figure.unit, COLUMNS[2].x, y + 4, { width: COLUMNS[2].width });

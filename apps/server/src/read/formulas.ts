@@ -3,7 +3,7 @@ import type { BodyOf, FormulaReply, FormulasReply } from '@clear-tally/contract'
 import { formulaHoles, outsideScope, saltFigure, together } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
-import { formula, formulaState, material } from '../db/schema/index.js';
+import { formula, formulaState, houseRule, material } from '../db/schema/index.js';
 import { loadMade } from '../record/contents.js';
 import { refused } from '../record/refused.js';
 import { learnedYields } from './learnedYields.js';
@@ -14,11 +14,12 @@ export async function readFormulas(reader: Reader): Promise<FormulasReply> {
   const found = await rows<{ data: BodyOf<'formula.save'>; batches: number; retired: boolean | null; reason: string | null }>(reader, sql`
     select distinct on (f.formula_id) f.data, s.retired, s.reason, (select count(*)::int from lot l where l.kind = 'batch' and l.formula_id = f.formula_id) as batches
     from formula f left join formula_state s on s.formula_id = f.formula_id order by f.formula_id, f.version desc`);
+  const [heat] = await reader.select().from(houseRule).where(eq(houseRule.rule, 'heat'));
   const groups = new Map((await reader.select({ id: material.id, kind: material.kind, details: material.details }).from(material)).map((row) => [row.id, row]));
   return {
     formulas: found.map(({ data, batches, retired, reason }) => ({
       formulaId: data.formulaId, number: data.number, version: data.version, name: data.name, style: data.style, saltBasis: data.saltBasis, saltFraction: data.saltFraction, usualDays: data.usualDays, batches,
-      holes: formulaHoles({ ...data, produce: data.produce.map((part) => ({ ...part, name: '' })), lines: data.lines.map((line) => ({ ...line, name: '', isStarter: groups.get(line.materialId)?.kind === 'starter' })) }).length,
+      holes: formulaHoles({ ...data, heated: (data.rules?.['heat'] ?? heat?.option) === 'heat', produce: data.produce.map((part) => ({ ...part, name: '' })), lines: data.lines.map((line) => ({ ...line, name: '', isStarter: groups.get(line.materialId)?.kind === 'starter' })) }).length,
       retired: retired ? (reason ?? 'no longer made') : null,
       outsideScope: outsideScope({ makes: data.makes, groups: data.produce.map((part) => groups.get(part.materialId)?.details.group) }) !== null,
     })).sort((a, b) => a.number - b.number),

@@ -82,12 +82,12 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
 
 /** Live vessels as the packing place shows them: each packable, or with what stands in the way. */
 export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
-  const masses = await rows<{ lotId: string; mg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg from lot l where l.kind = 'fill' and l.closed_at is null`);
-  const onHand = new Map(masses.map(({ lotId, mg }) => [lotId, toGrams(mg)]));
+  const masses = await rows<{ lotId: string; mg: string; inMg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg, coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) as "inMg" from lot l where l.kind = 'fill' and l.closed_at is null`);
+  const onHand = new Map(masses.map(({ lotId, mg, inMg }) => [lotId, { onHandGrams: toGrams(mg), inGrams: toGrams(inMg) }]));
   const watched = [...(await loadWatched(reader, now))].sort((a, b) => Number(b.packable.ok) - Number(a.packable.ok) || a.filledAt - b.filledAt);
   return {
     fills: watched.map((vessel) => ({
-      lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.counting?.ph ?? null, onHandGrams: onHand.get(vessel.lotId) ?? 0,
+      lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.counting?.ph ?? null, ...(onHand.get(vessel.lotId) ?? { onHandGrams: 0, inGrams: 0 }),
       refusal: vessel.packable.ok ? null : vessel.packable.refusal.message, salt: vessel.salt, rules: vessel.rules,
       jarSizes: vessel.formula?.jarSizes.map(({ sizeMl, fillGrams }) => ({ sizeMl, fillGrams })) ?? [{ sizeMl: 330, fillGrams: 320 }],
     })),

@@ -1,8 +1,8 @@
-import { inArray } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
 import type { ProducePart, ScalableFormula } from '@clear-tally/core';
 import type { Reader } from '../db/database.js';
-import { material } from '../db/schema/index.js';
+import { houseRule, material } from '../db/schema/index.js';
 
 /** Ready for core, with what the scope asks of its main produce. */
 export type ReadyFormula = Omit<ScalableFormula, 'produce'> & { readonly produce: readonly (ProducePart & { readonly group: string | null })[] };
@@ -11,9 +11,10 @@ export type ReadyFormula = Omit<ScalableFormula, 'produce'> & { readonly produce
 export async function scalable(reader: Reader, data: BodyOf<'formula.save'>): Promise<ReadyFormula> {
   const ids = [...new Set([...data.produce, ...data.lines].map((line) => line.materialId))];
   const known = new Map((await reader.select().from(material).where(inArray(material.id, ids))).map((row) => [row.id, row]));
+  const [heat] = await reader.select().from(houseRule).where(eq(houseRule.rule, 'heat'));
   return {
     saltBasis: data.saltBasis, saltFraction: data.saltFraction, waterPerProduce: data.waterPerProduce, solidsFraction: data.solidsFraction, yields: data.yields,
-    form: data.form ?? USUAL_FORM[data.style], heavy: data.heavy ?? null, referenceGrams: data.referenceGrams,
+    form: data.form ?? USUAL_FORM[data.style], heavy: data.heavy ?? null, heated: (data.rules?.['heat'] ?? heat?.option) === 'heat', steps: data.steps ?? [], referenceGrams: data.referenceGrams,
     produce: data.produce.map((part) => {
       const { name, waterFraction, details } = known.get(part.materialId)!;
       return { ...part, name, waterFraction, pieceGrams: details.pieceGrams ?? null, group: details.group ?? null };

@@ -93,9 +93,16 @@ export async function addMovements(recording: InHand, moves: readonly NewMovemen
   }
 }
 
+/** A vessel from which all was taken is free: none lives with nothing in it. True where it was closed now. */
+export async function closeEmptied({ tx, at }: InHand, fill: LotRow): Promise<boolean> {
+  if (fill.kind !== 'fill' || !fill.metered || (await balance(tx, fill, at)).leastLaterGrams > 0.5) return false;
+  await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
+  return true;
+}
+
 /** What a lot holds at a moment, and the least it holds after. */
 export async function balance(tx: Reader, found: LotRow, at: Date) {
-  if (!found.metered) return { code: found.code, metered: false, toleranceGrams: 0, atGrams: 0, leastLaterGrams: 0 };
+  if (!found.metered) return { code: found.code, metered: false, toleranceGrams: 0, inGrams: 0, atGrams: 0, leastLaterGrams: 0 };
   const [row] = await rows<{ at_mg: string | null; in_mg: string | null; least_mg: string | null }>(tx, sql`
     with signed as (
       select at, seq, milligrams as mg, milligrams as inflow from live_movement where to_lot = ${found.id}
@@ -113,6 +120,6 @@ export async function balance(tx: Reader, found: LotRow, at: Date) {
   const stage = found.kind === 'fill' || found.kind === 'run' ? 'upToJars' : 'upToFilling';
   return {
     code: found.code, metered: true, toleranceGrams: tallyTolerance({ stage, inGrams }),
-    atGrams, leastLaterGrams: row?.least_mg == null ? atGrams : toGrams(row.least_mg),
+    inGrams, atGrams, leastLaterGrams: row?.least_mg == null ? atGrams : toGrams(row.least_mg),
   };
 }

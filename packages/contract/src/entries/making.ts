@@ -57,6 +57,8 @@ export const vesselFill = entryOf('vessel.fill', z.strictObject({
   brine: z.strictObject({ brineLotId: id, grams }).nullable(),
   /** A reviewer's reason for a vessel under 1.5 % salt in the water phase. */
   weakSaltReason: text(500).optional(),
+  /** Why it is filled beyond its brim. */
+  overReason: text(300).optional(),
 }));
 
 /** From one vessel into another: a merge, a top-up from a sister vessel. */

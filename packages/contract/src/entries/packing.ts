@@ -6,7 +6,11 @@ export const packedJars = z.strictObject({ sizeMl: z.int().min(20).max(20_000), 
 
 export const packRun = entryOf('pack.run', z.strictObject({
   runLotId: id,
-  from: z.array(z.strictObject({ fillLotId: id, grams, empties: z.boolean() })).min(1).max(20),
+  from: z.array(z.strictObject({
+    fillLotId: id, grams, empties: z.boolean(),
+    /** Of a vessel that is empty now: what was left in it, weighed and not packed; and why more is gone than gas takes. */
+    restGrams: z.number().min(0).optional(), restReason: text(300).optional(),
+  })).min(1).max(20),
   jars: z.array(packedJars).min(1).max(8),
   sampleGrams: z.number().min(0),
   leftoverGrams: z.number().min(0),

@@ -192,7 +192,7 @@ export const lotReply = z.strictObject({
 });
 export const lotsReply = z.strictObject({ lots: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), at: iso, state: z.string(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), phCounts: z.boolean(), onHandGrams: z.number().nullable(), vesselTag: z.string().nullable(), jars: z.int().nullable() })), next: z.string().nullable() });
 
-export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), refusal: z.string().nullable(), salt: saltFigure, /** The answers of the house it was made by: what is asked at packing. */ rules: z.record(z.string(), z.string()), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
+export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), name: z.string(), vesselTag: z.string(), day: z.int(), lastPh: z.number().nullable(), onHandGrams: z.number(), inGrams: z.number(), refusal: z.string().nullable(), salt: saltFigure, /** The answers of the house it was made by: what is asked at packing. */ rules: z.record(z.string(), z.string()), jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })) })) });
 
 export const traceNode = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),

@@ -9,12 +9,20 @@ export interface FillableVessel {
   readonly maxFill: number;
   readonly minFill: number;
   readonly inUse: boolean;
+  /** What its weight takes of the room, mL; 0 where it has none. */
+  readonly weightVolumeMl?: number;
   /** Code of the lot that stands in it now. */
   readonly takenBy: string | null;
 }
 
-/** A vessel is filled when it is free and in use, and not beyond its brim. Source: handbook 2.6. */
-export function decideFill(input: { vessel: FillableVessel; grams: number }): Outcome<{ fillFraction: number; window: 'under' | 'in' | 'over' }> {
+/** Heaped shred settles, and a litre is not always a kilogram: so far over the brim a written reason carries. */
+const HEAPED = 1.15;
+
+/**
+ * A vessel is filled when it is free and in use, its weight counted in. Beyond the brim it is filled only for a written
+ * reason, and never beyond what can be heaped. Source: handbook 2.6.
+ */
+export function decideFill(input: { vessel: FillableVessel; grams: number; overReason?: string | null }): Outcome<{ fillFraction: number; window: 'under' | 'in' | 'over' }> {
   const { vessel, grams } = input;
   if (!vessel.inUse) return refuse('vessel.outOfUse', `${vessel.tag} is under repair. Choose another vessel.`, { field: 'vesselId' });
   if (vessel.takenBy) {
@@ -23,10 +31,13 @@ export function decideFill(input: { vessel: FillableVessel; grams: number }): Ou
   const mass = checkMass({ grams, what: 'what is filled', field: 'grams' });
   if (!mass.ok) return mass;
   if (!(vessel.brimMl > 0)) throw new RangeError('a vessel has a brim');
-  const fillFraction = grams / PACKED_GRAMS_PER_ML / vessel.brimMl;
-  if (fillFraction > 1) {
-    return refuse('vessel.overfull', `${formatGrams(grams)} does not go into ${vessel.tag}: its brim is at ${(vessel.brimMl / 1000).toFixed(1)} L. Up to ${formatGrams(vessel.brimMl * vessel.maxFill * PACKED_GRAMS_PER_ML)} leaves it its headspace.`, {
-      field: 'grams', facts: { brimMl: vessel.brimMl, grams },
+  const weightMl = vessel.weightVolumeMl ?? 0;
+  const fillFraction = (grams / PACKED_GRAMS_PER_ML + weightMl) / vessel.brimMl;
+  if (fillFraction > HEAPED || (fillFraction > 1 && !input.overReason?.trim())) {
+    const weight = weightMl > 0 ? ` and its weight takes ${weightMl} mL of it` : '';
+    const way = fillFraction > HEAPED ? '' : ' If it goes in all the same, say why.';
+    return refuse('vessel.overfull', `${formatGrams(grams)} does not go into ${vessel.tag}: its brim is at ${(vessel.brimMl / 1000).toFixed(1)} L${weight}. Up to ${formatGrams(Math.max(0, vessel.brimMl * vessel.maxFill - weightMl) * PACKED_GRAMS_PER_ML)} leaves it its headspace.${way}`, {
+      field: 'grams', facts: { brimMl: vessel.brimMl, grams, ...(fillFraction <= HEAPED ? { asks: 'overReason' } : {}) },
     });
   }
   return accept({ fillFraction, window: fillFraction < vessel.minFill ? 'under' : fillFraction > vessel.maxFill ? 'over' : 'in' });

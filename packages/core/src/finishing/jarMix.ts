@@ -23,15 +23,31 @@ export function jarMix(input: { massGrams: number; sizes: readonly JarSize[] }):
   };
 }
 
-/** Whole jars by dynamic programming on grams: the fullest sum under the mass, with the fewest jars. */
+/** Cells of the table: of a large batch in odd masses the last hundredths are rounded up. */
+const MOST_STEPS = 5_000_000;
+
+/** Masses as whole numbers of one step that divides all of them: 317.5 g and 690 g go in steps of 2.5 g. */
+function inSteps(massGrams: number, sizes: readonly JarSize[]): { steps: number; rooms: number[] } {
+  for (const decimals of [2, 1, 0]) {
+    const whole = sizes.map(({ fillGrams }) => Math.ceil(fillGrams * 10 ** decimals - 1e-6));
+    const step = whole.reduce(gcd);
+    const steps = Math.floor((massGrams * 10 ** decimals) / step + 1e-9);
+    if (steps <= MOST_STEPS || decimals === 0) return { steps, rooms: whole.map((one) => one / step) };
+  }
+  throw new RangeError('unreachable');
+}
+
+const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
+
+/** Whole jars by dynamic programming: the fullest sum under the mass, with the fewest jars. */
 function leastLeft(massGrams: number, sizes: readonly JarSize[]): { counts: number[]; left: number } {
-  const steps = Math.floor(massGrams);
+  const { steps, rooms } = inSteps(massGrams, sizes);
   const fewest = new Float64Array(steps + 1).fill(Infinity);
   const last = new Int16Array(steps + 1).fill(-1);
   fewest[0] = 0;
   for (let m = 1; m <= steps; m += 1) {
-    sizes.forEach((size, index) => {
-      const from = m - Math.ceil(size.fillGrams);
+    rooms.forEach((room, index) => {
+      const from = m - room;
       if (from >= 0 && fewest[from]! + 1 < fewest[m]!) {
         fewest[m] = fewest[from]! + 1;
         last[m] = index;
@@ -41,6 +57,6 @@ function leastLeft(massGrams: number, sizes: readonly JarSize[]): { counts: numb
   let m = steps;
   while (m > 0 && fewest[m] === Infinity) m -= 1;
   const counts = sizes.map(() => 0);
-  for (let at = m; at > 0; at -= Math.ceil(sizes[last[at]!]!.fillGrams)) counts[last[at]!]! += 1;
-  return { counts, left: massGrams - counts.reduce((sum, count, index) => sum + count * sizes[index]!.fillGrams, 0) };
+  for (let at = m; at > 0; at -= rooms[last[at]!]!) counts[last[at]!]! += 1;
+  return { counts, left: massGrams - sizes.reduce((sum, size, index) => sum + size.fillGrams * counts[index]!, 0) };
 }

@@ -1,3 +1,5 @@
+import { accept, refuse, type Outcome } from '../refusal.js';
+import { formatGrams } from '../units/format.js';
 import type { Sink } from './movement.js';
 
 /** Which lots get which tolerance. Source: handbook 5.1. */
@@ -80,4 +82,21 @@ function digitsSwapped(a: number, b: number): boolean {
   const [x, y] = [digits(a), digits(b)];
   if (x === y || x.length !== y.length) return false;
   return [...x].some((_, i) => i + 1 < x.length && x.slice(0, i) + x[i + 1] + x[i] + x.slice(i + 2) === y);
+}
+
+/**
+ * A vessel said to be empty, with mass on hand by the book: what is left has to be weighed, lie within what a ferment
+ * loses as gas, or have a written reason. Nothing closes clear with a kilogram gone. Source: handbook 5.1, W13.
+ */
+export function decideRest(input: { readonly tag: string; readonly inGrams: number; readonly leftGrams: number; readonly weighedGrams: number; readonly reason?: string | null }): Outcome<{ readonly unexplainedGrams: number }> {
+  const missing = input.leftGrams - input.weighedGrams;
+  const gas = Math.min(Math.max(0, missing), PLAUSIBLE_LOSS.gas! * input.inGrams);
+  const unexplainedGrams = missing - gas;
+  const toleranceGrams = tallyTolerance({ stage: 'upToJars', inGrams: input.inGrams });
+  if (!(Math.abs(unexplainedGrams) <= toleranceGrams + 1e-6) && !input.reason?.trim()) {
+    return refuse('pack.restOpen', `${input.tag} was said to be empty, and by the book ${formatGrams(input.leftGrams)} is left in it; ${formatGrams(input.weighedGrams)} of that is weighed, and gas and what sticks take ${formatGrams(gas + toleranceGrams)} at most. Weigh what is left, say “some stays”, or write where it went.`, {
+      field: 'from', facts: { leftGrams: input.leftGrams, unexplainedGrams, toleranceGrams },
+    });
+  }
+  return accept({ unexplainedGrams });
 }

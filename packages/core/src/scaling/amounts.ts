@@ -41,14 +41,16 @@ export function amountsFor(input: { formula: ScalableFormula; chain: YieldChain;
   const lines = formula.lines.map((line, index): LineAmount & { skipped: boolean } => {
     const counted = line.scaleBy === 'jar' ? jarsOf(line, input.jars) : base[line.scaleBy];
     const skipped = variant !== null && line.variants !== null && line.variants !== undefined && !line.variants.includes(variant);
-    if (line.amount === null || line.scaleBy === 'toTaste') return { line, index, grams: null, pieces: null, base: counted, skipped };
+    // A line per jar, where nobody has said how many jars, is no nought: it depends on them.
+    const noJars = line.scaleBy === 'jar' && (input.jars ?? []).length === 0;
+    if (line.amount === null || line.scaleBy === 'toTaste' || noJars) return { line, index, grams: null, pieces: null, base: counted, skipped };
     const exact = line.amount * counted * bend(line, produceGrams, formula.referenceGrams ?? 1000);
     if (!line.pieceGrams) return { line, index, grams: exact, pieces: null, base: counted, skipped };
     const pieces = exact === 0 ? 0 : Math.max(1, Math.round(exact / line.pieceGrams));
     return { line, index, grams: pieces * line.pieceGrams, pieces, base: counted, skipped };
   }).filter((line) => !line.skipped);
   const produceWater = formula.produce.map((part) => ({ grams: produceGrams * part.share, waterFraction: part.waterFraction ?? DEFAULT_WATER_FRACTION }));
-  const others = lines.filter(({ line }) => line.scaleBy !== 'jar' && line.scaleBy !== 'finishedMass').map(({ line, grams }) => ({ grams: grams ?? 0, waterFraction: line.waterFraction ?? 0, saltFraction: line.saltFraction ?? 0 }));
+  const others = lines.filter(({ line }) => line.scaleBy !== 'jar' && line.scaleBy !== 'finishedMass').map(({ line, grams }) => ({ grams: grams ?? 0, waterFraction: line.waterFraction ?? DEFAULT_WATER_FRACTION, saltFraction: line.saltFraction ?? 0 }));
   if (formula.heavy && salt > 0) {
     const leafWater = produceWater.reduce((sum, part) => sum + part.grams * part.waterFraction, 0) / produceGrams;
     const { minutes, cut, rinses, litresPerKg, drainYield, wanted } = formula.heavy;

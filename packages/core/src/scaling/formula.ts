@@ -79,6 +79,9 @@ export interface ScalableFormula {
   readonly yields: Yields;
   readonly form?: Form;
   readonly heavy?: HeavySchool | null;
+  /** Heated, to stand warm: its steps have to say how. */
+  readonly heated?: boolean;
+  readonly steps?: readonly { readonly words: string }[];
   /** Trimmed mass the amounts were found with, from which exponents count. */
   readonly referenceGrams?: number;
 }

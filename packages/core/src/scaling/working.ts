@@ -130,7 +130,8 @@ export function sayWorking(input: { formula: ScalableFormula; target: ScaleTarge
       };
     },
     ingredient: (line: FormulaLine, base: number, grams: number | null, pieces: number | null): Working => {
-      if (grams === null) return { rule: line.scaleBy === 'toTaste' ? 'to taste: what goes in is weighed and recorded' : 'no amount is settled', figures: line.written ?? 'nothing to multiply yet', answer: 'open', sources: [{ what: line.written ?? line.name, from: 'formula' }] };
+      if (grams === null && line.scaleBy === 'jar' && line.amount !== null) return { rule: `${plain(line.amount)} g per jar${line.perMl ? ` of ${line.perMl} mL` : ''}`, figures: 'no jars are named yet', answer: 'depends on jars', sources: [{ what: line.name, from: 'formula' }] };
+      if (grams === null) return { rule: line.scaleBy === 'toTaste' ? 'to taste: what goes in is weighed and recorded' : 'no amount is settled', figures: line.written ?? 'nothing to multiply yet', answer: line.scaleBy === 'toTaste' ? 'to taste' : 'open', sources: [{ what: line.written ?? line.name, from: 'formula' }] };
       const rounded = pieces === null ? [] : [{ what: `${pieces} × ${plain(line.pieceGrams!)} g`, from: 'rounded to whole pieces' }];
       const bent = line.exponent !== undefined && line.exponent !== 1 ? [{ what: `to the power ${plain(line.exponent)}`, from: `this house scales it below linear, from ${formatGrams(formula.referenceGrams ?? 1000)}` }] : [];
       if (line.scaleBy === 'batch') return { rule: 'the same for every batch', figures: formatGrams(line.amount!), answer: formatGrams(grams), sources: [{ what: formatGrams(line.amount!), from: 'formula' }, ...rounded] };

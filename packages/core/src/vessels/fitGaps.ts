@@ -1,4 +1,4 @@
-import { STEP_ML, type FitType } from './fitSearch.js';
+import { stepMl, type FitType } from './fitSearch.js';
 
 /**
  * When no set holds the whole batch: the set that takes the most of it, with the fewest vessels.
@@ -6,8 +6,9 @@ import { STEP_ML, type FitType } from './fitSearch.js';
  */
 export function fullestUnder(input: { batchMl: number; types: readonly FitType[] }): number[][] {
   const { batchMl, types } = input;
+  const step = stepMl(batchMl);
   // Rooms rounded down: what is said to go in goes in.
-  const sums = reach(types, (type) => Math.floor(type.mostMl / STEP_ML), Math.floor(batchMl / STEP_ML));
+  const sums = reach(types, (type) => Math.floor(type.mostMl / step), Math.floor(batchMl / step));
   // The smallest vessel of all may be larger than the batch and still have a window below it.
   for (let m = sums.best.length - 1; m > 0; m -= 1) {
     if (sums.best[m]! < Infinity) return [sums.counts(m)];
@@ -19,9 +20,10 @@ export function fullestUnder(input: { batchMl: number; types: readonly FitType[]
 export function leastOver(input: { batchMl: number; types: readonly FitType[] }): number | null {
   const { batchMl, types } = input;
   const largest = Math.max(0, ...types.map((type) => type.leastMl));
-  const most = Math.ceil((batchMl + largest) / STEP_ML);
-  const sums = reach(types, (type) => Math.ceil(type.leastMl / STEP_ML), most);
-  for (let m = Math.ceil(batchMl / STEP_ML); m <= most; m += 1) {
+  const step = stepMl(batchMl + largest);
+  const most = Math.ceil((batchMl + largest) / step);
+  const sums = reach(types, (type) => Math.ceil(type.leastMl / step), most);
+  for (let m = Math.ceil(batchMl / step); m <= most; m += 1) {
     if (sums.best[m]! < Infinity) return sums.counts(m).reduce((sum, count, index) => sum + count * types[index]!.leastMl, 0);
   }
   return null;

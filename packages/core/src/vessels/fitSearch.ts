@@ -7,8 +7,8 @@ export interface FitType {
   readonly roomMl: number;
 }
 
-/** Steps in which room still wanted is counted for the bounds. Source: handbook 2.6. */
-export const STEP_ML = 50;
+/** Steps in which room is counted: 50 mL, finer for small batches in small jars. Source: handbook 2.6. */
+export const stepMl = (ml: number): number => Math.min(50, Math.max(1, Math.floor(ml / 4000)));
 /** More vessels than the fewest possible are looked at, for alternatives. */
 const MORE_VESSELS = 3;
 /** Nodes looked at per number of vessels before the search of alternatives is cut off. */
@@ -101,7 +101,7 @@ const MOST_CELLS = 2_500_000;
  * Steps grow with the batch, so that a large one stays quick and small: a wider step only bounds less sharply.
  */
 function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (type: FitType) => number): Bound {
-  const step = Math.max(STEP_ML, Math.ceil((batchMl * (types.length + 1) * (k + 1)) / MOST_CELLS));
+  const step = Math.max(stepMl(batchMl), Math.ceil((batchMl * (types.length + 1) * (k + 1)) / MOST_CELLS));
   const steps = Math.ceil(batchMl / step);
   const width = steps + 1;
   const layer = (k + 1) * width;

@@ -6,7 +6,7 @@ import { batchState } from '../batchSalt.js';
 import { saltOf } from '../contents.js';
 import { openHolds } from '../watched.js';
 import { saltConfirmation } from '../saltConfirmation.js';
-import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
+import { addLot, addMovements, closeEmptied, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
 import type { Handler, InHand } from '../handler.js';
 
@@ -27,7 +27,7 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
   must(checkMass({ grams: body.grams, what: 'what is filled', field: 'grams' }));
   if (body.brine) must(checkMass({ grams: body.brine.grams, what: 'brine', field: 'brine' }));
   const grams = body.grams + (body.brine?.grams ?? 0);
-  const fit = must(decideFill({ vessel: into, grams }));
+  const fit = must(decideFill({ vessel: into, grams, overReason: body.overReason }));
   const state = await batchState(tx, batch);
   must(decideSaltBeforeFill({ batch: state, acceptedReason: state.acceptedReason }));
   must(decideConfirmed(await saltConfirmation(tx, batch, state.brine?.lotId ?? batch.id)));
@@ -89,7 +89,8 @@ export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
     const rule = STRICTEST.find((one) => held.some((open) => open.rule === one))!;
     await tx.insert(hold).values({ entryId: recording.entry.id, lotId: to.id, reason: `${from.code}: ${held.map(({ reason }) => reason).join('; ')}`, rule, causeLot: null, placedAt: recording.at });
   }
-  return { facts: held.length > 0 ? { carried: held.map(({ reason }) => reason) } : {}, lots: [from.id, to.id] };
+  const emptied = await closeEmptied(recording, from);
+  return { facts: { ...(held.length > 0 ? { carried: held.map(({ reason }) => reason) } : {}), ...(emptied ? { emptied: from.code } : {}) }, lots: [from.id, to.id] };
 };
 
 /** The lid on. Said again when it is opened and closed anew; the book keeps every time. */

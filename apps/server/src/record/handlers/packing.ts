@@ -1,9 +1,9 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkMass, decideFill, decideStorage, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
+import { checkMass, decideFill, decideRest, decideStorage, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
 import { rows } from '../../db/database.js';
-import { addLot, addMovements, loadLot, type LotRow } from '../lots.js';
+import { addLot, addMovements, balance, closeEmptied, loadLot, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
 import { nextBatchCode } from './batches.js';
 import { loadWatched } from '../watched.js';
@@ -34,12 +34,15 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
     });
   }
   if (body.storage) must(decideStorage({ storage: body.storage, processOnFile: false }));
+  for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
   const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
   const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(tx, sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`);
   if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
   const code = runCode(batch.code, runs + 1);
   await addLot(recording, { id: body.runLotId, code, kind: 'run', name: batch.name, origin: 'made', at, batchId: batch.id, formulaId: batch.formulaId, formulaVersion: batch.formulaVersion });
   await addMovements(recording, body.from.map((part, index) => ({ from: { lot: fills[index]! }, to: { lotId: body.runLotId }, grams: part.grams, field: 'from' })));
+  const rests = body.from.flatMap((part, index) => (part.empties && part.restGrams ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }] : []));
+  await addMovements(recording, rests);
   const runLot = await loadLot(tx, body.runLotId, 'runLotId');
   const losses = [['sample', body.sampleGrams], ['leftover', body.leftoverGrams], ['residue', body.wasteGrams]] as const;
   await addMovements(recording, losses.filter(([, grams]) => grams > 0).map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })));
@@ -47,8 +50,15 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
   const issued = await issueJars(recording, body.runLotId, code, body.jars);
   const emptied = fills.filter((_, index) => body.from[index]!.empties);
   for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
+  for (const fill of fills) if (!emptied.includes(fill) && (await closeEmptied(recording, fill))) emptied.push(fill);
   return { facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) }, lots: [body.runLotId, ...fills.map((fill) => fill.id)] };
 };
+
+/** What the book has left of a vessel that is said to be empty. */
+async function refuseRest({ tx, at }: InHand, fill: LotRow, part: BodyOf<'pack.run'>['from'][number]): Promise<void> {
+  const { atGrams, inGrams } = await balance(tx, fill, at);
+  must(decideRest({ tag: fill.code, inGrams, leftGrams: Math.max(0, atGrams - part.grams), weighedGrams: part.restGrams ?? 0, reason: part.restReason }));
+}
 
 /** Serial ranges, one after the other, in the order of the sizes given. */
 async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: BodyOf<'pack.run'>['jars']) {

@@ -2,7 +2,7 @@ import { and, eq, isNull } from 'drizzle-orm';
 import { checkMass, decideFill, decideVesselSalt, formatGrams, isWeak } from '@clear-tally/core';
 import { hold, lot } from '../../db/schema/index.js';
 import { saltOf } from '../contents.js';
-import { addLot, addMovements, balance, loadLot, refuseClosed, refuseHeld } from '../lots.js';
+import { addLot, addMovements, balance, closeEmptied, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
 import { acceptWeak, freeFillCode, loadVessel } from './filling.js';
 import type { Handler } from '../handler.js';
@@ -47,7 +47,8 @@ export const vesselSplit: Handler<'vessel.split'> = async (recording) => {
   // It has stood since its own vessel was filled: its days count on.
   await addLot(recording, { id: body.fillLotId, code, kind: 'fill', name: from.name, origin: from.origin, at: from.at, batchId: from.batchId, formulaId: from.formulaId, formulaVersion: from.formulaVersion, vesselId: into.id });
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' }]);
-  return { facts: { code, fillFraction: fit.fillFraction }, lots: [from.id, body.fillLotId] };
+  const emptied = await closeEmptied(recording, from);
+  return { facts: { code, fillFraction: fit.fillFraction, ...(emptied ? { emptied: from.code } : {}) }, lots: [from.id, body.fillLotId] };
 };
 
 /** All that stands in it goes out; the vessel is free, its holds end with it, and the record says why. */

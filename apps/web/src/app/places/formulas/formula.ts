@@ -107,7 +107,7 @@ export class Formula {
       const price = (line.role === 'salt' ? known.get(this.formula()!.saltMaterialId ?? '') : known.get(line.materialId ?? ''))?.details.costPerKg;
       const step = (line.grams ?? 0) < 10 ? undefined : this.step();
       return {
-        ...line, ...(line.grams === null ? { value: 'open', unit: '' } : splitGrams(line.grams, { stepGrams: step })), counted: this.countedOn(line), cost: price && line.grams !== null ? ((price * line.grams) / 1000).toFixed(2) : '–',
+        ...line, ...(line.grams === null ? { value: line.working.answer, unit: '' } : splitGrams(line.grams, { stepGrams: step })), counted: this.countedOn(line), cost: price && line.grams !== null ? ((price * line.grams) / 1000).toFixed(2) : '–',
         marked: line.role === 'ingredient' || line.role === 'produce' ? (known.get(line.materialId ?? '')?.allergens.length ?? 0) > 0 : false, pieceWords: line.pieces === null ? '' : `${line.pieces} ${line.pieceName ?? 'pieces'}`,
       };
     });

@@ -1,6 +1,6 @@
 import { Component, computed, input, signal, viewChildren } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { brineForVessel, effectsOf, formatGrams, FORMS, houseBandSays, isWeak, saltFigure, shareOf, splitDose, together } from '@clear-tally/core';
+import { brineForVessel, decideFill, effectsOf, formatGrams, FORMS, houseBandSays, isWeak, leastMl, saltFigure, shareOf, splitDose, together, usableMl } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
@@ -46,7 +46,13 @@ const BRIM = 0.97;
               }
             </div>
           }
-          <div><button class="go" [disabled]="!vesselId() || !toRecord() || form.saving() || waits() || (weak() && !(rights.isOwner() && reason().trim()))">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          @if (tooFull()) {
+            <div class="stack lid grave">
+              <p><b>Over the brim:</b> {{ fitSays() }}</p>
+              @if (mayBeOver()) { <ct-text label="Why it goes in all the same" [value]="overReason()" (valueChange)="overReason.set($event); form.edited()" /> }
+            </div>
+          }
+          <div><button class="go" [disabled]="(tooFull() && !fit()?.ok) || !vesselId() || !toRecord() || form.saving() || waits() || (weak() && !(rights.isOwner() && reason().trim()))">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
           @if (batch().closedAt === null && leftGrams() > 0) {
             <div class="row split"><ct-count label="Split it over" [count]="over()" (countChange)="over.set($event)" />
               @for (part of parts(); track $index) { <button type="button" (click)="grams.set(part)">{{ mass(part) }}</button> }</div>
@@ -57,7 +63,7 @@ const BRIM = 0.97;
         </div>
         @if (vessel(); as v) {
           <figure>
-            <ct-vessel-drawing [scale]="56" [vessel]="{ shape: v.shape, closure: v.closure, brimMl: v.brimMl, fill: total() / v.brimMl, hold: false, formulaNumber: batch().formula.number }" />
+            <ct-vessel-drawing [scale]="56" [vessel]="{ shape: v.shape, closure: v.closure, brimMl: v.brimMl, fill: fillShown(), hold: false, formulaNumber: batch().formula.number }" />
             <figcaption><b>{{ percent() }} % full</b><br /><span [class.mustard]="window() !== 'in'">{{ windowWords() }}</span><br /><span class="soft small">{{ v.cleanedAt ? (v.usedSince ? 'used since it was cleaned ' : 'last cleaned ') + house.dates().moment(v.cleanedAt) : 'no cleaning recorded' }}</span></figcaption>
           </figure>
         }
@@ -95,6 +101,7 @@ export class FillStep {
     this.vesselId.set(null);
     this.cleaned.set(false);
     this.reason.set('');
+    this.overReason.set('');
     this.brine.set(null);
     this.scale.taken();
   });
@@ -104,18 +111,27 @@ export class FillStep {
     const rooms = new Map(this.house.house()?.rooms.map((room) => [room.id, room.name]));
     return (this.house.house()?.vessels ?? []).map((vessel) => ({
       id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`, disabled: !vessel.inUse || vessel.takenBy !== null,
-      detail: `${rooms.get(vessel.roomId) ?? ''} · ${!vessel.inUse ? 'under repair' : vessel.takenBy ? `holds ${vessel.takenBy}` : `free, takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}`}`,
+      detail: `${rooms.get(vessel.roomId) ?? ''} · ${!vessel.inUse ? 'under repair' : vessel.takenBy ? `holds ${vessel.takenBy}` : `free, takes ${formatGrams(leastMl(vessel))} to ${formatGrams(usableMl(vessel))}`}`,
     })).sort((a, b) => Number(a.disabled) - Number(b.disabled));
   });
   protected readonly vessel = computed(() => this.house.house()?.vessels.find((vessel) => vessel.id === this.vesselId()) ?? null);
   protected readonly toRecord = computed(() => this.scale.orReady(this.grams()));
   protected readonly total = computed(() => (this.scale.orLive(this.grams()) ?? 0) + (this.brine() ?? 0));
-  protected readonly percent = computed(() => ((this.total() / (this.vessel()?.brimMl ?? 1)) * 100).toFixed(0));
+  /** How full it would stand, its weight counted in; and what keeps it from being filled so. */
+  protected readonly fit = computed(() => { const vessel = this.vessel(); return vessel && this.total() > 0 ? decideFill({ vessel: { ...vessel, takenBy: null, inUse: true, maxFill: this.maxFill() }, grams: this.total(), overReason: this.overReason() }) : null; });
+  protected readonly overReason = signal('');
+  protected readonly fillShown = computed(() => Math.min(1.05, this.fill()));
+  private readonly bare = computed(() => { const vessel = this.vessel(); return vessel && this.total() > 0 ? decideFill({ vessel: { ...vessel, takenBy: null, inUse: true, maxFill: this.maxFill() }, grams: this.total() }) : null; });
+  /** What stands against it, without a reason. */
+  protected readonly fitSays = computed(() => { const bare = this.bare(); return bare && !bare.ok ? bare.refusal.message : ''; });
+  protected readonly mayBeOver = computed(() => { const bare = this.bare(); return bare !== null && !bare.ok && bare.refusal.facts?.['asks'] === 'overReason'; });
+  private readonly fill = computed(() => { const vessel = this.vessel(); return vessel ? (this.total() + vessel.weightVolumeMl) / vessel.brimMl : 0; });
+  protected readonly tooFull = computed(() => { const vessel = this.vessel(); return vessel !== null && this.fill() > 1; });
+  protected readonly percent = computed(() => (this.fill() * 100).toFixed(0));
   protected readonly window = computed(() => {
     const vessel = this.vessel();
     if (!vessel || this.total() === 0) return 'in';
-    const fill = this.total() / vessel.brimMl;
-    return fill < vessel.minFill ? 'under' : fill > this.maxFill() ? 'over' : 'in';
+    return this.fill() < vessel.minFill ? 'under' : this.fill() > this.maxFill() ? 'over' : 'in';
   });
   protected readonly windowWords = computed(() => {
     const vessel = this.vessel()!;
@@ -157,7 +173,7 @@ export class FillStep {
     const grams = this.toRecord();
     if (!this.vesselId() || !grams) return;
     const brine = this.batch().brine && this.brine() ? { brineLotId: this.batch().brine!.lotId, grams: this.brine()! } : null;
-    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams, brine, ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}) });
+    const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams, brine, ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}), ...(this.tooFull() && this.overReason().trim() ? { overReason: this.overReason().trim() } : {}) });
     // Both or neither: a cleaning without its fill would be a false line.
     if (this.cleaned()) this.form.record(this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling' }), fill);
     else this.form.record(fill);

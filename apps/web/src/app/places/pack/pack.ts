@@ -1,6 +1,6 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BRINE_AT_PACKING_WORDS, BRINES_AT_PACKING, effectsOf, formatGrams, STORAGE_WORDS, STORAGES, tally } from '@clear-tally/core';
+import { BRINE_AT_PACKING_WORDS, BRINES_AT_PACKING, decideRest, effectsOf, formatGrams, STORAGE_WORDS, STORAGES, tally } from '@clear-tally/core';
 import type { PackableReply, Recorded } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
@@ -10,15 +10,17 @@ import { Mark } from '../../ui/mark';
 import { saltWords } from '../../ui/salt-words';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
 import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
 
+type Fill = PackableReply['fills'][number];
 interface Issued { readonly sizeMl: number; readonly count: number; readonly first: string; readonly last: string }
 
 /** Jars by size from one or several vessels of a batch; the tally while it is typed; jar codes issued. */
 @Component({
   selector: 'ct-pack',
-  imports: [CautionsAt, CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, Waiting],
+  imports: [CautionsAt, CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, TextField, Waiting],
   templateUrl: './pack.html',
   styles: `
     .page { grid-template-columns: 410px minmax(0, 1fr) !important; }
@@ -53,6 +55,8 @@ export class Pack {
   protected readonly sizes = computed(() => this.taking()[0]?.jarSizes ?? []);
   protected readonly grams = linkedSignal<string, Readonly<Record<string, number | null>>>({ source: () => this.chosen().join(), computation: (_, last) => ({ ...(last?.value ?? {}) }) });
   protected readonly emptied = signal<Readonly<Record<string, boolean>>>({});
+  protected readonly rest = signal<Readonly<Record<string, number | null>>>({});
+  protected readonly restReason = signal<Readonly<Record<string, string>>>({});
   protected readonly counts = signal<Readonly<Record<number, number | null>>>({});
   protected readonly sample = signal<number | null>(null);
   protected readonly leftover = signal<number | null>(null);
@@ -67,7 +71,7 @@ export class Pack {
   protected readonly tally = computed(() => (this.inGrams() > 0
     ? tally({ stage: 'upToJars', inGrams: this.inGrams(), outGrams: 0, lossGrams: (this.sample() ?? 0) + (this.leftover() ?? 0) + (this.waste() ?? 0), countedGrams: this.jarGrams() })
     : null));
-  protected readonly ready = computed(() => this.jarCount() > 0 && this.taking().every((fill) => (this.grams()[fill.lotId] ?? 0) > 0) && (this.tally()?.clear || this.reason().trim() !== ''));
+  protected readonly ready = computed(() => this.jarCount() > 0 && this.taking().every((fill) => (this.grams()[fill.lotId] ?? 0) > 0 && (!this.empties(fill) || this.restOf(fill).ok)) && (this.tally()?.clear || this.reason().trim() !== ''));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected otherBatch(batchCode: string): boolean {
@@ -86,6 +90,36 @@ export class Pack {
     this.form.edited();
   }
 
+  /** What stays is the default, unless the mass taken is what is there. */
+  protected empties(fill: Fill): boolean {
+    const said = this.emptied()[fill.lotId];
+    if (said !== undefined) return said;
+    const taken = this.grams()[fill.lotId];
+    return taken != null && this.restOf(fill).ok;
+  }
+
+  /** Whether what the book has left of a vessel is accounted for, if it is empty now. */
+  protected restOf(fill: Fill) {
+    return decideRest({ tag: fill.vesselTag, inGrams: fill.inGrams, leftGrams: Math.max(0, fill.onHandGrams - (this.grams()[fill.lotId] ?? 0)), weighedGrams: this.rest()[fill.lotId] ?? 0, reason: this.restReason()[fill.lotId] ?? null });
+  }
+
+  /** The words of what is open of a vessel said to be empty; null when nothing is. */
+  protected restSays(fill: Fill): string | null {
+    if (!this.empties(fill) || !this.grams()[fill.lotId]) return null;
+    const bare = decideRest({ tag: fill.vesselTag, inGrams: fill.inGrams, leftGrams: Math.max(0, fill.onHandGrams - this.grams()[fill.lotId]!), weighedGrams: this.rest()[fill.lotId] ?? 0 });
+    return bare.ok ? null : bare.refusal.message;
+  }
+
+  protected setRest(lotId: string, grams: number | null): void {
+    this.rest.update((all) => ({ ...all, [lotId]: grams }));
+    this.form.edited();
+  }
+
+  protected setRestReason(lotId: string, words: string): void {
+    this.restReason.update((all) => ({ ...all, [lotId]: words }));
+    this.form.edited();
+  }
+
   protected setEmptied(lotId: string, emptied: boolean): void {
     this.emptied.update((all) => ({ ...all, [lotId]: emptied }));
   }
@@ -99,10 +133,15 @@ export class Pack {
     if (!this.ready()) return;
     this.form.record(this.form.entry('pack.run', {
       runLotId: newId(),
-      from: this.taking().map((fill) => ({ fillLotId: fill.lotId, grams: this.grams()[fill.lotId]!, empties: this.emptied()[fill.lotId] ?? true })),
+      from: this.taking().map((fill) => ({ fillLotId: fill.lotId, grams: this.grams()[fill.lotId]!, empties: this.empties(fill), ...this.restBody(fill) })),
       jars: this.sizes().filter((size) => (this.counts()[size.sizeMl] ?? 0) > 0).map((size) => ({ sizeMl: size.sizeMl, netGrams: size.fillGrams, count: this.counts()[size.sizeMl]! })),
       sampleGrams: this.sample() ?? 0, leftoverGrams: this.leftover() ?? 0, wasteGrams: this.waste() ?? 0, tallyReason: this.tally()?.clear ? null : this.reason().trim(), brine: this.brine(), storage: this.storage(),
     }));
+  }
+
+  private restBody(fill: Fill): { restGrams?: number; restReason?: string } {
+    const [grams, reason] = [this.rest()[fill.lotId], this.restReason()[fill.lotId]?.trim()];
+    return this.empties(fill) ? { ...(grams ? { restGrams: grams } : {}), ...(reason ? { restReason: reason } : {}) } : {};
   }
 
   private done(recorded: readonly Recorded[]): void {
@@ -112,6 +151,9 @@ export class Pack {
     this.counts.set({});
     [this.sample, this.leftover, this.waste].forEach((field) => field.set(null));
     this.grams.set({});
+    this.emptied.set({});
+    this.rest.set({});
+    this.restReason.set({});
     this.reason.set('');
   }
 }

@@ -156,7 +156,7 @@ class Reading {
   private scalable(input: { produce: Body['produce']; reference: number | null; water: number | null; salt: number | null; lines: Body['lines']; numbers: NonNullable<ReturnType<Reading['numbers']>> }): ScalableFormula {
     const byId = new Map([...this.materials.map((one) => [one.id, one] as const), ...[...this.added.values()].map((one) => [one.materialId, { ...one, id: one.materialId, details: one.details ?? {} }] as const)]);
     return {
-      saltBasis: this.draft.saltBasis, saltFraction: input.salt, waterPerProduce: input.water, form: this.draft.form, referenceGrams: input.reference ?? 1000, ...input.numbers, heavy: input.numbers.heavy ?? null,
+      saltBasis: this.draft.saltBasis, saltFraction: input.salt, waterPerProduce: input.water, form: this.draft.form, referenceGrams: input.reference ?? 1000, ...input.numbers, heavy: input.numbers.heavy ?? null, heated: this.draft.rules['heat'] === 'heat', steps: this.draft.steps,
       produce: input.produce.map((part) => ({ ...part, name: byId.get(part.materialId)?.name ?? '', waterFraction: byId.get(part.materialId)?.waterFraction })),
       lines: input.lines.map((line) => { const one = byId.get(line.materialId); return { ...line, name: one?.name ?? '', waterFraction: one?.waterFraction ?? 0, saltFraction: one?.saltFraction ?? 0, isStarter: one?.kind === 'starter' }; }),
     };
