@@ -96,12 +96,34 @@ describe('the making day', () => {
       expect((await line()).state).toBe('open');
       await house.record('line.settle', { how: 'leftOut', batchId, line: 'line-0', reason: 'none in the house' }, by());
       expect([(await line()).state, (await line()).reason]).toEqual(['leftOut', 'none in the house']);
-      await house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note: null }, by());
+      expect(await refusalOf(house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note: null }, by()))).toBe('line.lotUnknown');
+      await house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note: 'out of the unlabelled jar' }, by());
       expect((await line()).state).toBe('ticked');
       await house.record('produce.weigh', { batchId, supplyLotId: lots.turnip, trimmedGrams: 3600, trimWasteGrams: 0 }, by());
       await house.record('ingredient.add', { batchId, fromLotId: lots.pepper, grams: 11, line: 'line-0' }, by());
       expect([(await line()).state, (await line()).inGrams, (await line()).plannedGrams]).toEqual(['weighed', 11, 10.8]);
       expect(await refusalOf(house.record('line.settle', { how: 'ticked', batchId, line: 'line-9', note: null }, by()))).toBe('making.stepUnknown');
+    });
+    it('in, not weighed, of a lot: its planned mass leaves the lot, and every trace finds it', async () => {
+      const batchId = await start(house.names.brined, 7200);
+      await house.record('produce.weigh', { batchId, supplyLotId: lots.turnip, trimmedGrams: 3600, trimWasteGrams: 0 }, by());
+      const recorded = await house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note: null, fromLotId: lots.pepper }, by());
+      expect(recorded.facts).toEqual(jasmine.objectContaining({ notWeighed: true, grams: 10.8 }));
+      const { lines, code, inBowlsGrams } = await make(batchId);
+      expect([lines[0]!.state, lines[0]!.inGrams, inBowlsGrams]).toEqual(['ticked', 10.8, 3610.8]);
+      const page = lotReply.parse((await client.get(`/api/lots/${code}`)).body);
+      expect(page.relatives.some((one) => one.direction === 'in' && one.lotId === lots.pepper && one.grams === 10.8)).toBeTrue();
+      expect(page.lines.find((one) => one.kind === 'line.settle')!.words).toMatch(/^about 11 g · of /);
+      expect(await refusalOf(house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note: null, fromLotId: lots.turnip }, by()))).toBe('lot.wrongKind');
+    });
+    it('a step whose target is not met wants a reason, and the book keeps it', async () => {
+      const batchId = await start(house.names.brined, 7200);
+      const finish = (note: string | null) => house.record('step.finish', { batchId, step: 'salt', minutes: null, checked: [], skipped: null, note }, by());
+      expect(await refusalOf(finish(null))).toBe('making.stepOpen');
+      await finish('the scale broke');
+      const salt = (await make(batchId)).steps.find(({ key }) => key === 'salt')!;
+      expect([salt.state, salt.note]).withContext('left so is not done').toEqual(['skipped', 'the scale broke']);
+      expect(salt.open).toContain('of salt is in');
     });
     it('the rest of a portion goes back to its lot: the weighing stands with what went in', async () => {
       const batchId = await start(house.names.brined, 7200);

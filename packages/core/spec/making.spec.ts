@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { decideBrineUse, decideClose, decideConfirmed, decideDonor, decideUseBy, decideDrain, decideFinish, decideStarterAge, labourMinutes, type PhPoint, runSheet, settleLines, STATIONS, type SheetInput, type SheetLine, type StepStanding, wantsSecondPerson, type WorkMark } from '../src/index.js';
+import { decideBrineUse, decideClose, decideConfirmed, decideDonor, decideUseBy, decideDrain, decideFinish, decideStarterAge, decideTick, labourMinutes, type PhPoint, runSheet, settleLines, STATIONS, type SheetInput, type SheetLine, type StepStanding, type TickableMaterial, wantsSecondPerson, type WorkMark } from '../src/index.js';
 
 const codeOf = (outcome: { ok: true } | { ok: false; refusal: { code: string } }): string => (outcome.ok ? 'accepted' : outcome.refusal.code);
 const dry: SheetInput = { brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, rules: {}, materialCautions: {} };
@@ -50,7 +50,7 @@ describe('formula lines on the run sheet', () => {
 });
 
 describe('closing a batch', () => {
-  const line = (state: SheetLine['state']): SheetLine => ({ key: 'line-0', materialId: 'p', name: 'Black pepper', plannedGrams: 20, inGrams: 0, state, reason: null });
+  const line = (state: SheetLine['state']): SheetLine => ({ key: 'line-0', materialId: 'p', name: 'Black pepper', plannedGrams: 20, inGrams: 0, state, reason: null, mayTick: false });
   const step = (state: StepStanding['state']): StepStanding => ({ key: 'label', name: 'Label before the lid', state });
   const close = (over: Partial<Parameters<typeof decideClose>[0]> = {}) => decideClose({ code: 'NY26-327-A', lines: [line('weighed')], steps: [step('done')], fills: 1, inBowlsGrams: 12, producedGrams: 7200, unanswered: [], ...over });
   it('everything settled: closed', () => expect(codeOf(close())).toBe('accepted'));
@@ -114,4 +114,21 @@ describe('draining a leaf', () => {
 describe('a second pair of eyes on the salt', () => {
   it('is asked for where the rule says so and there is one: who works alone is not locked out', () => expect([wantsSecondPerson({ rule: 'yes', people: 3 }), wantsSecondPerson({ rule: 'yes', people: 1 }), wantsSecondPerson({ rule: 'no', people: 3 }), wantsSecondPerson({ rule: undefined, people: 3 })]).toEqual([true, false, false, false]));
   it('comes before filling', () => expect([decideConfirmed({ wanted: true, confirmed: false }), decideConfirmed({ wanted: true, confirmed: true }), decideConfirmed({ wanted: false, confirmed: false })].map(codeOf)).toEqual(['salt.notConfirmed', 'accepted', 'accepted']));
+});
+
+describe('in, not weighed', () => {
+  const tick = (material: Partial<TickableMaterial>, more: Partial<Parameters<typeof decideTick>[0]> = {}): string => {
+    const outcome = decideTick({ name: 'Dill', material: { kind: 'flavouring', allergens: [], ...material }, plannedGrams: 12, knowsLot: true, note: null, ...more });
+    return outcome.ok ? String(outcome.value.grams) : outcome.refusal.code;
+  };
+  it('never a starter, salt, an allergen, what may contain one, or anything of animal origin', () => {
+    expect([tick({ kind: 'starter' }), tick({ kind: 'salt' }), tick({ allergens: ['mustard'] }), tick({ mayContain: ['nuts'] }), tick({ diet: ['fish'] }), tick({ diet: ['honey'] }), tick({ diet: ['contains fish'] })]).toEqual(Array(7).fill('line.alwaysWeighed'));
+    expect([tick({}), tick({ diet: ['vegan'] })]).toEqual(['12', '12']);
+  });
+  it('of its lot, or with a word why nobody knows it', () => expect([tick({}, { knowsLot: false }), tick({}, { knowsLot: false, note: ' ' }), tick({}, { knowsLot: false, note: 'unlabelled' })]).toEqual(['line.lotUnknown', 'line.lotUnknown', '12']));
+  it('by its planned mass, or about how much', () => expect([tick({}, { grams: 5 }), tick({}, { plannedGrams: null }), tick({}, { plannedGrams: null, grams: 3 }), tick({}, { grams: -1 }), tick({}, { grams: NaN })]).toEqual(['5', 'mass.notPositive', '3', 'mass.notPositive', 'mass.notPositive']));
+  it('a step left open wants words, whatever is ticked', () => {
+    const step = { name: 'Salt', irreversible: false, checks: [], checked: [] };
+    expect([decideFinish({ ...step, note: null, open: '0 of 460 g' }).ok, decideFinish({ ...step, note: '  ', open: '0 of 460 g' }).ok, decideFinish({ ...step, note: 'scale broke', open: '0 of 460 g' }).ok, decideFinish({ ...step, note: null, open: null }).ok]).toEqual([false, false, true, true]);
+  });
 });

@@ -116,7 +116,7 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'lot.open': return { what: 'Before the ledger', words: 'entered as it stood; what went in is not known' };
     case 'step.begin': return { what: `Begun: ${String(facts['name'] ?? '')}`, words: null };
     case 'step.finish': return { what: `${entry.body.skipped === null ? 'Done' : 'Skipped'}: ${String(facts['name'] ?? '')}`, words: [entry.body.skipped, entry.body.note, unticked(facts)].filter(Boolean).join(' · ') || null };
-    case 'line.settle': return { what: `${entry.body.how === 'ticked' ? 'In, not weighed' : 'Left out'}: ${String(facts['name'] ?? '')}`, words: entry.body.how === 'ticked' ? entry.body.note : entry.body.reason };
+    case 'line.settle': return { what: `${entry.body.how === 'ticked' ? 'In, not weighed' : 'Left out'}: ${String(facts['name'] ?? '')}`, words: entry.body.how === 'ticked' ? [typeof facts['grams'] === 'number' && `about ${formatGrams(facts['grams'])}`, facts['fromCode'] ? `of ${String(facts['fromCode'])}` : 'of no known lot', entry.body.note].filter(Boolean).join(' · ') : entry.body.reason };
     case 'timer.start': return { what: `Timer: ${entry.body.words}`, words: `${entry.body.minutes} min` };
     case 'timer.stop': return { what: `Timer stopped: ${String(facts['words'] ?? '')}`, words: `after ${String(facts['minutes'] ?? '')} min` };
     case 'salt.confirm': return { what: 'Salt confirmed by a second person', words: null };

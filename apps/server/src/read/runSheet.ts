@@ -1,5 +1,5 @@
 import { asc, eq, inArray, sql } from 'drizzle-orm';
-import { labourMinutes, runSheet, saltAtScale, scaleFormula, settleLines, type SheetLine, type SheetStep, type WorkMark } from '@clear-tally/core';
+import { alwaysWeighed, formatGrams, labourMinutes, runSheet, saltAtScale, scaleFormula, settleLines, type SheetLine, type SheetStep, type WorkMark } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { lineMark, material, person, stepMark, toGrams } from '../db/schema/index.js';
@@ -16,6 +16,8 @@ export interface StandingStep extends SheetStep {
   readonly note: string | null;
   readonly unchecked: readonly string[];
   readonly begunBy: readonly { by: string; at: string }[];
+  /** What its target still lacks; null when it is met or has none. */
+  readonly open: string | null;
 }
 
 export interface Sheet {
@@ -47,10 +49,11 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
   const marks = await reader.select({ step: stepMark.step, what: stepMark.what, by: stepMark.by, at: stepMark.at, minutes: stepMark.minutes, unchecked: stepMark.unchecked, note: stepMark.note, initials: person.initials })
     .from(stepMark).innerJoin(person, eq(person.id, stepMark.by)).where(eq(stepMark.batchId, batch.id)).orderBy(asc(stepMark.seq));
   const labour = labourMinutes(marks.map((mark): WorkMark => ({ step: mark.step, by: mark.by, what: mark.what, at: mark.at.getTime(), minutes: mark.minutes })));
-  const [counts] = await rows<{ mg: string; fills: number; produce: string[] | null; started: boolean; soured: boolean }>(reader, sql`
+  const [counts] = await rows<{ mg: string; fills: number; produce: string[] | null; started: boolean; soured: boolean; drained: boolean }>(reader, sql`
     select ${onHandMg(sql`${batch.id}`)} as mg, (select count(*)::int from lot where batch_id = ${batch.id} and kind = 'fill') as fills,
       exists (select 1 from live_movement m join lot l on l.id = m.from_lot left join material x on x.id = l.material_id where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and (l.kind = 'fill' or l.form = 'keptBrine' or x.kind = 'starter')) as started,
       exists (select 1 from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and l.name ilike '%vinegar%') as soured,
+      exists (select 1 from leaf_log where batch_id = ${batch.id} and what = 'drain') as drained,
       (select array_agg(distinct l.material_id::text) from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'produce.weigh') as produce`);
   const inBowlsGrams = toGrams(counts!.mg);
   const starterIds = new Set(await starterMaterials(reader, lines));
@@ -62,6 +65,7 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
     starter: starterIds.size === 0 ? counts!.started : lines.filter((line) => starterIds.has(line.materialId)).every((line) => line.state !== 'open'),
     fill: counts!.fills > 0 && inBowlsGrams <= Math.max(20, state.produceGrams * 0.02),
   };
+  const open = openWords({ state, lines, starterIds, inBowlsGrams, fills: counts!.fills, missing: state.formula.produce.filter((part) => !counts!.produce?.includes(part.materialId)).length, weighed, drained: counts!.drained });
   return {
     lines, inBowlsGrams, fills: counts!.fills,
     steps: steps.map((step) => {
@@ -69,11 +73,35 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
       const end = own.find((mark) => mark.what !== 'begin');
       const done = end?.what === 'finish' || (weighed[step.station] === true && step.key === step.station);
       return {
-        ...step, state: end?.what === 'skip' ? 'skipped' : done ? 'done' : own.length > 0 ? 'begun' : 'open', labourMinutes: labour.has(step.key) ? Math.round(labour.get(step.key)! * 10) / 10 : null,
+        ...step, open: step.key === step.station ? (open[step.station] ?? null) : null, state: end?.what === 'skip' || (end?.what === 'finish' && step.key === step.station && open[step.station]) ? 'skipped' : done ? 'done' : own.length > 0 ? 'begun' : 'open', labourMinutes: labour.has(step.key) ? Math.round(labour.get(step.key)! * 10) / 10 : null,
         by: end?.initials ?? null, at: end?.at.toISOString() ?? null, note: end?.note ?? null, unchecked: end?.unchecked ?? [],
         begunBy: end ? [] : own.map((mark) => ({ by: mark.initials, at: mark.at.toISOString() })),
       };
     }),
+  };
+}
+
+/** A line is at its target within this. */
+const LINE_OFF = 0.1;
+
+/** What each place of the bench still lacks, in words; nothing where its target is met. */
+function openWords(input: { state: BatchState; lines: readonly SheetLine[]; starterIds: ReadonlySet<string>; inBowlsGrams: number; fills: number; missing: number; drained: boolean; weighed: Partial<Record<SheetStep['station'], boolean>> }): Partial<Record<SheetStep['station'], string | null>> {
+  const { state, lines, starterIds, weighed } = input;
+  const off = (of: readonly SheetLine[]): string | null => {
+    const open = of.filter((line) => line.state === 'open').map((line) => `${line.name} is not in`);
+    const wide = of.filter((line) => line.state === 'weighed' && line.plannedGrams !== null && Math.abs(line.inGrams - line.plannedGrams) > Math.max(1, line.plannedGrams * LINE_OFF)).map((line) => `${line.name} is at ${formatGrams(line.inGrams)} of ${formatGrams(line.plannedGrams!)}`);
+    return [...open, ...wide].join(', ') || null;
+  };
+  const starters = lines.filter((line) => starterIds.has(line.materialId));
+  const others = lines.filter((line) => !starterIds.has(line.materialId));
+  return {
+    weigh: weighed.weigh ? null : state.produceGrams === 0 ? 'no produce is weighed' : `${input.missing} of the produce is not weighed`,
+    water: weighed.water || state.waterGrams === 0 ? null : `${formatGrams(state.brineWaterGrams ?? 0)} of ${formatGrams(state.waterGrams)} of water is made up`,
+    salt: weighed.salt ? null : `${formatGrams(state.saltInGrams)} of ${formatGrams(state.targetGrams)} of salt is in`,
+    rinse: input.drained ? null : 'the leaf is not drained by weight',
+    flavour: others.length === 0 ? (weighed.flavour ? null : 'no vinegar is in') : off(others),
+    starter: starters.length === 0 ? (weighed.starter ? null : 'no starter is in') : off(starters),
+    fill: input.fills === 0 ? 'nothing is filled' : weighed.fill ? null : `${formatGrams(input.inBowlsGrams)} is still in the bowls`,
   };
 }
 
@@ -88,17 +116,18 @@ async function sheetLines(reader: Reader, batch: LotRow, state: BatchState): Pro
   const ready = await scalable(reader, state.formula);
   const target = state.produceGrams > 0 ? { from: 'trimmed' as const, trimmedGrams: state.produceGrams } : batch.plan!;
   const planned = scaleFormula({ formula: ready, target, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt }).lines.filter((line) => line.role === 'ingredient' && line.stage === 'mix');
-  const weighed = await rows<{ line: string | null; materialId: string; mg: string }>(reader, sql`
+  const weighed = await rows<{ line: string | null; materialId: string; mg: string; ticked: boolean }>(reader, sql`
     select coalesce((j.entry::jsonb->'body'->>'line'), (select part->>'line' from jsonb_array_elements(j.entry::jsonb->'body'->'parts') part where part->>'fromLotId' = m.from_lot::text limit 1)) as line,
-      coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg
+      coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg, j.kind = 'line.settle' as ticked
     from live_movement m join lot l on l.id = m.from_lot join journal j on j.entry_id = m.root_entry_id
     left join material k on l.material_id is null and k.kind = 'starter' and (k.name = 'Kept brine') and (l.form = 'keptBrine' or l.kind = 'fill')
     where m.kind in ('ingredient.add', 'preparation.make') and (m.to_lot = ${batch.id} or m.to_lot in (select id from lot where batch_id = ${batch.id} and kind = 'preparation'))
       and (l.kind = 'supply' or k.id is not null or j.entry::jsonb->'body'->>'line' is not null)`);
+  const tickable = new Map(planned.length === 0 ? [] : (await reader.select().from(material).where(inArray(material.id, planned.map((line) => line.materialId!)))).map((row): [string, boolean] => [row.id, alwaysWeighed({ ...row, ...row.details }) === null]));
   const marks = await reader.select().from(lineMark).where(eq(lineMark.batchId, batch.id));
   return settleLines({
-    planned: planned.map((line) => ({ key: line.key, materialId: line.materialId!, name: line.name, grams: line.grams })),
-    weighed: weighed.map((row) => ({ line: row.line, materialId: row.materialId, grams: toGrams(row.mg) })),
+    planned: planned.map((line) => ({ key: line.key, materialId: line.materialId!, name: line.name, grams: line.grams, mayTick: tickable.get(line.materialId!) ?? false })),
+    weighed: weighed.map((row) => ({ line: row.line, materialId: row.materialId, grams: toGrams(row.mg), ticked: row.ticked })),
     marks: Object.fromEntries(marks.map((mark) => [mark.line, { how: mark.how, reason: mark.reason }])),
   });
 }

@@ -12,9 +12,13 @@ export const stepBegin = entryOf('step.begin', z.strictObject({ batchId: id, ste
 /** A step is done, with its checklist; or skipped, with the reason. `minutes` stands in place of the measured ones. */
 export const stepFinish = entryOf('step.finish', z.strictObject({ batchId: id, step, minutes: minutes.nullable(), checked: z.array(z.string().max(40)).max(20), skipped: text(300).nullable(), note: text(500).nullable() }));
 
-/** A formula line that is not weighed: ticked (a pinch, to taste), or left out with its reason. */
+/** A formula line that is not weighed: in by its planned mass and marked so, or left out with its reason. */
 export const lineSettle = entryOf('line.settle', z.discriminatedUnion('how', [
-  z.strictObject({ how: z.literal('ticked'), batchId: id, line: step, note: text(300).nullable() }),
+  z.strictObject({
+    how: z.literal('ticked'), batchId: id, line: step, note: text(300).nullable(),
+    /** Where it came from; none only with a note why nobody knows. `grams`: about how much, where nothing was planned. */
+    fromLotId: id.nullish(), grams: grams.optional(),
+  }),
   z.strictObject({ how: z.literal('leftOut'), batchId: id, line: step, reason: text(300) }),
 ]));
 

@@ -78,8 +78,10 @@ const sheetStep = z.strictObject({
   checks: z.array(z.strictObject({ key: z.string(), words: z.string() })).readonly(), cautions: z.array(z.strictObject({ words: z.string(), wear: z.boolean() })).readonly(),
   state: z.enum(['open', 'begun', 'done', 'skipped']), labourMinutes: z.number().nullable(), by: z.string().nullable(), at: iso.nullable(), note: z.string().nullable(), unchecked: z.array(z.string()).readonly(),
   begunBy: z.array(z.strictObject({ by: z.string(), at: iso })).readonly(),
+  /** What its target still lacks; null when it is met or has none. */
+  open: z.string().nullable(),
 });
-const sheetLine = z.strictObject({ key: z.string(), materialId: id, name: z.string(), plannedGrams: z.number().nullable(), inGrams: z.number(), state: z.enum(['open', 'weighed', 'ticked', 'leftOut']), reason: z.string().nullable() });
+const sheetLine = z.strictObject({ key: z.string(), materialId: id, name: z.string(), plannedGrams: z.number().nullable(), inGrams: z.number(), state: z.enum(['open', 'weighed', 'ticked', 'leftOut']), reason: z.string().nullable(), /** May go in by its planned mass, without being weighed. */ mayTick: z.boolean() });
 const leafReply = z.strictObject({
   log: z.array(z.strictObject({ entryId: id, what: z.enum(['turn', 'rinse', 'drain']), at: iso, by: z.string(), waterGrams: z.number().nullable(), drainedGrams: z.number().nullable(), waterPhaseSalt: z.number().nullable(), how: z.string().nullable(), tasted: z.enum(LEAF_TASTES).nullable() })),
   saltedAt: iso.nullable(), estimate: z.number(), least: z.number(), most: z.number(), rinses: z.int(), minutes: z.number(),

@@ -29,8 +29,12 @@ export function decideClose(input: { code: string; lines: readonly SheetLine[]; 
   return accept(undefined);
 }
 
-/** An irreversible step goes ahead when its checklist is ticked; what is not ticked is named with a reason. */
-export function decideFinish(input: { name: string; irreversible: boolean; checks: readonly { key: string; words: string }[]; checked: readonly string[]; note: string | null }): Outcome<{ unchecked: string[] }> {
+/**
+ * A step is done when its target is met: left open, it wants a reason that the book keeps.
+ * An irreversible step goes ahead when its checklist is ticked; what is not ticked is named with a reason.
+ */
+export function decideFinish(input: { name: string; irreversible: boolean; checks: readonly { key: string; words: string }[]; checked: readonly string[]; note: string | null; open?: string | null }): Outcome<{ unchecked: string[] }> {
+  if (input.open && !input.note?.trim()) return refuse('making.stepOpen', `${input.name}: ${input.open}. Do it, or write why it is left so: the book keeps the reason.`, { field: 'note', facts: { open: input.open } });
   const unchecked = input.checks.filter(({ key }) => !input.checked.includes(key)).map(({ words }) => words);
   if (unchecked.length > 0 && !input.note) {
     return refuse('making.unchecked', `${input.name}: not ticked is “${unchecked.join('”, “')}”. ${input.irreversible ? 'This step cannot be taken back. ' : ''}Tick it, or write why it goes on without.`, { field: 'checked', facts: { unchecked } });

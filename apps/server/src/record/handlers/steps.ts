@@ -1,13 +1,14 @@
 import { and, eq, isNull, ne, sql } from 'drizzle-orm';
-import { decideClose, decideFinish, type SheetStep } from '@clear-tally/core';
-import { house, lineMark, lot, person, saltConfirmation, stepMark, timer, toGrams } from '../../db/schema/index.js';
+import { decideClose, decideFinish, decideTick, type SheetLine, type SheetStep } from '@clear-tally/core';
+import { house, lineMark, lot, material, person, saltConfirmation, stepMark, timer, toGrams } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
 import { onHandMg } from '../../db/lotFigures.js';
 import { readSheet, stepsOf } from '../../read/runSheet.js';
 import { batchState } from '../batchSalt.js';
-import { loadLot, refuseClosed, type LotRow } from '../lots.js';
+import { addMovements, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
-import type { Handler } from '../handler.js';
+import type { BodyOf } from '@clear-tally/contract';
+import type { Handler, InHand } from '../handler.js';
 
 async function stepNamed(tx: Transaction, batch: LotRow, key: string): Promise<SheetStep> {
   const { formula } = await batchState(tx, batch);
@@ -40,21 +41,36 @@ export const stepFinish: Handler<'step.finish'> = async ({ tx, entry, body, seq,
   refuseClosed(batch, 'batchId');
   const step = await stepNamed(tx, batch, body.step);
   await refuseDone(tx, batch, step);
-  const { unchecked } = body.skipped === null ? must(decideFinish({ ...step, checked: body.checked, note: body.note })) : { unchecked: [] };
+  const { unchecked } = body.skipped === null ? must(decideFinish({ ...step, checked: body.checked, note: body.note, open: (await readSheet(tx, batch, await batchState(tx, batch))).steps.find((one) => one.key === step.key)?.open ?? null })) : { unchecked: [] };
   await tx.insert(stepMark).values({ entryId: entry.id, batchId: batch.id, step: step.key, what: body.skipped === null ? 'finish' : 'skip', by: entry.by, at, minutes: body.minutes, unchecked, note: body.skipped ?? body.note, seq });
   return { facts: { name: step.name, unchecked }, lots: [batch.id] };
 };
 
-export const lineSettled: Handler<'line.settle'> = async ({ tx, entry, body, seq, at }) => {
+export const lineSettled: Handler<'line.settle'> = async (recording) => {
+  const { tx, entry, body, seq, at } = recording;
   const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
   refuseClosed(batch, 'batchId');
   const { lines } = await readSheet(tx, batch, await batchState(tx, batch));
   const line = lines.find((one) => one.key === body.line);
   if (!line) throw refused('making.stepUnknown', `“${body.line}” is no line of this batch’s formula.`, { field: 'line' });
+  const facts = body.how === 'ticked' ? await tickLine(recording, body, batch, line) : {};
   const row = { batchId: batch.id, line: line.key, how: body.how, reason: body.how === 'leftOut' ? body.reason : body.note, by: entry.by, at, seq };
   await tx.insert(lineMark).values(row).onConflictDoUpdate({ target: [lineMark.batchId, lineMark.line], set: row });
-  return { facts: { name: line.name }, lots: [batch.id] };
+  return { facts: { name: line.name, ...facts }, lots: [batch.id, ...(body.how === 'ticked' && body.fromLotId ? [body.fromLotId] : [])] };
 };
+
+/** In, not weighed: its planned mass moves out of its lot, so that every trace and every allergen finds it. */
+async function tickLine(recording: InHand, body: BodyOf<'line.settle'> & { how: 'ticked' }, batch: LotRow, line: SheetLine): Promise<Record<string, unknown>> {
+  const [of] = await recording.tx.select().from(material).where(eq(material.id, line.materialId));
+  const { grams } = must(decideTick({ name: line.name, material: { ...of!, ...of!.details }, plannedGrams: line.plannedGrams, grams: body.grams, knowsLot: !!body.fromLotId, note: body.note }));
+  if (!body.fromLotId) return { grams, notWeighed: true };
+  const from = await loadLot(recording.tx, body.fromLotId, 'fromLotId', ['supply', 'preparation']);
+  if (from.kind === 'supply' && from.materialId !== line.materialId) throw refused('lot.wrongKind', `${from.code} is ${from.name}; the line is ${line.name}. Choose a lot of it.`, { field: 'fromLotId' });
+  refuseClosed(from, 'fromLotId');
+  await refuseHeld(recording.tx, from, 'fromLotId');
+  await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams, field: 'grams' }], { entryId: recording.entry.id, kind: 'ingredient.add', at: recording.at });
+  return { grams, notWeighed: true, fromCode: from.code };
+}
 
 export const timerStarted: Handler<'timer.start'> = async ({ tx, entry, body, at }) => {
   if (body.batchId) refuseClosed(await loadLot(tx, body.batchId, 'batchId', ['batch']), 'batchId');

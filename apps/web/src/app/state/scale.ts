@@ -33,10 +33,37 @@ export interface LiveScale {
   confirmUnit(): void;
 }
 
+interface Taken { readonly id: string; readonly grams: number; readonly tareGrams: number; /** Out of an earlier page: another bowl may stand there by now. */ readonly earlier?: boolean }
+const TAKEN_KEY = 'clear-tally.taken';
+/** Two readings of one bowl lie this close. */
+const SAME_GRAMS = 2;
+const SAME_SHARE = 0.01;
+
+function restored(): Taken | null {
+  try {
+    const read: unknown = JSON.parse(localStorage.getItem(TAKEN_KEY) ?? 'null');
+    const taken = read as Taken | null;
+    return taken && typeof taken.id === 'string' && Number.isFinite(taken.grams) && Number.isFinite(taken.tareGrams) ? { ...taken, earlier: true } : null;
+  } catch {
+    return null;
+  }
+}
+
 /** What of the scale's pan is recorded already: known to every step of this tablet, so that no bowl is taken twice. */
 @Injectable({ providedIn: 'root' })
 class TakenOff {
-  readonly reading = signal<{ readonly id: string; readonly grams: number; readonly tareGrams: number } | null>(null);
+  /** Kept beyond the page: a bowl that was recorded stays recorded when the tablet is reloaded under it. */
+  readonly reading = signal<Taken | null>(restored());
+
+  constructor() {
+    effect(() => {
+      const now = this.reading();
+      try {
+        if (now) localStorage.setItem(TAKEN_KEY, JSON.stringify({ id: now.id, grams: now.grams, tareGrams: now.tareGrams }));
+        else localStorage.removeItem(TAKEN_KEY);
+      } catch { /* A tablet that keeps nothing still has the page. */ }
+    });
+  }
 }
 
 /** The scale of this tablet, for one step. Call in an injection context. */
@@ -54,7 +81,8 @@ export function injectScale(what = 'it'): LiveScale {
     const now = standing();
     if (before === null || now.state !== 'reading') return;
     const { grams, tareGrams } = now.reading;
-    if (device()?.id !== before.id || tareGrams !== before.tareGrams || grams <= before.grams * EMPTY_SHARE) takenGrams.set(null);
+    const other = before.earlier && now.reading.settled && Math.abs(grams - before.grams) > Math.max(SAME_GRAMS, before.grams * SAME_SHARE);
+    if (device()?.id !== before.id || tareGrams !== before.tareGrams || grams <= before.grams * EMPTY_SHARE || other) takenGrams.set(null);
   });
   const outcome = computed(() => takeReading({ standing: standing(), unitConfirmed: unitConfirmed(), what }));
   const ready = computed(() => { const now = outcome(); return now.ok && takenGrams() === null ? now.value : null; });

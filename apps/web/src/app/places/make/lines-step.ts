@@ -45,13 +45,14 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               <ct-quantity label="On the scale" [what]="now.name" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
               <button [class.go]="at()?.verdict !== 'over'" [class.stern]="at()?.verdict === 'over'" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}</button>
               @if (now.state === 'open') {
-                <button type="button" [disabled]="settle.saving()" (click)="tick()">In, not weighed</button>
+                @if (now.mayTick) { <button type="button" [disabled]="settle.saving() || (ticking() && !lotId() && !reason().trim())" (click)="tick()">{{ ticking() ? 'In, about ' + mass(tickGrams() ?? 0) + ', not weighed' : 'In, not weighed' }}</button> }
                 <button type="button" (click)="leaving.set(!leaving())">Left out</button>
               }
             </div>
             @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
             <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
           </form>
+          @if (ticking() && now.state === 'open') { <div class="watch stack"><p>{{ tickGrams() === null ? 'It goes in to taste: type above about how many grams were it.' : 'It is kept as ' + mass(tickGrams()!) + ', marked as not weighed' + (lotId() ? ', of the lot chosen above.' : '.') }}</p>@if (!lotId()) { <ct-text label="No lot is chosen: why does nobody know it?" [value]="reason()" (valueChange)="reason.set($event)" /> }</div> }
           @if (leaving()) {
             <form class="row" (submit)="$event.preventDefault(); leaveOut()"><ct-text style="flex: 1" [label]="'Why is ' + now.name + ' left out?'" [value]="reason()" (valueChange)="reason.set($event)" /><button class="stern" [disabled]="!reason().trim() || settle.saving()">Leave it out</button></form>
           }
@@ -78,6 +79,7 @@ export class LinesStep {
   protected readonly pastReason = signal('');
   protected readonly reason = signal('');
   protected readonly leaving = signal(false);
+  protected readonly ticking = signal(false);
   protected readonly form = recordingForm('ingredient.add', () => {
     this.field()?.clear();
     this.pastReason.set('');
@@ -87,6 +89,8 @@ export class LinesStep {
   protected readonly settle = recordingForm('line.settle', () => {
     this.reason.set('');
     this.leaving.set(false);
+    this.ticking.set(false);
+    this.field()?.clear();
     this.lineKey.set(null);
   });
 
@@ -146,8 +150,15 @@ export class LinesStep {
     }));
   }
 
+  /** Its planned mass, or what is typed for it. */
+  protected readonly tickGrams = computed(() => this.typed() ?? this.line()?.plannedGrams ?? null);
+
+  /** Asked first: from which lot, and about how much. */
   protected tick(): void {
-    if (this.line()) this.settle.record(this.settle.entry('line.settle', { how: 'ticked', batchId: this.batch().batchId, line: this.line()!.key, note: null }));
+    const [line, grams] = [this.line(), this.tickGrams()];
+    if (!line) return;
+    if (!this.ticking() || grams === null) return this.ticking.set(true);
+    this.settle.record(this.settle.entry('line.settle', { how: 'ticked', batchId: this.batch().batchId, line: line.key, note: this.lotId() ? null : this.reason().trim(), fromLotId: this.lotId(), grams }));
   }
 
   protected leaveOut(): void {

@@ -27,8 +27,8 @@ export function oneBatch(over: Partial<MakeReply> = {}): MakeReply {
     variant: null, rules: { sanitise: 'sanitise' }, form: 'shred', bowls: bowls(14_600, 0), produce: [weighed('a1', 10_220), weighed('a2', 4380)], produceGrams: 14_600, brine: null, plannedWaterGrams: 0,
     salt: { inGrams: 0, targetGrams: 321.2, tolerance: 0.03, accepted: null, portions: [], working: { rule: 'S = p · V', figures: '0.022 × 14,600', answer: '321.2 g', sources: [] }, waterPhaseSalt: 0 },
     ingredients: [], fills: [], inBowlsGrams: 14_600,
-    steps: sheet.map((step) => ({ ...step, state: step.key === 'weigh' ? 'done' as const : 'open' as const, labourMinutes: null, by: null, at: null, note: null, unchecked: [], begunBy: [] })),
-    lines: [{ key: 'line-0', materialId: id('e2'), name: 'Juniper berries', plannedGrams: 96, inGrams: 0, state: 'open', reason: null }, { key: 'line-1', materialId: id('e3'), name: 'Dill seed', plannedGrams: null, inGrams: 0, state: 'open', reason: null }],
+    steps: sheet.map((step) => ({ ...step, state: step.key === 'weigh' ? 'done' as const : 'open' as const, labourMinutes: null, by: null, at: null, note: null, unchecked: [], begunBy: [], open: null })),
+    lines: [{ key: 'line-0', materialId: id('e2'), name: 'Juniper berries', plannedGrams: 96, inGrams: 0, state: 'open', reason: null, mayTick: true }, { key: 'line-1', materialId: id('e3'), name: 'Dill seed', plannedGrams: null, inGrams: 0, state: 'open', reason: null, mayTick: true }],
     preparations: [], leaf: null, confirmation: { wanted: false, by: null, weighedBy: [] }, ...over,
   };
 }

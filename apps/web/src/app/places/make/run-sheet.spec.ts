@@ -5,7 +5,7 @@ import { LinesStep } from './lines-step';
 import { OtherIngredient } from './other-ingredient';
 import { StepEnd } from './step-end';
 import { id, oneBatch, ofFill } from './one-batch.testing';
-import { type Person, supply, api, house, open, body } from './bench.testing';
+import { type Person, supply, api, house, onScale, open, body } from './bench.testing';
 
 describe('the end of a step', () => {
   const inspect = (over: Partial<MakeReply['steps'][number]> = {}) => ({ ...oneBatch().steps[0]!, ...over });
@@ -26,6 +26,28 @@ describe('the end of a step', () => {
     await page.type('Why is it skipped?', 'inspected yesterday');
     await page.press('Skip Inspect');
     expect(body('step.finish')).toEqual(jasmine.objectContaining({ skipped: 'inspected yesterday' }));
+  });
+  it('a target that is not met is said, and leaving it wants words that the book keeps', async () => {
+    house();
+    const salt = { ...oneBatch().steps.find(({ key }) => key === 'salt')!, open: '0 g of 460 g of salt is in', checks: [] };
+    const page = await open(StepEnd, { batch: oneBatch(), step: salt });
+    expect(page.text()).toContain('Not done yet: 0 g of 460 g of salt is in');
+    await page.press('Leave it so');
+    expect(api.sent).toEqual([]);
+    expect(page.button('Leave it so').disabled).toBeTrue();
+    await page.type('Why is it left so?', 'the scale broke');
+    await page.press('Leave it so');
+    expect(body('step.finish')).toEqual(jasmine.objectContaining({ step: 'salt', note: 'the scale broke', skipped: null }));
+  });
+  it('a weight on the scale that is in no book is not walked away from', async () => {
+    house();
+    const salt = { ...oneBatch().steps.find(({ key }) => key === 'salt')!, checks: [] };
+    const page = await open(StepEnd, { batch: oneBatch(), step: salt });
+    onScale(461);
+    await page.fixture.whenStable();
+    expect(page.text()).toContain('461 g stands on the scale and is not recorded');
+    await page.press('Leave it so');
+    expect(api.sent).toEqual([]);
   });
   it('two people at one step: who was first is said, and what was ticked stays', async () => {
     house();
@@ -94,13 +116,29 @@ describe('formula lines', () => {
     const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
     await page.press('Dill seed');
     await page.press('In, not weighed');
-    expect(body('line.settle')).toEqual({ how: 'ticked', batchId: id('b1'), line: 'line-1', note: null });
+    expect(api.sent).toEqual([]);
+    expect(page.text()).toContain('about how many grams were it');
+    await page.type('On the scale', '3');
+    await page.type('No lot is chosen: why does nobody know it?', 'out of the unlabelled jar');
+    await page.press('In, about 3.0 g, not weighed');
+    expect(body('line.settle')).toEqual({ how: 'ticked', batchId: id('b1'), line: 'line-1', note: 'out of the unlabelled jar', fromLotId: null, grams: 3 });
     api.sent.length = 0;
     await page.press('Left out');
     expect(page.button('Leave it out').disabled).toBeTrue();
     await page.type('Why is Juniper berries left out?', 'none in the house');
     await page.press('Leave it out');
     expect(body('line.settle')).toEqual({ how: 'leftOut', batchId: id('b1'), line: 'line-0', reason: 'none in the house' });
+  });
+  it('a pinch keeps its planned mass and its lot; what is always weighed is not offered to be ticked', async () => {
+    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
+    const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
+    await page.press('In, not weighed');
+    expect(page.text()).toContain('kept as 96 g, marked as not weighed, of the lot chosen above');
+    await page.press('In, about 96 g, not weighed');
+    expect(body('line.settle')).toEqual({ how: 'ticked', batchId: id('b1'), line: 'line-0', note: null, fromLotId: id('60'), grams: 96 });
+    const allergen = await open(LinesStep, { batch: oneBatch({ lines: [{ ...oneBatch().lines[0]!, mayTick: false }] }), station: 'flavour' });
+    expect(allergen.button('In, not weighed')).toBeUndefined();
+    expect(allergen.button('Left out')).toBeDefined();
   });
   it('stock past its date asks for the reason, and keeps the weight typed', async () => {
     house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries', { keeps: 'past', days: -3 })] } });
