@@ -38,6 +38,7 @@ export const REFUSAL_CODES = [
   'pack.rising',
   'pack.differentBatches',
   'pack.nothing',
+  'material.allergenAsked',
   'making.stepOpen',
   'line.alwaysWeighed',
   'line.lotUnknown',

@@ -14,7 +14,7 @@ export const STATUS = {
   'fraction.percentTyped': 422, 'time.future': 422, 'ph.outOfScale': 422, 'ph.askAgain': 422, 'temperature.outOfRange': 422,
   'lot.unknown': 422, 'lot.wrongKind': 422, 'vessel.unknown': 422, 'vessel.overfull': 422, 'vessel.outOfUse': 422,
   'salt.overTarget': 422, 'salt.outOfTolerance': 422, 'salt.weakNeedsReviewer': 422, 'salt.nothingToSalt': 422,
-  'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.twoReadings': 422, 'pack.late': 422, 'pack.rising': 422, 'starter.useBy': 422, 'leaf.saltNotMeasured': 422, 'lot.otherFormula': 409, 'rule.outside': 422, 'rule.notTogether': 409, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.ambient': 422, 'making.stepOpen': 422, 'line.alwaysWeighed': 422, 'line.lotUnknown': 422, 'pack.restOpen': 422, 'pack.tallyOpen': 422,
+  'pack.noPh': 422, 'pack.phAboveLimit': 422, 'pack.twoReadings': 422, 'pack.late': 422, 'pack.rising': 422, 'starter.useBy': 422, 'leaf.saltNotMeasured': 422, 'lot.otherFormula': 409, 'rule.outside': 422, 'rule.notTogether': 409, 'pack.differentBatches': 422, 'pack.nothing': 422, 'pack.ambient': 422, 'material.allergenAsked': 422, 'making.stepOpen': 422, 'line.alwaysWeighed': 422, 'line.lotUnknown': 422, 'pack.restOpen': 422, 'pack.tallyOpen': 422,
   'correction.notThisKind': 422, 'correction.nothingChanged': 422, 'code.unreadable': 422, 'code.checkCharacter': 422, 'code.exhausted': 422,
   'formula.unknown': 422, 'formula.hole': 422, 'formula.retired': 422, 'formula.outsideScope': 422, 'material.unknown': 422, 'rule.unknown': 422, 'vessel.doesNotCover': 422, 'brine.saturated': 422,
   'quantity.unitMissing': 422, 'quantity.range': 422, 'quantity.spread': 422, 'file.unreadable': 422, 'stock.reasonNeeded': 422, 'file.tooLarge': 413,

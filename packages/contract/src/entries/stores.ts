@@ -23,6 +23,8 @@ export const materialDetails = z.strictObject({
   pieceGrams: grams.positive().max(50_000).nullish(),
   pieceName: text(40).nullish(),
   mayContain: z.array(text(40)).max(14).optional(),
+  /** Said by a person not to be in it, although its name speaks of it. */
+  notAllergens: z.array(text(40)).max(14).optional(),
   /** vegan, honey, milk, fish ... */
   diet: z.array(text(30)).max(8).optional(),
   /** Contents of a bought compound, from its label. */

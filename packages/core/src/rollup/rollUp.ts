@@ -57,8 +57,9 @@ export function rollUp(input: { parts: readonly RollUpPart[]; rinsedTo?: { reado
   const salt = parts.reduce((sum, part) => sum + part.grams * (part.isSalt ? 1 : part.saltFraction), 0);
   const merged = new Map<string, { grams: number; contents: string | null; marked: boolean }>();
   for (const part of parts) {
-    const held = merged.get(part.name) ?? { grams: 0, contents: part.contents ?? null, marked: part.allergens.length > 0 };
-    merged.set(part.name, { ...held, grams: held.grams + part.grams });
+    // Two parts of one name stand on one line; that of them which has an allergen marks it.
+    const held = merged.get(part.name) ?? { grams: 0, contents: null, marked: false };
+    merged.set(part.name, { grams: held.grams + part.grams, contents: held.contents ?? part.contents ?? null, marked: held.marked || part.allergens.length > 0 });
   }
   const priced = bought.filter((part) => part.costPerKg != null);
   const materialCost = priced.reduce((sum, part) => sum + ((part.boughtGrams ?? part.grams) / 1000) * part.costPerKg!, 0);

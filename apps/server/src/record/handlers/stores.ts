@@ -1,6 +1,6 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
-import { checkMass, checkPieces, decideCount, formatAmount, supplyCode, unitOfKind } from '@clear-tally/core';
+import { decideAllergens, checkMass, checkPieces, decideCount, formatAmount, supplyCode, unitOfKind } from '@clear-tally/core';
 import { lot, material, supplier } from '../../db/schema/index.js';
 import { addArrivals, addLots, addMovements, balance, loadLot } from '../lots.js';
 import { hasPhoto } from '../photos.js';
@@ -12,8 +12,14 @@ export const supplierAdd: Handler<'supplier.add'> = async ({ tx, body }) => {
   return {};
 };
 
+/** What a name speaks of is confirmed or denied by a person, before anything of it goes into a bowl. */
+function refuseUnsaidAllergens(row: Omit<BodyOf<'material.add'>, 'materialId'>): void {
+  if (row.kind !== 'packaging') must(decideAllergens({ name: row.name, allergens: row.allergens, ...row.details }));
+}
+
 export const materialAdd: Handler<'material.add'> = async ({ tx, body }) => {
   const { materialId, ...row } = body;
+  refuseUnsaidAllergens(row);
   await tx.insert(material).values({ id: materialId, ...row });
   return {};
 };
@@ -24,6 +30,7 @@ export const materialChange: Handler<'material.change'> = async ({ tx, body }) =
   const [known] = await tx.select().from(material).where(eq(material.id, materialId));
   if (!known) throw refused('material.unknown', 'This material is not known in this house. Add it first.', { field: 'materialId' });
   if (known.kind !== row.kind) throw refused('lot.wrongKind', `${known.name} is ${known.kind}, and stays so: its lots are kept under that. Add another material instead.`, { field: 'kind' });
+  refuseUnsaidAllergens({ ...row, details: row.details ?? known.details });
   await tx.update(material).set({ ...row, details: row.details ?? known.details }).where(eq(material.id, materialId));
   return {};
 };

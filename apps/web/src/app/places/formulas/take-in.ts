@@ -1,6 +1,6 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import { checkFile, readLine, readRecipe, type ReadLine } from '@clear-tally/core';
+import { checkFile, readLine, readRecipe, type ReadLine, undecidedAllergens } from '@clear-tally/core';
 import { fileFormula, fileMaterial, FORMULA_FORMAT, type BodyOf, type FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../state/draft';
 import { injectHouse } from '../../state/house';
@@ -96,14 +96,14 @@ export class TakeIn {
     field.value = '';
   }
 
-  /** Materials of the file that this house does not know come in with it, as the file describes them. */
+  /** Materials of the file that this house does not know come in with it, as the file describes them, and with the allergens their names speak of. */
   protected open(found: TakenIn): void {
     const draft = found.formula ? draftFromFile(found.formula, this.number()) : draftFromRecipe(found.recipe!, this.number(), (name) => this.isProduce(name));
     this.hand.open({ ...draft, nationality: this.nation(), marks: found.marks });
     const known = new Set((this.house.house()?.materials ?? []).map((one) => one.name.toLowerCase()));
     const unknown = found.materials.filter((one) => !known.has(one.name.toLowerCase()));
     if (unknown.length === 0) return this.toEditor();
-    this.materials.record(...unknown.slice(0, 20).map((one) => this.materials.entry('material.add', { materialId: newId(), ...one } as BodyOf<'material.add'>)));
+    this.materials.record(...unknown.slice(0, 20).map((one) => this.materials.entry('material.add', { materialId: newId(), ...one, allergens: [...new Set([...one.allergens, ...undecidedAllergens({ ...one, ...one.details })])] } as BodyOf<'material.add'>)));
   }
 
   private isProduce(name: string): boolean {

@@ -1,5 +1,5 @@
 import { Component, computed, effect, signal, untracked } from '@angular/core';
-import { ALLERGEN_KEYS, ALLERGENS, FORM_KEYS, FORMS, formatPercent, GRAIN_KEYS, GRAINS, PRODUCE_GROUPS } from '@clear-tally/core';
+import { ALLERGEN_KEYS, ALLERGENS, type Allergen, FORM_KEYS, FORMS, formatPercent, GRAIN_KEYS, GRAINS, PRODUCE_GROUPS, undecidedAllergens } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -96,6 +96,14 @@ export class Materials {
     const next = on ? [...new Set([...now, key])] : now.filter((one) => one !== key);
     if (list === 'allergens') this.set({ allergens: next });
     else this.detail({ [list]: next });
+  }
+
+  /** What its name speaks of, and nobody has said yes or no to. */
+  protected readonly asked = computed(() => { const body = this.body(); return body && this.rights.isOwner() ? undecidedAllergens({ ...body, ...body.details }).map((key) => ({ key, words: ALLERGENS[key].words })) : []; });
+
+  protected answer(key: Allergen, yes: boolean): void {
+    if (yes) this.tick('allergens', key, true);
+    else this.detail({ notAllergens: [...(this.body()!.details?.notAllergens ?? []), key] });
   }
 
   protected has(list: 'mayContain' | 'diet', key: string): boolean {

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { type DecimalMark, formulaHoles, type Hole, parseNumber, readAmount, readRate, type ScalableFormula, WATER_GRAMS_PER_ML } from '@clear-tally/core';
+import { type Allergen, ALLERGENS, type DecimalMark, formulaHoles, type Hole, parseNumber, proposedAllergens, readAmount, readRate, type ScalableFormula, WATER_GRAMS_PER_ML } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import type { Draft, DraftLine } from './draft';
 import { grainIn, readSalt, saltBase } from './readSalt';
@@ -189,9 +189,9 @@ class Reading {
     const key = clean.toLowerCase();
     const water = { produce: 0.92, salt: 0, water: 1, flavouring: 0.7, starter: 0.95, packaging: 0 }[kind];
     const grain = kind === 'salt' ? grainIn(clean) : null;
-    const added = this.added.get(key) ?? { materialId: this.idFor(key), name: clean, kind, waterFraction: water, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null, ...(grain ? { details: { grain } } : {}) };
+    const added = this.added.get(key) ?? { materialId: this.idFor(key), name: clean, kind, waterFraction: water, saltFraction: kind === 'salt' ? 1 : 0, allergens: proposedAllergens(clean), caution: null, ...(grain ? { details: { grain } } : {}) };
     this.added.set(key, added);
-    this.fields[field] = { say: 'new here: added with the formula', problem: null };
+    this.fields[field] = { say: added.allergens.length > 0 ? `new here: added with the formula, with ${added.allergens.map((one) => ALLERGENS[one as Allergen].words).join(', ')} by its name` : 'new here: added with the formula', problem: null };
     return added.materialId;
   }
 
