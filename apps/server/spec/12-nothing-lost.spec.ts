@@ -1,6 +1,7 @@
-import { lotReply, type FloorReply } from '@clear-tally/contract';
+import { lotReply, reachReply, type FloorReply } from '@clear-tally/contract';
+import { applyRules } from '../src/record/applyRules.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, sour } from './oneBatch.js';
+import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 
 describe('nothing lost on the way', () => {
   let house: TestHouse;
@@ -63,5 +64,66 @@ describe('nothing lost on the way', () => {
     const recorded = await fill({ overReason: 'heaped, it settles overnight' });
     expect(recorded.body.recorded[0]!.facts['fillFraction'] as number).toBeCloseTo(15_250 / 15_000, 6);
     expect((await book(String(recorded.body.recorded[0]!.facts['code']))).lines.some(({ words }) => words?.includes('over the brim: heaped'))).toBeTrue();
+  });
+
+  describe('what a hold reaches', () => {
+    let owner: Client;
+    let side: string;
+    let sister: string;
+    const runs: Record<string, { runLotId: string; code: string }> = {};
+    const held = async (code: string): Promise<string | null> => (await book(code)).hold;
+    beforeAll(async () => {
+      owner = await Client.signIn(house, house.owner);
+      await vesselOf('R1', 30_000);
+      await vesselOf('R2', 30_000);
+      const tags = (await maker.get<{ vessels: { id: string; tag: string }[] }>('/api/house')).body.vessels;
+      const fill = async (tag: string): Promise<string> => {
+        const { batchId, fillId } = await dryBatch(house, { tag: 'C1', at: daysAgo(25), fill: false });
+        await house.record('vessel.fill', { fillLotId: fillId, batchId, vesselId: tags.find((one) => one.tag === tag)!.id, grams: 14_900, brine: null }, { at: daysAgo(25), by: house.maker });
+        return fillId;
+      };
+      [side, sister] = [await fill('R1'), await fill('R2')];
+      // Read in order on days 20 and 19 before today; jars on day 18, then read again, on day 10; the sister topped up on day 5, jars on day 4.
+      for (const [lotId, days] of [[side, 21], [side, 20], [sister, 21], [sister, 20]] as const) await readWell(house, lotId, 3.8, daysAgo(days));
+      runs['before'] = await packJars(house, side, 6, { at: daysAgo(19) });
+      await readWell(house, side, 3.7, daysAgo(10));
+      await house.record('lot.transfer', { fromLotId: side, toLotId: sister, grams: 200, note: null }, { at: daysAgo(9), by: house.maker });
+      for (const days of [7, 6]) await readWell(house, sister, 3.75, daysAgo(days));
+      runs['after'] = await packJars(house, sister, 9, { at: daysAgo(5) });
+    });
+
+    it('is listed with its mass and jars: what left since the last reading in order, and what left before', async () => {
+      const { since, taken } = reachReply.parse((await maker.get(`/api/reach/${side}`)).body);
+      expect(since!.ph).toBe(3.7);
+      expect(taken.map((one) => [one.code, one.since, one.jars, Math.round(one.grams)])).toEqual([
+        [runs['before']!.code, false, 6, 1920], [jasmine.stringContaining('-R2') as unknown as string, true, null, 200], [runs['after']!.code, true, 9, 2880],
+      ]);
+    });
+    it('leaving out wants a reason, and what left since then a reviewer', async () => {
+      const { taken } = reachReply.parse((await maker.get(`/api/reach/${side}`)).body);
+      const find = (hold: string[], leftOutReason: string | null, by = maker) => by.record('find.record', { lotId: side, finding: 'fuzz', place: 'surface', verdict: 'throwOut', reason: null, note: null, photo: null, reach: { hold, leftOutReason } });
+      const since = taken.filter((one) => one.since).map(({ lotId }) => lotId);
+      expect((await find(since, null)).body.code).toBe('hold.leftOut');
+      expect((await find([], 'looked fine')).body.code).withContext('a maker leaves nothing out that left since').toBe('hold.leftOut');
+      expect((await find([...since, ids.next()], 'x')).body.code).toBe('hold.notTaken');
+    });
+    it('one entry holds the vessel, the sister it topped up and the jars since, and leaves out with a reason those before', async () => {
+      const { taken } = reachReply.parse((await maker.get(`/api/reach/${side}`)).body);
+      const recorded = await maker.record('find.record', { lotId: side, finding: 'fuzz', place: 'surface', verdict: 'throwOut', reason: null, note: null, photo: null, reach: { hold: taken.filter((one) => one.since).map(({ lotId }) => lotId), leftOutReason: 'packed nine days before it was last in order' } });
+      const { facts } = recorded.body.recorded[0]!;
+      expect([facts['heldToo'], facts['leftOut']]).toEqual([[jasmine.stringContaining('-R2'), runs['after']!.code], [runs['before']!.code]]);
+      const sisterCode = taken.find(({ lotId }) => lotId === sister)!.code;
+      expect([await held(runs['before']!.code), (await held(runs['after']!.code))?.includes('R1'), (await held(sisterCode))?.includes('R1')]).toEqual([null, true, true]);
+    });
+    it('what a rule holds reaches by itself, and is freed with it', async () => {
+      const { fillId } = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198, at: daysAgo(30) });
+      for (const [days, ph] of [[27, 3.9], [21, 3.7], [20, 3.7]] as const) await readWell(house, fillId, ph, daysAgo(days));
+      const late = await packJars(house, fillId, 4, { at: daysAgo(19) });
+      await readWell(house, fillId, 3.68, daysAgo(12));
+      const run = await packJars(house, fillId, 5, { at: daysAgo(11) });
+      await maker.record('ph.read', { lotId: fillId, ph: 4.1, sample: 'blended', confirmedJump: true });
+      await applyRules(house.connection.db, new Date(), [fillId]);
+      expect([await held(late.code), (await held(run.code))?.includes('eaten')]).toEqual([null, true]);
+    });
   });
 });

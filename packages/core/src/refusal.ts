@@ -39,6 +39,8 @@ export const REFUSAL_CODES = [
   'pack.differentBatches',
   'pack.nothing',
   'material.allergenAsked',
+  'hold.notTaken',
+  'hold.leftOut',
   'making.stepOpen',
   'line.alwaysWeighed',
   'line.lotUnknown',

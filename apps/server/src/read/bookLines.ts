@@ -138,8 +138,8 @@ function wordsOf(entry: Entry, facts: Record<string, unknown>, codes: Map<string
     case 'acid.titrate': return { what: `Titratable acidity ${String(facts['percent'] ?? '')} %`, words: `${entry.body.millilitres} mL of ${entry.body.normality} N on ${formatGrams(entry.body.sampleGrams)}` };
     case 'lot.ready': return { what: entry.body.ready ? 'Ready' : 'Not ready after all', words: entry.body.note };
     case 'hold.anew': return { what: 'Hold decided anew: it does not stand', words: entry.body.reason };
-    case 'hold.byRule': return { what: 'Hold, by rule', words: entry.body.reason };
-    case 'find.record': return { what: `Seen: ${String(facts['name'] ?? '')}`, words: [`${String(facts['place'] ?? '')} · ${String(facts['verdictWords'] ?? '')}`, facts['changed'] ? `${String(facts['changed'])} than the guide: ${entry.body.reason ?? 'to be careful'}` : null, entry.body.note].filter(Boolean).join(' · ') };
+    case 'hold.byRule': return { what: 'Hold, by rule', words: [entry.body.reason, ...reachWords(facts)].join(' · ') };
+    case 'find.record': return { what: `Seen: ${String(facts['name'] ?? '')}`, words: [`${String(facts['place'] ?? '')} · ${String(facts['verdictWords'] ?? '')}`, facts['changed'] ? `${String(facts['changed'])} than the guide: ${entry.body.reason ?? 'to be careful'}` : null, ...reachWords(facts), entry.body.note].filter(Boolean).join(' · ') };
     case 'vessel.topUp': return { what: entry.body.how === 'overflow' ? 'Ran over, topped up' : 'Dried away, topped up', words: `with ${formatGrams(entry.body.saltGrams)} salt in ${formatGrams(entry.body.waterGrams)} water: ${(Number(facts['before'] ?? 0) * 100).toFixed(2)} % before, ${(Number(facts['after'] ?? 0) * 100).toFixed(2)} % after` };
     case 'vessel.split': return { what: `Split off into ${String(facts['code'] ?? '')}`, words: null };
     case 'vessel.throwOut': return { what: 'Thrown out', words: [facts['words'], entry.body.cause, entry.body.note].filter(Boolean).join(' · ') };
@@ -151,6 +151,12 @@ function countWords(facts: Record<string, unknown>, reason: string | null): stri
   const difference = Number(facts['differenceGrams'] ?? 0);
   const words = Math.abs(difference) < 0.5 ? 'as the ledger says' : `${formatGrams(Math.abs(difference))} ${difference < 0 ? 'less' : 'more'} than the ledger said`;
   return reason ? `${words}: ${reason}` : words;
+}
+
+/** What was held with it, and what was left out, with the reason. */
+function reachWords(facts: Record<string, unknown>): string[] {
+  const codes = (key: string): string => (facts[key] as string[] | undefined)?.join(', ') ?? '';
+  return [codes('heldToo') && `held with it: ${codes('heldToo')}`, codes('leftOut') && `left out: ${codes('leftOut')}${facts['leftOutReason'] ? ` (${String(facts['leftOutReason'])})` : ', taken before its last reading in order'}`].filter(Boolean);
 }
 
 function unticked(facts: Record<string, unknown>): string | null {

@@ -67,6 +67,8 @@ export const holdAnew = entryOf('hold.anew', z.strictObject({ lotId: id, holdId:
 
 export const findRecord = entryOf('find.record', z.strictObject({
   lotId: id, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS), verdict: z.enum(VERDICTS), reason: text(500).nullable(), note: text(500).nullable(), photo: photoId.nullable(),
+  /** What was taken from the vessel and is held with it; without this everything since its last reading in order. */
+  reach: z.strictObject({ hold: z.array(id).max(500), leftOutReason: text(300).nullable() }).optional(),
 }));
 
 /** All that stands in it goes out, and the vessel is empty. */

@@ -207,6 +207,12 @@ export const traceReply = z.strictObject({
   jars: z.array(z.strictObject({ lotId: id, run: z.string(), name: z.string(), sizeMl: z.int(), first: z.string(), last: z.string(), count: z.int(), packedAt: iso })),
   jarCount: z.int(), beforeLedger: z.boolean(), milliseconds: z.number(),
 });
+/** What was taken from a vessel, and what became of it. */
+export const reachReply = z.strictObject({
+  /** Its last reading in order; null when it has none. */
+  since: z.strictObject({ at: iso, ph: z.number() }).nullable(),
+  taken: z.array(z.strictObject({ lotId: id, code: z.string(), kind: z.string(), name: z.string(), vesselTag: z.string().nullable(), hold: z.string().nullable(), closed: z.boolean(), jars: z.int().nullable(), at: iso, grams: z.number(), /** It left after that reading. */ since: z.boolean() })),
+});
 export const codeReply = z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), lotId: id.nullable() });
 
 export type ContentsReply = z.infer<typeof contents>;
@@ -248,4 +254,5 @@ export type LotsReply = z.infer<typeof lotsReply>;
 export type PackableReply = z.infer<typeof packableReply>;
 export type TraceNode = z.infer<typeof traceNode>;
 export type TraceReply = z.infer<typeof traceReply>;
+export type ReachReply = z.infer<typeof reachReply>;
 export type CodeReply = z.infer<typeof codeReply>;

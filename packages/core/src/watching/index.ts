@@ -6,6 +6,7 @@ export * from './warmth.js';
 export * from './mixture.js';
 export * from './asked.js';
 export * from './gate.js';
+export * from './reach.js';
 export * from './lateness.js';
 export * from './temperatures.js';
 export * from './acidity.js';

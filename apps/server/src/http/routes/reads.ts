@@ -2,6 +2,8 @@ import type Router from '@koa/router';
 import { z } from 'zod';
 import type { Person } from '@clear-tally/contract';
 import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
+import { loadLot } from '../../record/lots.js';
+import { reachOf } from '../../record/reach.js';
 import { readFloor } from '../../read/floor.js';
 import { readMeters, readRuleHistory } from '../../read/meters.js';
 import { readJudgement, readWatch } from '../../read/watch.js';
@@ -51,5 +53,6 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/lots/:code', (ctx) => readLot(deps.db, ctx.params['code']!, deps.now()));
   read('/api/packable', () => readPackable(deps.db, deps.now()));
   read('/api/codes/:code', (ctx) => readCode(deps.db, ctx.params['code']!));
+  read('/api/reach/:id', async (ctx) => reachOf(deps.db, await loadLot(deps.db, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])));
   read('/api/trace/:code', (ctx) => readTrace(deps.db, ctx.params['code']!));
 }

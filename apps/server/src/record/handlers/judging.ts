@@ -5,6 +5,7 @@ import { rows } from '../../db/database.js';
 import { factsOf } from '../factsOf.js';
 import { loadLot, type LotRow } from '../lots.js';
 import { refuseUnknownPhoto } from '../photos.js';
+import { holdReach } from '../reach.js';
 import { must, refused } from '../refused.js';
 import { openHolds } from '../watched.js';
 import { placeHold } from './watching.js';
@@ -27,6 +28,7 @@ export const findingRecorded: Handler<'find.record'> = async (recording) => {
   if (at < lots[0]!.at) throw refused('lot.notYet', `${lots[0]!.code} began after the time given. Look at the time.`, { field: 'happenedAt' });
   const of = findingOf(body.finding)!;
   const said = [];
+  let reach: Awaited<ReturnType<typeof holdReach>> = { facts: {}, lots: [] };
   for (const lot of lots) {
     const judgement = judge({ finding: body.finding, place: body.place, facts: await factsOf(tx, lot, at) });
     const { verdict, changed } = must(decideVerdict({ guide: judgement.verdict, said: body.verdict, isReviewer: isOwner, reason: body.reason }));
@@ -34,9 +36,11 @@ export const findingRecorded: Handler<'find.record'> = async (recording) => {
     if (holds(verdict)) {
       const open = (await openHolds(tx, [lot.id])).get(lot.id) ?? [];
       const rule = verdict === 'throwOut' ? 'throwOut' as const : 'finding' as const;
+      const reason = `${of.name}, ${PLACES[body.place]}`;
+      reach = await holdReach(recording, lot, { reason, chosen: body.reach?.hold ?? null, leftOutReason: body.reach?.leftOutReason ?? null });
       if (!open.some((one) => one.rule === rule)) await placeHold(recording, { lotId: lot.id, rule, reason: `${of.name}, ${PLACES[body.place]}${verdict === 'throwOut' ? ': throw out' : ''}` });
     }
-    said.push({ code: lot.code, guide: judgement.verdict, verdict, changed, reasons: judgement.reasons });
+    said.push({ code: lot.code, guide: judgement.verdict, verdict, changed, reasons: judgement.reasons, todo: judgement.todo });
   }
-  return { facts: { name: of.name, place: PLACES[body.place], verdict: said[0]!.verdict, verdictWords: VERDICT_WORDS[said[0]!.verdict], guide: said[0]!.guide, reasons: said[0]!.reasons, changed: said[0]!.changed, on: said.map(({ code }) => code), ...(lots[0]!.id === named.id ? {} : { movedTo: said.map(({ code }) => code) }) }, lots: [...new Set([named.id, ...lots.map(({ id }) => id)])] };
+  return { facts: { name: of.name, place: PLACES[body.place], verdict: said[0]!.verdict, verdictWords: VERDICT_WORDS[said[0]!.verdict], guide: said[0]!.guide, reasons: said[0]!.reasons, changed: said[0]!.changed, todo: said[0]!.todo, ...reach.facts, on: said.map(({ code }) => code), ...(lots[0]!.id === named.id ? {} : { movedTo: said.map(({ code }) => code) }) }, lots: [...new Set([named.id, ...lots.map(({ id }) => id), ...reach.lots])] };
 };

@@ -6,6 +6,7 @@ import { walkForward } from '../../db/walk.js';
 import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
 import { RULES_PERSON } from '../rulesPerson.js';
 import { must, refused } from '../refused.js';
+import { holdReach } from '../reach.js';
 import { phPoints } from '../readings.js';
 import { loadWatched, openHolds } from '../watched.js';
 import { fitnessOf } from './rounds.js';
@@ -66,14 +67,17 @@ async function madeOf(tx: Reader, lotId: string): Promise<string[]> {
 }
 
 /** Opened by a rule of the house: the reason says which. */
-export const holdRuled: Handler<'hold.byRule'> = async ({ tx, entry, body, at }) => {
+export const holdRuled: Handler<'hold.byRule'> = async (recording) => {
+  const { tx, entry, body, at } = recording;
   if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. Place a hold with its reason instead.');
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
   // Two looks at once see the same: one hold is enough.
   const open = (await openHolds(tx, [of.id])).get(of.id) ?? [];
   if (open.some(({ rule }) => rule === body.rule)) throw refused('lot.onHold', `${of.code} is held by this rule already.`, { field: 'lotId' });
   await placeHold({ tx, entry, at }, { lotId: of.id, rule: body.rule, reason: body.reason });
-  return { lots: [of.id] };
+  // A fault is older than the look that finds it: what was taken since the last reading in order is held with it.
+  const reach = await holdReach(recording, of, { reason: body.reason, chosen: null, leftOutReason: null });
+  return { facts: reach.facts, lots: [of.id, ...reach.lots] };
 };
 
 /** Ended by the rules themselves: a reading it rested on was corrected, and it would not have been placed. */
@@ -81,7 +85,7 @@ export const holdAnew: Handler<'hold.anew'> = async ({ tx, entry, body, at }) =>
   if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. A reviewer ends a hold with a reason.');
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
   const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason, anew: true })
-    .where(and(isNull(hold.liftedAt), eq(hold.entryId, body.holdId), eq(hold.rule, body.rule), sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})`)).returning({ lotId: hold.lotId });
+    .where(and(isNull(hold.liftedAt), eq(hold.entryId, body.holdId), sql`((${hold.lotId} = ${of.id} and ${hold.rule} = ${body.rule}) or ${hold.causeLot} = ${of.id})`)).returning({ lotId: hold.lotId });
   if (ended.length === 0) throw refused('lot.notOnHold', `This hold on ${of.code} has ended already.`, { field: 'holdId' });
   return { lots: [...new Set([of.id, ...ended.map(({ lotId }) => lotId)])] };
 };
