@@ -1,4 +1,4 @@
-import { lotReply, reachReply, type FloorReply } from '@clear-tally/contract';
+import { lotReply, reachReply, traceReply, type FloorReply } from '@clear-tally/contract';
 import { applyRules } from '../src/record/applyRules.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
@@ -125,5 +125,38 @@ describe('nothing lost on the way', () => {
       await applyRules(house.connection.db, new Date(), [fillId]);
       expect([await held(late.code), (await held(run.code))?.includes('eaten')]).toEqual([null, true]);
     });
+  });
+
+  it('the trace of a lot lists what it went into, with what of it is inside, also before a jar exists; what is chosen is held at once', async () => {
+    const owner = await Client.signIn(house, house.owner);
+    await vesselOf('T1', 20_000);
+    const { vessels } = (await maker.get<{ vessels: { id: string; tag: string }[] }>('/api/house')).body;
+    const { batchId, shredLot } = await dryBatch(house, { tag: 'T1', produceGrams: 10_000, saltGrams: 220, at: daysAgo(4), fill: false });
+    const fillLotId = ids.next();
+    await house.record('vessel.fill', { fillLotId, batchId, vesselId: vessels.find(({ tag }) => tag === 'T1')!.id, grams: 5110, brine: null }, { at: daysAgo(4), by: house.maker });
+    const shred = (await maker.get<{ lots: { lotId: string; code: string }[] }>('/api/lots?kind=supply')).body.lots.find(({ lotId }) => lotId === shredLot)!;
+    const trace = traceReply.parse((await maker.get(`/api/trace/${shred.code}`)).body);
+    const forward = trace.nodes.filter((node) => node.forward).sort((a, b) => a.column - b.column);
+    expect(forward.map(({ kind, closed }) => [kind, closed])).toEqual([['batch', false], ['fill', false]]);
+    // Half of the bowls went in: half of the 10 kg of produce.
+    expect(forward.map(({ grams }) => Math.round(grams))).toEqual([10_000, 5000]);
+    const also = forward.map(({ lotId }) => lotId);
+    expect((await owner.record('hold.place', { lotId: shredLot, reason: 'withdrawn by its grower', also: [ids.next()] })).body.code).toBe('hold.notTaken');
+    expect((await owner.record('hold.place', { lotId: shredLot, reason: 'withdrawn by its grower', also })).body.recorded[0]!.facts['held']).toBe(3);
+    expect(traceReply.parse((await maker.get(`/api/trace/${shred.code}`)).body).nodes.filter((node) => node.forward).every(({ hold }) => hold?.includes('withdrawn by its grower'))).toBeTrue();
+  });
+  it('what is seen asks: its to-dos and its second look stand on the round, the vessel is marked until then; what is held is not called quiet', async () => {
+    const { fillId } = await dryBatch(house, { tag: 'C2', produceGrams: 9000, saltGrams: 198, at: daysAgo(6) });
+    await readWell(house, fillId, 4.1, daysAgo(2));
+    const standing = async () => (await maker.get<FloorReply>('/api/floor')).body.vessels.find(({ lotId }) => lotId === fillId)!;
+    const recorded = await maker.record('find.record', { lotId: fillId, finding: 'floaters', place: 'surface', verdict: 'act', reason: null, note: null, photo: null });
+    expect(recorded.body.recorded[0]!.facts['todo'] as string[]).toContain('Look at the weight');
+    const seen = await standing();
+    expect(seen.seen).toEqual({ verdict: 'act', name: 'Pieces float above the brine' });
+    expect(seen.checks.filter(({ what }) => what === 'todo').map(({ words, mayBeQuiet }) => [words, mayBeQuiet])).toEqual([['Press down, or take out and weigh', false], ['Look at the weight', false], ['Look again: Pieces float above the brine', false]]);
+    await maker.record('check.make', { lotId: fillId, what: 'todo', words: 'Look again: Pieces float above the brine', quiet: true });
+    expect((await standing()).seen).toBeNull();
+    await maker.record('hold.place', { lotId: fillId, reason: 'odd smell' });
+    expect((await maker.record('round.quiet', { lots: [{ lotId: fillId, checks: [{ what: 'look', words: null }] }] })).body.code).toBe('lot.onHold');
   });
 });

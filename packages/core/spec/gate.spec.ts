@@ -90,6 +90,8 @@ describe('what a vessel’s state asks', () => {
   it('a bag has its daily look, a sealed lid its burps, a skimmed film its second look', () => {
     expect(askedPlan([], { ...by, closure: 'vacuum' })[0]).toEqual(jasmine.objectContaining({ what: 'swelling', rule: { kind: 'every', hours: 24, forDays: null } }));
     expect(askedPlan([], { ...by, closure: 'sealed' }).map(({ what }) => what)).toEqual(['burp']);
+    const found = askedPlan([], { ...by, findings: [{ name: 'Ropy, viscous brine', todo: ['Read its pH now, blended'], day: 4, againDay: 8 }, { name: 'White film', todo: ['Skim it'], day: 5, againDay: null }] });
+    expect(found.map(({ what, words, rule }) => [what, words, rule.kind === 'onDays' && rule.days[0]])).toEqual([['todo', 'Read its pH now, blended', 4], ['todo', 'Look again: Ropy, viscous brine', 8], ['todo', 'Skim it', 5]]);
     expect(askedPlan([], { ...by, filmDay: 9 })[0]!.rule).toEqual({ kind: 'onDays', days: [12], thenEveryDays: null });
   });
   it('what the plan has already is not asked twice', () => {

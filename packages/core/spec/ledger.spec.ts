@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { ancestors, dayNumber, decideDraw, decideFill, decideMoment, decideRest, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
+import { ancestors, carriedMass, dayNumber, decideDraw, decideFill, decideMoment, decideRest, descendants, elapsedHours, tally, type Movement, type Outcome } from '../src/index.js';
 
 const code = (outcome: Outcome<unknown>): string | undefined => (outcome.ok ? undefined : outcome.refusal.code);
 let order = 0;
@@ -126,5 +126,29 @@ describe('what may not be', () => {
   it('both ends of the fill window are named', () => {
     const window = (grams: number) => { const fill = decideFill({ vessel, grams }); return fill.ok && fill.value.window; };
     expect([window(15_000), window(24_000), window(28_000)]).toEqual(['under', 'in', 'over']);
+  });
+});
+
+describe('what of a lot is carried along', () => {
+  const move = (order: number, from: string | null, to: string | null, grams: number) => ({ at: order, order, from, to, grams });
+  it('a vessel gives on its part of what came from there; what left before carries none', () => {
+    const carried = carriedMass({ subject: 'pepper', movements: [
+      move(1, 'roots', 'batch', 990), move(2, 'batch', 'early', 90), move(3, 'pepper', 'batch', 10), move(4, 'batch', 'crock', 455), move(5, 'brine', 'crock', 545), move(6, 'crock', null, 100), move(7, 'crock', 'run', 450), move(8, 'crock', 'batch', 45),
+    ] });
+    expect([1, 2, 3, 4, 5].map((order) => carried.get(order)!)).toEqual([0, 0, 10, 5, 0]);
+    // 5 g in 1,000 g; a tenth ran over, and half of what is left is packed.
+    expect(carried.get(7)).toBeCloseTo(2.25, 9);
+    expect(carried.get(8)).toBeCloseTo(0.225, 9);
+  });
+  it('law: nothing is carried that did not come from there, and never more than came', () => {
+    const lots = ['a', 'b', 'c', 'd'];
+    const moves = fc.array(fc.record({ from: fc.constantFrom('subject', 'other', ...lots), to: fc.constantFrom(...lots, null), grams: fc.integer({ min: 1, max: 500 }) }), { maxLength: 30 });
+    fc.assert(fc.property(moves, (all) => {
+      const movements = all.filter(({ from, to }) => from !== to).map((one, index) => move(index, one.from, one.to, one.grams));
+      const carried = carriedMass({ subject: 'subject', movements });
+      const given = movements.filter(({ from }) => from === 'subject').reduce((sum, one) => sum + one.grams, 0);
+      return movements.every(({ order, grams, from }) => carried.get(order)! >= -1e-9 && carried.get(order)! <= grams + 1e-9 && (from === 'subject' ? carried.get(order) === grams : carried.get(order)! <= given + 1e-6));
+    }), { numRuns: 500 });
+    expect(true).toBeTrue();
   });
 });

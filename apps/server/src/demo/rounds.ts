@@ -27,7 +27,11 @@ function planRound(diary: Diary, house: Founded, daysAgo: number): void {
   diary.plan(at, async () => {
     const watched = await loadWatched(diary.db, at);
     const open = watched.map((vessel) => ({ vessel, checks: vessel.due.filter(({ state }) => state === 'due' || state === 'late') })).filter(({ checks }) => checks.length > 0);
-    const quiet = open.map(({ vessel, checks }) => ({ lotId: vessel.lotId, checks: checks.filter(({ what }) => QUIET_KINDS.includes(what)).map(({ what, words }) => ({ what, words })) })).filter(({ checks }) => checks.length > 0);
+    // What is held is looked at by its own line.
+    for (const { vessel, checks } of open.filter((one) => one.vessel.holds.length > 0)) {
+      for (const { what, words } of checks.filter((one) => QUIET_KINDS.includes(one.what))) await diary.record('check.make', { lotId: vessel.lotId, what, words, quiet: true }, at, actor);
+    }
+    const quiet = open.filter(({ vessel }) => vessel.holds.length === 0).map(({ vessel, checks }) => ({ lotId: vessel.lotId, checks: checks.filter(({ what }) => QUIET_KINDS.includes(what)).map(({ what, words }) => ({ what, words })) })).filter(({ checks }) => checks.length > 0);
     if (quiet.length > 0) await diary.record('round.quiet', { lots: quiet }, at, actor);
     const entries = open.flatMap(({ vessel, checks }) => checks.flatMap(({ what }): { kind: EntryKind; body: object }[] => {
       const { lotId } = vessel;

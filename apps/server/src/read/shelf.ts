@@ -38,9 +38,9 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
     now: now.toISOString(),
     rooms: rooms.map((row) => ({ id: row.id, name: row.name, celsius: celsius.get(row.id) ?? null })),
     vessels: found.map(({ mg, at, maxFill, ...row }) => {
-      const { due = [], standing } = watched.get(row.lotId) ?? {};
+      const { due = [], standing, seen = null } = watched.get(row.lotId) ?? {};
       return {
-        ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), ...phShown(standing),
+        ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), ...phShown(standing), seen: seen && { verdict: seen.verdict, name: seen.name },
         due: due.filter(({ state }) => state === 'due' || state === 'late').length, late: due.filter(({ state }) => state === 'late').length,
         day: dayNumber({ filledAt: new Date(at).getTime(), at: now.getTime(), timeZone }),
       };

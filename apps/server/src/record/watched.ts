@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
-  ACID_BOUNDARY, askedPlan, clockOf, counts, dayNumber, decidePackable, donenessMet, dueChecks, effectsOf, freshHours, houseBandSays, lateness, packingGate, phStanding, phTrend, readyWindow, saltFigure, schoolOf, SCHOOL_BANDS,
+  ACID_BOUNDARY, againWords, askedPlan, findingOf, lookAgainDays, type AskedCheck, type AskedFinding, type Verdict, clockOf, counts, dayNumber, decidePackable, donenessMet, dueChecks, effectsOf, freshHours, houseBandSays, lateness, packingGate, phStanding, phTrend, readyWindow, saltFigure, schoolOf, SCHOOL_BANDS,
   temperatureSays, usualChecks, HOLDS_HOURS, type CelsiusPoint, type Check, type CheckMade, type Condition, type DueCheck, type GateInput, type GateRow, type HoldRule, type Lateness, type MixedPart, type Outcome, type PhStanding, type PhTrend, type SaltFigure,
 } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
@@ -22,17 +22,23 @@ export interface Watched {
   readonly shape: string; readonly closure: string; readonly roomId: string; readonly roomCelsius: number; readonly filledAt: number; readonly closed: boolean;
   readonly formula: FormulaData | null; readonly rules: Record<string, string>; readonly fruit: boolean; readonly red: boolean | null;
   /** As it is asked: the plan, and what the vessel's state and the house's ways ask in exchange. */
-  readonly plan: readonly Check[];
+  readonly plan: readonly AskedCheck[];
   /** As somebody wrote it. */
   readonly ownPlan: readonly Check[]; readonly planSince: number | undefined;
   readonly phs: readonly ReadPoint[]; readonly celsius: readonly CelsiusPoint[]; readonly marks: readonly Mark[]; readonly holds: readonly OpenHold[];
   readonly standing: PhStanding; readonly trend: PhTrend; readonly lateness: Lateness; readonly temperature: ReturnType<typeof temperatureSays>; readonly due: readonly DueCheck[];
+  /** The gravest of what was seen on it and is still to be looked at again. */
+  readonly seen: SeenOnIt | null;
   readonly salt: SaltFigure; readonly houseBand: ReturnType<typeof houseBandSays>;
   readonly gate: readonly GateRow[]; readonly packable: Outcome<void>; readonly acidLimit: number;
   readonly day: number; readonly doneness: readonly Condition[]; readonly window: { from: number; to: number }; readonly ready: boolean; readonly lastDay: number | null; readonly repeatAsked: boolean;
   /** Its temperature now: of the vessel, or of its room where nobody read it in the last day and a half. */
   readonly celsiusNow: number;
 }
+
+/** A finding of "Watch" or "Act" whose second look is still to come. */
+export interface SeenOnIt { readonly verdict: 'watch' | 'act'; readonly name: string; readonly at: number }
+interface FindingRow { readonly lotId: string; readonly finding: string; readonly verdict: Verdict; readonly at: Date }
 
 interface FillRow {
   lotId: string; code: string; name: string; origin: string; batchId: string; batchCode: string; vesselId: string; vesselTag: string; shape: string; closure: string; roomId: string; roomCelsius: string;
@@ -79,6 +85,7 @@ export async function loadWatched(reader: Reader, now: Date, lotIds?: readonly s
     ${ownAndInherited(ids)} select s.id as "lotId", r.at, r.value from source s join live_reading r on r.lot_id = s.lot_id and r.at <= s.until where r.kind = 'temperature' order by r.at`);
   const marks = await rows<{ lotId: string; key: string; what: string; words: string | null; quiet: boolean; figure: string | null; says: string | null; detail: Record<string, unknown>; at: Date }>(reader, sql`
     select lot_id as "lotId", key, what, words, quiet, figure, says, detail, at from check_mark where lot_id in ${ids} order by at, seq`);
+  const seenOn = groupBy(await rows<FindingRow>(reader, sql`select lot_id as "lotId", finding, verdict, at from finding where lot_id in ${ids} ${seen ? sql`and at <= ${now.toISOString()}` : sql``} order by at, seq`), (row) => row.lotId);
   const held = await openHolds(reader, ids);
   const crossings = await usualCrossings(reader, fills, of.acidLimit);
   const contents = await loadContents(reader, ids);
@@ -91,13 +98,13 @@ export async function loadWatched(reader: Reader, now: Date, lotIds?: readonly s
     phs: (phs.get(fill.lotId) ?? []).filter(({ rootSeq }) => !seen || rootSeq < seen.beforeSeq),
     celsius: (warm.get(fill.lotId) ?? []).map((row) => ({ at: new Date(row.at).getTime(), celsius: Number(row.value) })).filter(({ at }) => !seen || at <= settings.now),
     marks: (marked.get(fill.lotId) ?? []).map((row) => ({ ...row, figure: row.figure === null ? null : Number(row.figure), at: new Date(row.at).getTime() })),
-    holds: held.get(fill.lotId) ?? [], crossing: crossings.get(fill.formula?.formulaId ?? '') ?? null, salt: saltFigure(contents.get(fill.lotId)!), parts: parts.get(fill.lotId) ?? [],
+    holds: held.get(fill.lotId) ?? [], crossing: crossings.get(fill.formula?.formulaId ?? '') ?? null, salt: saltFigure(contents.get(fill.lotId)!), parts: parts.get(fill.lotId) ?? [], found: seenOn.get(fill.lotId) ?? [],
   }));
 }
 
 interface Known {
   now: number; timeZone: string; acidLimit: number; house: Parameters<typeof lateness>[0]['house']; saltBands: Parameters<typeof houseBandSays>[0]['bands']; phs: ReadPoint[]; celsius: CelsiusPoint[]; marks: Mark[]; holds: OpenHold[];
-  crossing: { fromHours: number; toHours: number } | null; salt: SaltFigure; parts: readonly OtherPart[];
+  crossing: { fromHours: number; toHours: number } | null; salt: SaltFigure; parts: readonly OtherPart[]; found: readonly FindingRow[];
 }
 
 function watch(fill: FillRow, known: Known): Watched {
@@ -109,7 +116,7 @@ function watch(fill: FillRow, known: Known): Watched {
   // What has no formula has the usual plan; a formula may say that it has none.
   const ownPlan = fill.plan ?? (fill.formula ? (fill.formula.checks ?? []) : usualChecks(14));
   const filmDay = fill.filmAt ? dayNumber({ filledAt, at: new Date(fill.filmAt).getTime(), timeZone }) : null;
-  const plan = askedPlan(ownPlan, { closure: fill.closure, waterPhaseSalt: salt.waterPhase, houseAsks: effectsOf(rules).checks, filmDay });
+  const plan = askedPlan(ownPlan, { closure: fill.closure, waterPhaseSalt: salt.waterPhase, houseAsks: effectsOf(rules).checks, filmDay, findings: findingsAsk(known.found, (at) => dayNumber({ filledAt, at, timeZone }), now) });
   const planSince = fill.planSince ? new Date(fill.planSince).getTime() : undefined;
   const standing = phStanding(phs);
   const trend = phTrend(phs);
@@ -137,6 +144,7 @@ function watch(fill: FillRow, known: Known): Watched {
     lateness: late,
     temperature: temperatureSays({ points: celsius, filledAt, now, band: fill.formula?.celsius ?? (school ? SCHOOL_BANDS[school] : null) }),
     due: fill.closed ? [] : dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince }),
+    seen: seenOnIt(known.found, marks),
     salt, houseBand: fill.formula ? houseBandSays({ figure: salt, form: fill.formula.form ?? USUAL_FORM[fill.formula.style], bands: known.saltBands }) : null,
     gate: packingGate(gate), packable: decidePackable(gate), acidLimit,
     doneness: done ? donenessMet({ done, points: phs, ageDays: day, acidPercent: marks.findLast(({ what }) => what === 'acid')?.figure ?? null, colourThrough: tastes.some(({ detail }) => detail['colourThrough'] === true), tasteSignedOff: tastes.at(-1)?.says === 'signedOff', quietSince: lastGas, now, freshHours: fresh }) : [],
@@ -150,6 +158,31 @@ const madeOf = (phs: readonly ReadPoint[], celsius: readonly CelsiusPoint[], mar
   ...phs.map(({ at }) => ({ what: 'ph' as const, words: null, at, quiet: true })), ...celsius.map(({ at }) => ({ what: 'temperature' as const, words: null, at, quiet: true })),
   ...marks.filter(({ what }) => what !== 'acid' && what !== 'ready').map(({ what, words, at, quiet }) => ({ what: what as CheckMade['what'], words, at, quiet })),
 ];
+
+/** What is asked of a vessel by what was seen on it in the last two weeks. A finding seen in order ends those before it. */
+function findingsAsk(found: readonly FindingRow[], dayOf: (at: number) => number, now: number): AskedFinding[] {
+  return openFindings(found).filter(({ at }) => now - new Date(at).getTime() < FINDING_ASKS_MS).map(({ finding, verdict, at }) => {
+    const of = findingOf(finding)!;
+    const days = lookAgainDays(finding, verdict);
+    const day = dayOf(new Date(at).getTime());
+    return { name: of.name, todo: of.todo, day, againDay: finding === 'film' || days === null ? null : day + days };
+  });
+}
+const FINDING_ASKS_MS = 14 * 86_400_000;
+
+/** Of "Watch" and "Act", each kind once, the last; what looks right afterwards closes what was seen before. */
+function openFindings(found: readonly FindingRow[]): FindingRow[] {
+  const right = found.findLastIndex(({ finding, verdict }) => finding === 'looksRight' && verdict === 'fine');
+  const last = new Map(found.slice(right + 1).map((row) => [row.finding, row]));
+  return [...last.values()].filter(({ verdict }) => verdict === 'watch' || verdict === 'act');
+}
+
+function seenOnIt(found: readonly FindingRow[], marks: readonly Mark[]): SeenOnIt | null {
+  const lookedAgain = (row: FindingRow): boolean => marks.some(({ what, words, at }) => at > new Date(row.at).getTime() && (what === 'todo' ? words === againWords(findingOf(row.finding)!.name) : row.finding === 'film' && what === 'look' && words === 'where the film was'));
+  const open = openFindings(found).filter((row) => !lookedAgain(row));
+  const gravest = open.find(({ verdict }) => verdict === 'act') ?? open.at(-1);
+  return gravest ? { verdict: gravest.verdict as 'watch' | 'act', name: findingOf(gravest.finding)!.name, at: new Date(gravest.at).getTime() } : null;
+}
 
 /** Names of materials that bring a red of their own. */
 const RED = /\b(red|beet(root)?s?|purple|paprika|cherr(y|ies)|raspberr(y|ies)|rhubarb|damsons?)\b/i;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CHECK_CONDITION_KEYS, CHECK_KIND_KEYS, FORM_KEYS, OUTSIDE_SCOPE, SALT_BASES, SCALE_BY, STEP_PLACES, type OutsideScope } from '@clear-tally/core';
+import { CHECK_CONDITION_KEYS, FORM_KEYS, OUTSIDE_SCOPE, PLAN_KIND_KEYS, SALT_BASES, SCALE_BY, STEP_PLACES, type OutsideScope } from '@clear-tally/core';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const FORMULA_STYLES = ['dryShred', 'brinedWhole', 'brinedMash', 'heavySaltPaste', 'drySaltedFruit'] as const;
@@ -24,7 +24,7 @@ export const formulaLine = z.strictObject({
 });
 
 export const formulaCheck = z.strictObject({
-  what: z.enum(CHECK_KIND_KEYS),
+  what: z.enum(PLAN_KIND_KEYS),
   words: text(80).nullable(),
   rule: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('onDays'), days: z.array(days).min(1).max(30), thenEveryDays: z.int().min(1).max(90).nullable() }),

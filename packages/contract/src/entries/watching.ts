@@ -57,7 +57,7 @@ export const acidTitrate = entryOf('acid.titrate', z.strictObject({ lotId: id, m
 /** "Ready" is said by a person, and can be taken back. */
 export const lotReady = entryOf('lot.ready', z.strictObject({ lotId: id, ready: z.boolean(), note: text(300).nullable() }));
 
-export const holdPlace = entryOf('hold.place', z.strictObject({ lotId: id, reason: text(500), /** Also on everything made of it. */ downstream: z.boolean().optional() }));
+export const holdPlace = entryOf('hold.place', z.strictObject({ lotId: id, reason: text(500), /** Also on everything made of it. */ downstream: z.boolean().optional(), /** Also on these, chosen of what it went into. */ also: z.array(id).max(500).optional() }));
 export const holdLift = entryOf('hold.lift', z.strictObject({ lotId: id, reason: text(500), /** One hold of several; without it the one there is. */ holdId: id.optional() }));
 /** Written by the house’s rules themselves. */
 export const holdByRule = entryOf('hold.byRule', z.strictObject({ lotId: id, rule: z.enum(['late', 'rising', 'throwOut']), reason: text(500) }));

@@ -35,7 +35,7 @@ export const houseReply = z.strictObject({
 
 export const shelfVessel = z.strictObject({
   lotId: id, code: z.string(), name: z.string(), vesselTag: z.string(), shape: z.enum(VESSEL_SHAPES), closure: z.enum(CLOSURES), roomId: id, brimMl: z.number(), maxFill: z.number(),
-  fillGrams: z.number(), filledAt: iso, day: z.int(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), /** False: the last that was read, by no reading that counts. */ phCounts: z.boolean(), readings: z.int(), hold: z.string().nullable(), batchCode: z.string(), formulaNumber: z.int().nullable(),
+  fillGrams: z.number(), filledAt: iso, day: z.int(), lastPh: z.number().nullable(), lastPhAt: iso.nullable(), /** False: the last that was read, by no reading that counts. */ phCounts: z.boolean(), readings: z.int(), hold: z.string().nullable(), /** Seen on it, "Watch" or "Act", and still to be looked at again. */ seen: z.strictObject({ verdict: z.enum(['watch', 'act']), name: z.string() }).nullable(), batchCode: z.string(), formulaNumber: z.int().nullable(),
   /** Checks due now, and of them late. */
   due: z.int(), late: z.int(),
 });
@@ -164,7 +164,7 @@ export const watchReply = z.strictObject({
   pictures: z.array(z.strictObject({ photo: z.string(), at: iso, day: z.int(), words: z.string() })),
   findings: z.array(z.strictObject({ entryId: id, name: z.string(), place: z.string(), verdict: z.enum(VERDICTS), guide: z.enum(VERDICTS), reasons: z.array(z.string()), at: iso, by: z.string() })),
   pastHolds: z.array(z.strictObject({ reason: z.string(), placedAt: iso, liftedAt: iso, liftReason: z.string() })),
-  plan: z.array(formulaCheck).readonly(), /** What its state and the house’s ways ask beside the plan. */ asked: z.array(formulaCheck).readonly(), planSince: iso.nullable(), batchId: id,
+  plan: z.array(formulaCheck).readonly(), /** What its state and the house’s ways ask beside the plan. */ asked: z.array(formulaCheck.extend({ what: z.enum(CHECK_KIND_KEYS) })).readonly(), planSince: iso.nullable(), batchId: id,
   /** Salt and water that stand in it; null when nobody knows what went in. */
   waterPhase: z.strictObject({ saltGrams: z.number(), waterGrams: z.number() }).nullable(),
 });
@@ -198,6 +198,8 @@ export const packableReply = z.strictObject({ fills: z.array(z.strictObject({ lo
 
 export const traceNode = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),
+  /** Something of the lot asked about is in it. */
+  forward: z.boolean(), closed: z.boolean(), onHandGrams: z.number().nullable(), jars: z.int().nullable(),
 });
 export const traceReply = z.strictObject({
   subject: z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), title: z.string(), detail: z.string(), lotId: id }),

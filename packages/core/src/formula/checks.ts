@@ -1,9 +1,12 @@
 /** What is looked at on a round. A house may add kinds of its own, in words. Source: handbook 3.1. */
 export const CHECK_KINDS = {
-  ph: 'pH', temperature: 'temperature', look: 'look', press: 'press down, floaters', level: 'brine level', burp: 'burp', airlock: 'airlock water', skim: 'skim', taste: 'taste', move: 'move', salt: 'measure the salt', photo: 'photo', swelling: 'swelling of the bag, 0 to 4', own: '',
+  ph: 'pH', temperature: 'temperature', look: 'look', press: 'press down, floaters', level: 'brine level', burp: 'burp', airlock: 'airlock water', skim: 'skim', taste: 'taste', move: 'move', salt: 'measure the salt', photo: 'photo', swelling: 'swelling of the bag, 0 to 4', own: '', /** What a finding asks; never of a plan. */ todo: '',
 } as const;
 export type CheckKind = keyof typeof CHECK_KINDS;
 export const CHECK_KIND_KEYS = Object.keys(CHECK_KINDS) as [CheckKind, ...CheckKind[]];
+/** What a plan can ask. */
+export type PlanKind = Exclude<CheckKind, 'todo'>;
+export const PLAN_KIND_KEYS = CHECK_KIND_KEYS.filter((key) => key !== 'todo') as [PlanKind, ...PlanKind[]];
 
 /** When a rule of the plan counts. */
 export const CHECK_CONDITIONS = { always: '', sealed: 'while the closure is sealed', aboveLimit: 'while the pH is above the limit', full: 'when filled above 0.88' } as const;
@@ -18,16 +21,20 @@ export type CheckRule =
   /** While this formula usually crosses the limit; without enough past vessels, until it has. */
   | { readonly kind: 'aroundCrossing'; readonly hours: number };
 
+/** A check of a plan. */
 export interface Check {
-  readonly what: CheckKind;
+  readonly what: PlanKind;
   /** The house's own kind. */
   readonly words: string | null;
   readonly rule: CheckRule;
   readonly condition: CheckCondition;
 }
 
+/** A check as it is asked of a vessel: of its plan, or of what was seen on it. */
+export type AskedCheck = Omit<Check, 'what'> & { readonly what: CheckKind };
+
 /** `checkWords(…) //=> 'pH on days 1, 2, 3, 5, 7, then every 7 days'` */
-export function checkWords(check: Check): string {
+export function checkWords(check: AskedCheck): string {
   const name = check.words || CHECK_KINDS[check.what];
   const { rule } = check;
   return [name, ruleWords(rule), CHECK_CONDITIONS[check.condition]].filter(Boolean).join(' ');
@@ -45,8 +52,8 @@ export function ruleWords(rule: CheckRule): string {
   }
 }
 
-const onDays = (what: CheckKind, days: number[], thenEveryDays: number | null = null): Check => ({ what, words: null, rule: { kind: 'onDays', days, thenEveryDays }, condition: 'always' });
-const every = (what: CheckKind, hours: number, forDays: number | null, condition: CheckCondition = 'always'): Check => ({ what, words: null, rule: { kind: 'every', hours, forDays }, condition });
+const onDays = (what: PlanKind, days: number[], thenEveryDays: number | null = null): Check => ({ what, words: null, rule: { kind: 'onDays', days, thenEveryDays }, condition: 'always' });
+const every = (what: PlanKind, hours: number, forDays: number | null, condition: CheckCondition = 'always'): Check => ({ what, words: null, rule: { kind: 'every', hours, forDays }, condition });
 
 const FIRST_WEEK = [1, 2, 3, 4, 5, 6, 7];
 

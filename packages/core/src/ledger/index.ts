@@ -2,3 +2,4 @@ export * from './movement.js';
 export * from './tally.js';
 export * from './draw.js';
 export * from './ancestry.js';
+export * from './carried.js';

@@ -1,5 +1,5 @@
 import { laterLocalDay } from '../calendar/index.js';
-import { CHECK_KINDS, ruleWords, type Check, type CheckKind } from '../formula/index.js';
+import { CHECK_KINDS, ruleWords, type AskedCheck, type CheckKind } from '../formula/index.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -72,7 +72,7 @@ export const checkKey = (check: { what: CheckKind; words: string | null }): stri
  * A plan changed on the way counts from its own moment (`planSince`); what was done before stays done. Moments in ms.
  * Source: handbook 3.1.
  */
-export function dueChecks(input: { plan: readonly Check[]; vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; planSince?: number }): DueCheck[] {
+export function dueChecks(input: { plan: readonly AskedCheck[]; vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; planSince?: number }): DueCheck[] {
   const { plan, vessel, now, timeZone } = input;
   const since = Math.max(vessel.filledAt, input.planSince ?? 0);
   return plan.flatMap((check): DueCheck[] => {
@@ -98,7 +98,7 @@ export function whyNotTaste(vessel: { readonly lastPh: number | null; readonly s
   return strictPh !== null && !(strictPh <= TASTE_FROM_PH) ? `pH ${strictPh.toFixed(2)} was read since: read it again before anybody tastes` : null;
 }
 
-function applies(check: Check, vessel: WatchedVessel): boolean {
+function applies(check: AskedCheck, vessel: WatchedVessel): boolean {
   // What a closure has not, nobody looks at.
   if (check.what === 'airlock' && vessel.closure !== 'airlock' && vessel.closure !== 'valve') return false;
   if (check.what === 'swelling' && vessel.closure !== 'vacuum') return false;
@@ -116,7 +116,7 @@ const atTheLimit = ({ lastPh, strictPh = lastPh, acidLimit }: WatchedVessel): bo
 type Slot = Pick<DueCheck, 'from' | 'due' | 'late' | 'missed'>;
 
 /** Slots on local days, day 0 the day of filling: due by the evening, late when the day is over. */
-function onDays(rule: Extract<Check['rule'], { kind: 'onDays' }>, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; since: number }): Slot | null {
+function onDays(rule: Extract<AskedCheck['rule'], { kind: 'onDays' }>, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; since: number }): Slot | null {
   const { vessel, made, now, timeZone, since } = input;
   const begins = (day: number): number => laterLocalDay(vessel.filledAt, day, timeZone);
   const days = [...rule.days].sort((a, b) => a - b);
@@ -141,9 +141,9 @@ function furtherDays(rule: { thenEveryDays: number | null }, { last, until }: { 
  * Every so many hours after the last time; doing it early moves the next one. The interval is that of the phase in
  * which the last time lies: what became due then stays due until it is done, whatever phase has come since.
  */
-function repeated(check: Check, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number }): Slot | null {
+function repeated(check: AskedCheck, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number }): Slot | null {
   const { vessel, made, now, since } = input;
-  const rule = check.rule as Exclude<Check['rule'], { kind: 'onDays' }>;
+  const rule = check.rule as Exclude<AskedCheck['rule'], { kind: 'onDays' }>;
   const last = made.at(-1)?.at ?? vessel.filledAt;
   const hours = intervalHours(check, vessel, made, last);
   let due = last + hours * HOUR;
@@ -164,7 +164,7 @@ function repeated(check: Check, input: { vessel: WatchedVessel; made: readonly C
 }
 
 /** How many times a check was wanted between two moments, phase by phase, as a number with its fraction. */
-function timesWanted(check: Check, vessel: WatchedVessel, made: readonly CheckMade[], from: number, to: number): number {
+function timesWanted(check: AskedCheck, vessel: WatchedVessel, made: readonly CheckMade[], from: number, to: number): number {
   const { rule } = check;
   const bounds = [rule.kind === 'untilQuiet' ? rule.forDays : Infinity, check.what === 'burp' && vessel.lively ? LIVELY_DAYS : Infinity]
     .map((days) => vessel.filledAt + days * DAY).filter((at) => at > from && at < to).sort((a, b) => a - b);
@@ -173,8 +173,8 @@ function timesWanted(check: Check, vessel: WatchedVessel, made: readonly CheckMa
 }
 
 /** Hours between two times, as it is at a moment, by what had been made until then. */
-function intervalHours(check: Check, vessel: WatchedVessel, made: readonly CheckMade[], at: number): number {
-  const rule = check.rule as Exclude<Check['rule'], { kind: 'onDays' }>;
+function intervalHours(check: AskedCheck, vessel: WatchedVessel, made: readonly CheckMade[], at: number): number {
+  const rule = check.rule as Exclude<AskedCheck['rule'], { kind: 'onDays' }>;
   const half = check.what === 'burp' && vessel.lively && at - vessel.filledAt < LIVELY_DAYS * DAY ? 0.5 : 1;
   if (rule.kind !== 'untilQuiet') return rule.hours * half;
   const phaseTwo = vessel.filledAt + rule.forDays * DAY;

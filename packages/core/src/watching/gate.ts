@@ -1,5 +1,5 @@
 import { accept, refuse, type Outcome, type RefusalCode } from '../refusal.js';
-import type { Check } from '../formula/index.js';
+import type { AskedCheck } from '../formula/index.js';
 import type { Lateness } from './lateness.js';
 import { phStanding, type PhPoint } from './readings.js';
 import { acidIsEaten, pairAtLimit, phTrend } from './trend.js';
@@ -122,7 +122,7 @@ const USUAL_FRESH_HOURS = 7 * 24;
  * How long a pH reading stands for its vessel: the interval its plan asks at that age. Without a plan for the pH a
  * week. Source: handbook 3.1.
  */
-export function freshHours(input: { plan: readonly Check[]; ageDays: number }): number {
+export function freshHours(input: { plan: readonly AskedCheck[]; ageDays: number }): number {
   const spans = input.plan.filter(({ what }) => what === 'ph').flatMap(({ rule }): number[] => {
     if (rule.kind === 'every') return rule.forDays !== null && input.ageDays > rule.forDays ? [] : [rule.hours];
     if (rule.kind === 'aroundCrossing') return [];

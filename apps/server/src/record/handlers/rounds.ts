@@ -31,6 +31,8 @@ export const roundQuieted: Handler<'round.quiet'> = async ({ tx, entry, body, se
     const of = await loadLot(tx, lotId, 'lots', ['fill']);
     refuseClosed(of, 'lots');
     early(of, at);
+    const [held] = (await openHolds(tx, [lotId])).get(lotId) ?? [];
+    if (held) throw refused('lot.onHold', `${of.code} is on hold: ${held.reason}. What is held is not called quiet: make each look by its own line.`, { field: 'lots' });
     for (const { what, words } of asked) {
       if (!QUIET_KINDS.includes(what)) throw refused('check.notQuiet', `“${CHECK_KINDS[what] || words}” is not answered by “all quiet”: it wants its figure, or its own line. A look, the level, floaters, an airlock are.`, { field: 'lots' });
       await tx.insert(checkMark).values({ entryId: entry.id, lotId, key: checkKey({ what, words }), what, words, quiet: true, figure: null, says: null, by: entry.by, at, seq }).onConflictDoNothing();

@@ -51,13 +51,17 @@ export const temperatureRead: Handler<'temperature.read'> = async ({ tx, entry, 
 export const holdPlace: Handler<'hold.place'> = async ({ tx, entry, body, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId');
   const already = (await openHolds(tx, [of.id])).get(of.id) ?? [];
-  if (already.some(({ rule, reason }) => rule === 'person' && reason === body.reason)) throw refused('lot.onHold', `${of.code} is on hold for this reason already: ${body.reason}.`, { field: 'lotId' });
-  const below = body.downstream ? await madeOf(tx, of.id) : [];
+  const same = already.some(({ rule, reason }) => rule === 'person' && reason === body.reason);
+  if (same && !body.also?.length) throw refused('lot.onHold', `${of.code} is on hold for this reason already: ${body.reason}.`, { field: 'lotId' });
+  const made = body.downstream || body.also?.length ? await madeOf(tx, of.id) : [];
+  const strange = (body.also ?? []).filter((lotId) => !made.includes(lotId));
+  if (strange.length > 0) throw refused('hold.notTaken', `Nothing of ${of.code} ever went into something that was named. Look at the list again.`, { field: 'also' });
+  const below = body.downstream ? made : (body.also ?? []);
   await tx.insert(hold).values([
-    { entryId: entry.id, lotId: of.id, reason: body.reason, rule: 'person' as const, causeLot: null, placedAt: at },
+    ...(same ? [] : [{ entryId: entry.id, lotId: of.id, reason: body.reason, rule: 'person' as const, causeLot: null, placedAt: at }]),
     ...below.map((lotId) => ({ entryId: entry.id, lotId, reason: `${of.code}: ${body.reason}`, rule: 'upstream' as const, causeLot: of.id, placedAt: at })),
   ]);
-  return { facts: { held: 1 + below.length }, lots: [of.id, ...below] };
+  return { facts: { held: (same ? 0 : 1) + below.length }, lots: [of.id, ...below] };
 };
 
 /** Everything made of a lot, in time: preparations, vessels, runs. */

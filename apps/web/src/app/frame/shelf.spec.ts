@@ -6,7 +6,7 @@ import { Shelf } from './shelf';
 
 const vessel = (tag: string, more: Partial<ShelfVessel> = {}): ShelfVessel => ({
   lotId: `018f6b1e-0000-7000-8000-0000000000${tag.length}${tag.charCodeAt(1)}`, code: `NY26-300-A-${tag}`, name: 'Baby turnips', vesselTag: tag, shape: 'glass', closure: 'airlock', roomId: 'r1', brimMl: 5000, maxFill: 0.9,
-  fillGrams: 4000, filledAt: '2026-11-01T09:00:00Z', day: 3, lastPh: 4.5, lastPhAt: null, phCounts: true, readings: 3, hold: null, batchCode: 'NY26-300-A', formulaNumber: 2, due: 0, late: 0, ...more,
+  fillGrams: 4000, filledAt: '2026-11-01T09:00:00Z', day: 3, lastPh: 4.5, lastPhAt: null, phCounts: true, readings: 3, hold: null, seen: null, batchCode: 'NY26-300-A', formulaNumber: 2, due: 0, late: 0, ...more,
 });
 
 async function render(vessels: ShelfVessel[]): Promise<HTMLElement> {

@@ -23,6 +23,7 @@ const ROW_PIXELS = 850;
                 <a [routerLink]="['/lots', vessel.code]" routerLinkActive="here" [attr.aria-label]="words(vessel)" [title]="words(vessel)">
                   <ct-vessel-drawing [vessel]="drawn(vessel)" [scale]="scale()" />
                   <span class="day figure">{{ vessel.vesselTag }}<i>·</i>{{ vessel.day }}</span>
+                  @if (vessel.seen && !vessel.hold) { <svg class="seen" viewBox="0 0 14 13" width="14" height="13" aria-hidden="true"><path d="M7 1l6 11H1z" /><path d="M7 5v3.4M7 9.6v1" /></svg> }
                   <ct-tally-strokes [count]="vessel.readings" [due]="vessel.due" [late]="vessel.late" />
                 </a>
               </li>
@@ -40,6 +41,7 @@ const ROW_PIXELS = 850;
     .vessels { display: flex; align-items: flex-end; border-bottom: 1px solid var(--hair); }
     a { display: grid; justify-items: center; padding: 0 3px 2px; min-width: 40px; color: inherit; text-decoration: none; border: 2px solid transparent; }
     a.here { background: var(--brine-wash); border-color: var(--brine); }
+    a { position: relative; } .seen { position: absolute; top: 2px; right: 1px; fill: var(--paper); stroke: var(--mustard); stroke-width: 1.6; }
     .day { font-size: 12px; font-weight: 600; } .day i { color: var(--soft); padding: 0 1px; font-style: normal; }
   `,
 })
@@ -59,6 +61,6 @@ export class Shelf {
   }
 
   protected words(vessel: ShelfVessel): string {
-    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${phWords(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}${vessel.late > 0 ? `, ${vessel.late} late` : vessel.due > 0 ? `, ${vessel.due} due` : ''}`;
+    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${phWords(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}${vessel.seen ? `, ${vessel.seen.verdict}: ${vessel.seen.name}` : ''}${vessel.late > 0 ? `, ${vessel.late} late` : vessel.due > 0 ? `, ${vessel.due} due` : ''}`;
   }
 }

@@ -121,6 +121,6 @@ export class Floor {
   }
 
   protected words(vessel: FloorVessel): string {
-    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${phWords(vessel)}, ${this.names(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}`;
+    return `${vessel.vesselTag}, ${vessel.name}, day ${vessel.day}, ${phWords(vessel)}, ${this.names(vessel)}${vessel.hold ? `, on hold: ${vessel.hold}` : ''}${vessel.seen ? `, ${vessel.seen.verdict}: ${vessel.seen.name}` : ''}`;
   }
 }

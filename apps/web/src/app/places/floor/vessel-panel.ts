@@ -15,6 +15,7 @@ import { openChecks, quietChecks } from './round';
   template: `
     <div class="stack">
       @if (vessel().hold; as reason) { <p class="grave small"><ct-mark kind="hold"><b>On hold:</b> {{ reason }}. Do not taste.</ct-mark></p> }
+      @if (vessel().seen; as seen) { <p class="watch small"><ct-mark kind="watch"><b>{{ seen.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ seen.name }}</ct-mark></p> }
       @if (vessel().odd) { <p class="watch small">More than 0.3 apart from its sisters today: look at this one.</p> }
       @if (vessel().temperature.verdict === 'act' || vessel().temperature.verdict === 'watch') { <p class="watch small"><b>{{ vessel().temperature.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ vessel().temperature.words }}.</p> }
       @for (check of waiting(); track check.key) { <p class="soft small">{{ check.name }}: {{ check.why }}</p> }
@@ -60,9 +61,10 @@ export class VesselPanel {
     this.recorded.emit();
   });
   private readonly open = computed(() => openChecks(this.vessel()));
-  protected readonly quiet = computed(() => quietChecks(this.vessel()));
+  /** What is held is not called quiet: each look by its own line. */
+  protected readonly quiet = computed(() => (this.vessel().hold === null ? quietChecks(this.vessel()) : []));
   protected readonly quietNames = computed(() => this.quiet().map(({ name }) => name).join(', '));
-  protected readonly gas = computed(() => this.open().filter(({ what, mayBeQuiet }) => !mayBeQuiet && !['ph', 'temperature', 'taste'].includes(what)));
+  protected readonly gas = computed(() => this.open().filter(({ what, mayBeQuiet }) => (!mayBeQuiet || this.vessel().hold !== null) && !['ph', 'temperature', 'taste'].includes(what)));
   protected readonly wantsReading = computed(() => this.reading() || this.brought() !== null || this.open().some(({ what }) => what === 'ph' || what === 'temperature'));
   protected readonly wantsTaste = computed(() => this.open().some(({ what }) => what === 'taste'));
   protected readonly repeat = computed(() => this.open().find(({ what, why }) => what === 'ph' && why)?.why ?? null);

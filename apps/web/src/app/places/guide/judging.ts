@@ -1,7 +1,7 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { FINDINGS, findingOf, PLACES, type Place, PLACE_KEYS, VERDICT_WORDS, type Verdict, VERDICTS } from '@clear-tally/core';
-import type { JudgeReply, LotReply } from '@clear-tally/contract';
+import { FINDINGS, findingOf, formatGrams, lookAgainDays, PLACES, type Place, PLACE_KEYS, VERDICT_WORDS, type Verdict, VERDICTS } from '@clear-tally/core';
+import type { JudgeReply, LotReply, ReachReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
@@ -35,7 +35,7 @@ export class Judging {
   protected readonly reason = signal('');
   protected readonly note = signal('');
   protected readonly photo = signal<string | null>(null);
-  protected readonly recorded = signal<{ verdict: Verdict; on: string[]; moved: boolean } | null>(null);
+  protected readonly recorded = signal<{ verdict: Verdict; name: string; on: string[]; moved: boolean; todo: string[]; heldToo: string[]; leftOut: string[]; again: string | null } | null>(null);
   protected readonly words = VERDICT_WORDS;
   protected readonly verdicts = VERDICTS;
   protected readonly placeWords = PLACES;
@@ -58,12 +58,46 @@ export class Judging {
   protected readonly milder = computed(() => this.verdict() !== null && VERDICTS.indexOf(this.saying()!) < VERDICTS.indexOf(this.verdict()!.verdict));
   protected readonly form = recordingForm('find.record', ([recorded]) => {
     const facts = recorded?.facts ?? {};
-    this.recorded.set({ verdict: (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch', on: (facts['on'] as string[] | undefined) ?? [this.lot()!], moved: 'movedTo' in facts });
+    const list = (key: string): string[] => (facts[key] as string[] | undefined) ?? [];
+    const verdict = (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch';
+    const days = lookAgainDays(this.finding()!, verdict);
+    this.recorded.set({
+      verdict, name: String(facts['name'] ?? this.now()?.name ?? ''), on: (facts['on'] as string[] | undefined) ?? [this.lot()!], moved: 'movedTo' in facts, todo: list('todo'), heldToo: list('heldToo'), leftOut: list('leftOut'),
+      again: days === null ? null : this.house.dates().day(new Date(Date.now() + days * 86_400_000).toISOString()),
+    });
     this.note.set('');
     this.reason.set('');
     this.photo.set(null);
     this.said.set(null);
+    this.left.set(new Set());
+    this.leftReason.set('');
   });
+
+  /** What was taken from the vessel already: a fault is older than the look that finds it. */
+  private readonly reachRead = shown<ReachReply>(computed(() => { const lot = this.lotRead.data(); return lot && this.grave() && !lot.closed ? `/api/reach/${lot.lotId}` : null; }));
+  protected readonly grave = computed(() => this.saying() === 'hold' || this.saying() === 'throwOut');
+  protected readonly reach = computed(() => (this.grave() && this.recorded() === null ? (this.reachRead.data()?.taken ?? []) : []));
+  protected readonly inOrder = computed(() => this.reachRead.data()?.since ?? null);
+  /** Toggled against the default, which is to hold what left since the last reading in order. */
+  protected readonly left = signal<ReadonlySet<string>>(new Set());
+  protected readonly leftReason = signal('');
+  protected readonly leftOut = computed(() => this.reach().filter((one) => !this.holdsToo(one)));
+  protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  protected holdsToo(one: ReachReply['taken'][number]): boolean {
+    return one.since !== this.left().has(one.lotId);
+  }
+
+  protected toggleReach(lotId: string): void {
+    const left = new Set(this.left());
+    if (!left.delete(lotId)) left.add(lotId);
+    this.left.set(left);
+    this.form.edited();
+  }
+
+  protected reachKind(one: ReachReply['taken'][number]): string {
+    return one.jars !== null ? `${one.jars} jars` : one.kind === 'fill' ? `vessel ${one.vesselTag ?? ''}` : one.kind === 'preparation' ? 'kept brine' : one.kind;
+  }
 
   constructor() {
     // Where it is seen is always asked: the same colour is a pigment in the piece and a growth on it.
@@ -74,9 +108,17 @@ export class Judging {
         this.place.set(only);
         this.said.set(null);
         this.recorded.set(null);
+        this.left.set(new Set());
         this.form.edited();
       });
     });
+  }
+
+  /** The next finding on the same vessel; the one just recorded is no recurrence of itself. */
+  protected more(): void {
+    this.recorded.set(null);
+    this.place.set(null);
+    this.form.edited();
   }
 
   protected open(finding: string | null): void {
@@ -95,6 +137,6 @@ export class Judging {
 
   protected record(): void {
     const [lot, finding, place, verdict] = [this.lotRead.data(), this.now(), this.place(), this.saying() ?? this.now()?.usual];
-    if (lot && finding && place && verdict) this.form.record(this.form.entry('find.record', { lotId: lot.lotId, finding: finding.key, place, verdict, reason: this.reason().trim() || null, note: this.note().trim() || null, photo: this.photo() }));
+    if (lot && finding && place && verdict) this.form.record(this.form.entry('find.record', { lotId: lot.lotId, finding: finding.key, place, verdict, reason: this.reason().trim() || null, note: this.note().trim() || null, photo: this.photo(), ...(this.reach().length > 0 ? { reach: { hold: this.reach().filter((one) => this.holdsToo(one)).map((one) => one.lotId), leftOutReason: this.leftReason().trim() || null } } : {}) }));
   }
 }

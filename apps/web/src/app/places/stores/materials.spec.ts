@@ -46,10 +46,13 @@ describe('materials', () => {
     const page = await open();
     await page.press('New material');
     await page.type('Name', 'Soy sauce');
-    page.element.querySelectorAll<HTMLInputElement>('fieldset input[type=checkbox]')[5]!.click();
+    // Its name speaks of two: each is confirmed or denied.
+    expect(page.button('Add Soy sauce').disabled).toBeTrue();
+    await page.press('It has soy');
+    await page.press('It has none');
     await page.type('Salt in it', '17');
     await page.press('Add Soy sauce');
-    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'material.add', body: jasmine.objectContaining({ allergens: ['soy'], saltFraction: 0.17 }) as never }));
+    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'material.add', body: jasmine.objectContaining({ allergens: ['soy'], saltFraction: 0.17, details: jasmine.objectContaining({ notAllergens: ['gluten'] }) }) as never }));
   });
   it('says that none is known yet', async () => expect((await open({ materials: [] })).text()).toContain('No material is known yet.'));
 });

@@ -6,11 +6,12 @@ import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
 import { Waiting } from '../../ui/waiting';
 import { WayDrawing } from './way';
+import { WentInto } from './went-into';
 
 /** Which jars, from what, in a second. */
 @Component({
   selector: 'ct-trace',
-  imports: [RouterLink, Waiting, WayDrawing],
+  imports: [RouterLink, Waiting, WayDrawing, WentInto],
   templateUrl: './trace.html',
   styles: `
     .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 700px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
@@ -34,6 +35,7 @@ export class Trace {
   });
   protected readonly faults = computed(() => (this.wordsOfProblem() ? null : this.read.problem()));
   protected readonly supplies = computed(() => (this.reply()?.nodes ?? []).filter((node) => node.kind === 'supply').sort((a, b) => b.grams - a.grams));
+  protected readonly wentOn = computed(() => (this.reply()?.nodes ?? []).some((node) => node.forward && node.kind !== 'supply'));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   constructor() {

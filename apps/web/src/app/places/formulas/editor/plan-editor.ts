@@ -1,5 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
-import { type Check, CHECK_CONDITION_KEYS, CHECK_CONDITIONS, CHECK_KIND_KEYS, CHECK_KINDS, checkWords, type CheckCondition, type CheckKind, type Doneness, donenessWords, parseNumber, usualChecks } from '@clear-tally/core';
+import { type Check, CHECK_CONDITION_KEYS, CHECK_CONDITIONS, CHECK_KINDS, checkWords, type CheckCondition, type Doneness, donenessWords, parseNumber, PLAN_KIND_KEYS, type PlanKind, usualChecks } from '@clear-tally/core';
 import { TextField } from '../../../ui/text-field';
 import { USUAL_DONE } from '../draft/draft';
 
@@ -47,11 +47,11 @@ export class PlanEditor {
   readonly checksChange = output<Check[]>();
   readonly doneChange = output<Doneness>();
 
-  protected readonly what = signal<CheckKind>('ph');
+  protected readonly what = signal<PlanKind>('ph');
   protected readonly own = signal('');
   protected readonly when = signal('');
   protected readonly condition = signal<CheckCondition>('always');
-  protected readonly kinds = CHECK_KIND_KEYS.map((key) => ({ key, words: key === 'own' ? 'another, in words' : CHECK_KINDS[key] }));
+  protected readonly kinds = PLAN_KIND_KEYS.map((key) => ({ key, words: key === 'own' ? 'another, in words' : CHECK_KINDS[key] }));
   protected readonly conditions = CHECK_CONDITION_KEYS.map((key) => ({ key, words: CHECK_CONDITIONS[key] || 'always' }));
   protected readonly rule = computed(() => readRule(this.when()));
   protected readonly words = checkWords;
