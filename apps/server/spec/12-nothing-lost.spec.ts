@@ -1,7 +1,7 @@
-import { lotReply, reachReply, traceReply, type FloorReply } from '@clear-tally/contract';
+import { lotReply, makeReply, reachReply, traceReply, type FloorReply } from '@clear-tally/contract';
 import { applyRules } from '../src/record/applyRules.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
+import { daysAgo, dryBatch, packJars, readWell, receive, sour } from './oneBatch.js';
 
 describe('nothing lost on the way', () => {
   let house: TestHouse;
@@ -67,13 +67,11 @@ describe('nothing lost on the way', () => {
   });
 
   describe('what a hold reaches', () => {
-    let owner: Client;
     let side: string;
     let sister: string;
     const runs: Record<string, { runLotId: string; code: string }> = {};
     const held = async (code: string): Promise<string | null> => (await book(code)).hold;
     beforeAll(async () => {
-      owner = await Client.signIn(house, house.owner);
       await vesselOf('R1', 30_000);
       await vesselOf('R2', 30_000);
       const tags = (await maker.get<{ vessels: { id: string; tag: string }[] }>('/api/house')).body.vessels;
@@ -158,5 +156,38 @@ describe('nothing lost on the way', () => {
     expect((await standing()).seen).toBeNull();
     await maker.record('hold.place', { lotId: fillId, reason: 'odd smell' });
     expect((await maker.record('round.quiet', { lots: [{ lotId: fillId, checks: [{ what: 'look', words: null }] }] })).body.code).toBe('lot.onHold');
+  });
+
+  it('mustard boiled in a brine, strained out of it, gives its allergen to what the brine is poured on; made, poured and left close, or say why not', async () => {
+    const mustard = ids.next();
+    const { names } = house;
+    expect((await (await Client.signIn(house, house.owner)).record('material.add', { materialId: mustard, name: 'Yellow mustard seed', kind: 'flavouring', waterFraction: 0.06, saltFraction: 0, allergens: [], caution: null })).body.code).toBe('material.allergenAsked');
+    await house.record('material.add', { materialId: mustard, name: 'Yellow mustard seed', kind: 'flavouring', waterFraction: 0.06, saltFraction: 0, allergens: ['mustard'], caution: null });
+    const [seed, turnip, salt, tap] = [await receive(house, mustard, 500, 'M'), await receive(house, names.turnip, 20_000, 'T'), await receive(house, names.salt, 5000, 'S'), await receive(house, names.tap, 1, 'tap')];
+    const [batchId, brineLotId, fillLotId] = [ids.next(), ids.next(), ids.next()];
+    const vesselId = await vesselOf('B1', 6000);
+    const sisterId = await vesselOf('B2', 6000);
+    await house.record('batch.start', { batchId, formulaId: names.brined, version: 1, plan: { from: 'trimmed', trimmedGrams: 4000 } }, { at: daysAgo(2), by: house.maker });
+    await house.record('produce.weigh', { batchId, supplyLotId: turnip, trimmedGrams: 4000, trimWasteGrams: 0 }, { at: daysAgo(2), by: house.maker });
+    const making = async () => makeReply.parse((await maker.get(`/api/making/${batchId}`)).body);
+    await house.record('brine.make', { brineLotId, batchId, waterLotId: tap, waterGrams: 3200 }, { at: daysAgo(2), by: house.maker });
+    await house.record('salt.weigh', { batchId, saltLotId: salt, grams: Math.round((await making()).salt.targetGrams), alreadyIn: false }, { at: daysAgo(2), by: house.maker });
+    await house.record('ingredient.add', { batchId, fromLotId: seed, grams: 12, brine: 'strained' }, { at: daysAgo(2), by: house.maker });
+    await house.record('salt.accept', { batchId, reason: 'for the test' }, { at: daysAgo(2) });
+    const fill = (lotId: string, into: string, pour: number) => house.record('vessel.fill', { fillLotId: lotId, batchId, vesselId: into, grams: 1900, brine: { brineLotId, grams: pour } }, { at: daysAgo(2) });
+    const code = String((await fill(fillLotId, vesselId, 1600)).facts['code']);
+    await fill(ids.next(), sisterId, 1100);
+    const page = await book(code);
+    expect(page.allergens).toEqual([jasmine.objectContaining({ words: 'mustard', certain: true, from: ['Yellow mustard seed'] })]);
+    // The book of a vessel has its own pouring, not its sister's; the figures of the brine are what was poured.
+    expect(page.lines.filter(({ kind }) => kind === 'vessel.fill').length).toBe(1);
+    expect(page.lines.some(({ kind, words }) => kind === 'ingredient.add' && words?.includes('strained out'))).toBeTrue();
+    const brine = (await making()).preparations.find(({ lotId }) => lotId === brineLotId)!;
+    expect([brine.pouredGrams, brine.lostGrams, brine.spices]).toEqual([2700, 12, ['Yellow mustard seed']]);
+    const left = (more: object) => maker.record('brine.left', { brineLotId, grams: Math.round(brine.onHandGrams), touched: 'never', fillLotId: null, keptLotId: null, ...more } as never);
+    expect((await left({ spices: 'none' })).body.code).toBe('brine.spicesUnknown');
+    expect((await left({ spices: 'strained', grams: Math.round(brine.onHandGrams) - 300 })).body.code).toBe('brine.difference');
+    expect((await left({ spices: 'strained', grams: Math.round(brine.onHandGrams) - 300, differenceReason: 'a jug went over' })).status).toBe(200);
+    expect((await making()).preparations.find(({ lotId }) => lotId === brineLotId)!.pouredGrams).withContext('what is left is not poured').toBe(2700);
   });
 });

@@ -41,6 +41,8 @@ export const REFUSAL_CODES = [
   'material.allergenAsked',
   'hold.notTaken',
   'hold.leftOut',
+  'brine.difference',
+  'brine.spicesUnknown',
   'making.stepOpen',
   'line.alwaysWeighed',
   'line.lotUnknown',

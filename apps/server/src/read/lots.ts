@@ -2,6 +2,7 @@ import { asc, eq, sql } from 'drizzle-orm';
 import { dayNumber, jarCode, phStanding, saltFigure } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
+import { walkBack } from '../db/walk.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
 import { contentsIn } from '../record/contents.js';
@@ -41,11 +42,22 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
     supplier: supplier ?? null,
     jars: jars.map((range) => ({ sizeMl: range.sizeMl, netGrams: toGrams(range.netMilligrams), first: jarCode(lot.code, range.firstSerial).text, last: jarCode(lot.code, range.lastSerial).text, count: range.lastSerial - range.firstSerial + 1 })),
     relatives: await relatives(reader, lot.id),
-    lines: await bookLines(reader, family.map((row) => row.id)),
+    lines: await onlyIts(reader, lot, await bookLines(reader, family.map((row) => row.id))),
     tally: await tallyOf(reader, lot), salt: lot.kind === 'supply' ? null : saltFigure(await contentsIn(reader, lot.id)), acidLimit: house.acidLimit,
     allergens: await lotAllergens(reader, lot.id),
     packable: watched && !watched.packable.ok ? watched.packable.refusal.message : null,
   };
+}
+
+/** The book of a vessel lists what went into it and out of it, and what was done: not what was weighed, poured or filled for its sisters. */
+async function onlyIts(reader: Reader, of: LotRow, lines: LotReply['lines']): Promise<LotReply['lines']> {
+  if (of.kind !== 'fill' || lines.length === 0) return lines;
+  const moved = await rows<{ entryId: string; mine: boolean }>(reader, sql`
+    with way as (${walkBack(of.id)})
+    select m.root_entry_id as "entryId", bool_or(m.from_lot = ${of.id} or m.to_lot is not distinct from ${of.id}::uuid or m.id in (select id from way)) is true as mine
+    from movement m where m.root_entry_id in ${lines.map(({ entryId }) => entryId)} group by 1`);
+  const others = new Set(moved.filter(({ mine }) => !mine).map(({ entryId }) => entryId));
+  return lines.filter(({ entryId }) => !others.has(entryId));
 }
 
 async function relatives(reader: Reader, lotId: string): Promise<LotReply['relatives']> {

@@ -60,6 +60,17 @@ export async function addArrivals(recording: InHand, arrivals: readonly { lotId:
 /** A code as it is looked up: no separators, capitals. */
 export const codeKey = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 
+/**
+ * The first of a row of codes that nobody has: codes are told apart without regard to small letters, so that the first
+ * brine of a batch and its barrel B1 would be one.
+ */
+export async function firstFree(tx: Reader, codeOf: (number: number) => string, from = 1): Promise<string> {
+  for (let number = from; ; number += 1) {
+    const [taken] = await rows<{ id: string }>(tx, sql`select id from lot where code_key = ${codeKey(codeOf(number))}`);
+    if (!taken) return codeOf(number);
+  }
+}
+
 interface NewMovement {
   readonly from: { readonly lot: LotRow } | { readonly source: 'received' | 'opening' | 'countDifference' };
   readonly to: { readonly lotId: string } | { readonly sink: NonNullable<typeof movement.$inferInsert.sink> };

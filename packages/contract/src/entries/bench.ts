@@ -43,6 +43,10 @@ export const brineLeft = entryOf('brine.left', z.strictObject({
   brineLotId: id, grams: z.number().min(0), touched: z.enum(['never', 'pouredOff']),
   /** Poured off: which vessel it stood on, and the id of the lot it becomes. */
   fillLotId: id.nullable(), keptLotId: id.nullable(),
+  /** Whether spices are in it, were strained out of it, or never went in. */
+  spices: z.enum(['none', 'in', 'strained']).optional(),
+  /** Where the difference went, when made, poured and left do not close. */
+  differenceReason: text(300).nullish(),
 }));
 
 /** Left-over brine, never touched, poured into another batch's brine. */

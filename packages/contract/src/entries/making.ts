@@ -46,6 +46,8 @@ export const ingredientAdd = entryOf('ingredient.add', z.strictObject({
   tareGrams: z.number().min(0).max(100_000).optional(),
   /** Stock past its date goes in only with a reason. */
   pastReason: text(300).optional(),
+  /** Into the brine of the batch instead of its bowls: stays in it, or is boiled with it and strained out. */
+  brine: z.enum(['stays', 'strained']).optional(),
 }));
 
 export const vesselFill = entryOf('vessel.fill', z.strictObject({

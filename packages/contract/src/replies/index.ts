@@ -88,7 +88,7 @@ const leafReply = z.strictObject({
   /** What is reckoned with: measured, or the estimate. */
   leafSalt: z.number(), measured: z.boolean(), drainedGrams: z.number().nullable(), wanted: z.number(), pasteSaltGrams: z.number(),
 });
-const preparation = z.strictObject({ lotId: id, code: z.string(), form: z.enum(PREPARATIONS), name: z.string(), madeGrams: z.number(), onHandGrams: z.number(), touched: z.enum(['never', 'pouredOff']).nullable(), generation: z.int().nullable(), useBy: z.string().nullable() });
+const preparation = z.strictObject({ lotId: id, code: z.string(), form: z.enum(PREPARATIONS), name: z.string(), madeGrams: z.number(), onHandGrams: z.number(), /** Into vessels; elsewhere, such as another batch's brine; lost. */ pouredGrams: z.number(), elsewhereGrams: z.number(), lostGrams: z.number(), /** Names of what is in it beside water and salt. */ spices: z.array(z.string()), touched: z.enum(['never', 'pouredOff']).nullable(), generation: z.int().nullable(), useBy: z.string().nullable() });
 export const makeReply = z.strictObject({
   /** Of a started batch: its salt and water are settled. */
   formula: formulaReply.extend({ saltBasis: z.enum(SALT_BASES), saltFraction: z.number(), waterPerProduce: z.number() }),

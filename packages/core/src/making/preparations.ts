@@ -1,4 +1,5 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
+import { formatGrams } from '../units/format.js';
 import { phStanding, type PhPoint } from '../watching/readings.js';
 
 /** What is made beside the batch, each a lot of its own. Source: handbook 1.1 (5), 7. */
@@ -55,4 +56,17 @@ export function decideStarterAge(input: { code: string; useBy: string | null; to
 export function decideBrineUse(input: { code: string; touched: 'never' | 'pouredOff' | null; sameBatch: boolean }): Outcome<void> {
   if (input.sameBatch || input.touched !== null) return accept(undefined);
   return refuse('brine.unanswered', `${input.code}: did what is left of it ever touch the product, or was it poured off it? Without an answer it goes into nothing else.`, { field: 'fromLotId' });
+}
+
+/** Weighing a brine is no finer than this. */
+const BRINE_OFF = { grams: 20, share: 0.02 } as const;
+
+/**
+ * Made, poured and left over close, or the difference has a written reason: a jug that is missing went somewhere.
+ * Source: handbook 5.1, worked case W12.
+ */
+export function decideBrineClosed(input: { readonly code: string; readonly bookGrams: number; readonly leftGrams: number; readonly reason?: string | null }): Outcome<void> {
+  const missing = input.bookGrams - input.leftGrams;
+  if (missing <= Math.max(BRINE_OFF.grams, input.bookGrams * BRINE_OFF.share) || input.reason?.trim()) return accept(undefined);
+  return refuse('brine.difference', `${formatGrams(input.leftGrams)} is said to be left of ${input.code}; by what was made and poured it is ${formatGrams(input.bookGrams)}, so ${formatGrams(missing)} is missing. Weigh again, look at what was poured, or write where it went.`, { field: 'differenceReason', facts: { missingGrams: missing } });
 }

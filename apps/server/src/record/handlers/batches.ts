@@ -6,9 +6,10 @@ import { scalable } from '../../read/scalable.js';
 import { batchState } from '../batchSalt.js';
 import { refusePast } from '../pastDate.js';
 import { donorGeneration, refuseTiredStarter } from '../starters.js';
-import { addLot, addMovements, loadLot, refuseClosed, refuseHeld } from '../lots.js';
+import type { BodyOf } from '@clear-tally/contract';
+import { addLot, addMovements, firstFree, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
-import type { Handler } from '../handler.js';
+import type { Handler, InHand } from '../handler.js';
 
 /** The next free batch code of the day it happened. */
 export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> {
@@ -75,7 +76,7 @@ export const brineMake: Handler<'brine.make'> = async (recording) => {
   }
   if ((before.formula.waterPerProduce ?? 0) === 0) throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, { field: 'batchId' });
   const brineLotId = before.brine?.lotId ?? body.brineLotId;
-  const code = before.brine?.code ?? brineCode(batch.code, 1);
+  const code = before.brine?.code ?? (await firstFree(tx, (number) => brineCode(batch.code, number)));
   if (!before.brine) {
     await addLot(recording, { id: brineLotId, code, kind: 'preparation', form: 'brine', name: 'Brine', origin: 'made', at, batchId: batch.id });
   }
@@ -125,9 +126,23 @@ export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
     if (what?.kind === 'packaging') throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, { field: 'fromLotId' });
   }
   must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
+  if (body.brine) return spiceInBrine(recording, batch, from);
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' }]);
   return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };
 };
+
+/** A spice in the brine: what is poured of it carries its lot and its allergens, also when the spice itself is strained out. */
+async function spiceInBrine(recording: InHand & { body: BodyOf<'ingredient.add'> }, batch: LotRow, from: LotRow): Promise<{ facts: Record<string, unknown>; lots: string[] }> {
+  const { tx, body } = recording;
+  const { brine } = await batchState(tx, batch);
+  if (!brine) throw refused('lot.unknown', `${batch.code} has no brine yet: make up its water first, then its spices go in.`, { field: 'brine' });
+  const into = await loadLot(tx, brine.lotId, 'brine');
+  refuseClosed(into, 'brine');
+  if (into.touched !== null) throw refused('lot.closed', `${into.code} is poured, and what is left of it is told already: nothing more goes into it.`, { field: 'brine' });
+  await addMovements(recording, [{ from: { lot: from }, to: { lotId: into.id }, grams: body.grams, field: 'grams' }]);
+  if (body.brine === 'strained') await addMovements(recording, [{ from: { lot: into }, to: { sink: 'residue' }, grams: body.grams, field: 'grams' }]);
+  return { facts: { brine: into.code, strained: body.brine === 'strained' }, lots: [batch.id, into.id, from.id] };
+}
 
 /** Somebody else recorded, or a weight was put right, since the screen was read: nothing is recorded on an old sight. */
 function refuseChanged(now: { saltInGrams: number; targetGrams: number }, saw: { inGrams: number; targetGrams: number }): void {

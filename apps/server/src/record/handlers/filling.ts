@@ -6,7 +6,7 @@ import { batchState } from '../batchSalt.js';
 import { saltOf } from '../contents.js';
 import { openHolds } from '../watched.js';
 import { saltConfirmation } from '../saltConfirmation.js';
-import { addLot, addMovements, closeEmptied, loadLot, refuseClosed, refuseHeld } from '../lots.js';
+import { addLot, addMovements, closeEmptied, firstFree, loadLot, refuseClosed, refuseHeld } from '../lots.js';
 import { must, refused } from '../refused.js';
 import type { Handler, InHand } from '../handler.js';
 
@@ -55,13 +55,7 @@ export async function acceptWeak({ tx, at, seq }: Pick<InHand, 'tx' | 'at' | 'se
 }
 
 /** The same vessel can be filled twice by one batch, on different days: the second fill gets a number. */
-export async function freeFillCode(tx: Transaction, batch: string, tag: string): Promise<string> {
-  for (let number = 1; ; number += 1) {
-    const code = fillCode(batch, number === 1 ? tag : `${tag}.${number}`);
-    const [taken] = await tx.select({ id: lot.id }).from(lot).where(eq(lot.code, code));
-    if (!taken) return code;
-  }
-}
+export const freeFillCode = (tx: Transaction, batch: string, tag: string): Promise<string> => firstFree(tx, (number) => fillCode(batch, number === 1 ? tag : `${tag}.${number}`));
 
 /** What is hardest to end comes first. */
 const STRICTEST: readonly HoldRule[] = ['throwOut', 'late', 'rising', 'finding', 'upstream', 'person'];

@@ -1,9 +1,9 @@
 import { eq, sql } from 'drizzle-orm';
-import { brineCode, checkMass, decideBrineUse, decideUseBy, formatGrams, KEPT_BRINE, PREPARATION_WORDS } from '@clear-tally/core';
+import { decideBrineClosed, brineCode, checkMass, decideBrineUse, decideUseBy, formatGrams, KEPT_BRINE, PREPARATION_WORDS } from '@clear-tally/core';
 import { house, lot, movement, toGrams, toMilligrams } from '../../db/schema/index.js';
 import { rows, type Transaction } from '../../db/database.js';
 import { batchState } from '../batchSalt.js';
-import { addLot, addMovements, balance, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
+import { addLot, firstFree, addMovements, balance, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
 import { houseDay, refusePast } from '../pastDate.js';
 import { must, refused } from '../refused.js';
 import { donorGeneration, generationOf, refuseTiredStarter } from '../starters.js';
@@ -12,7 +12,7 @@ import type { Handler, InHand } from '../handler.js';
 /** The next preparation code of a batch: -b1, -b2 ... */
 async function nextPreparationCode(tx: Transaction, batch: LotRow): Promise<string> {
   const [row] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from lot where batch_id = ${batch.id} and kind = 'preparation'`);
-  return brineCode(batch.code, (row?.n ?? 0) + 1);
+  return firstFree(tx, (number) => brineCode(batch.code, number), (row?.n ?? 0) + 1);
 }
 
 /** Anything that goes into a preparation, checked as it would be for the bowls. */
@@ -55,6 +55,8 @@ export const brineLeft: Handler<'brine.left'> = async (recording) => {
   const { atGrams } = await balance(tx, brine, at);
   const difference = body.grams - atGrams;
   if (difference > Math.max(20, atGrams * 0.02)) throw refused('lot.overdrawn', `${formatGrams(body.grams)} is said to be left of ${brine.code}; by the book it holds ${formatGrams(atGrams)}. Weigh again, or look at what was poured.`, { field: 'grams', facts: { onHandGrams: atGrams } });
+  must(decideBrineClosed({ code: brine.code, bookGrams: atGrams, leftGrams: body.grams, reason: body.differenceReason }));
+  await refuseUnsaidSpices(tx, brine, body.spices);
   if (difference <= -0.001) await addMovements(recording, [{ from: { lot: brine }, to: { sink: 'residue' }, grams: -difference, field: 'grams' }]);
   if (difference >= 0.001) await addMovements(recording, [{ from: { source: 'countDifference' }, to: { lotId: brine.id }, grams: difference }]);
   if (body.grams === 0) {
@@ -76,6 +78,15 @@ export const brineLeft: Handler<'brine.left'> = async (recording) => {
   await tx.update(lot).set({ touched: 'pouredOff', closedAt: at }).where(eq(lot.id, brine.id));
   return { facts: { code, differenceGrams: difference }, lots: [batch.id, brine.id, fill.id, body.keptLotId] };
 };
+
+/** What spices are said to be in a brine has to stand in its book: nothing else carries their allergens on. */
+async function refuseUnsaidSpices(tx: Transaction, brine: LotRow, said: 'none' | 'in' | 'strained' | undefined): Promise<void> {
+  if (said === undefined) return;
+  const spices = await rows<{ name: string }>(tx, sql`
+    select distinct x.name from live_movement m join lot l on l.id = m.from_lot join material x on x.id = l.material_id where m.to_lot = ${brine.id} and x.kind not in ('water', 'salt')`);
+  if (said !== 'none' && spices.length === 0) throw refused('brine.spicesUnknown', `Spices are said to be in ${brine.code}, and its book has none. Weigh them into the brine by their lot first: their allergens go wherever it goes.`, { field: 'spices' });
+  if (said === 'none' && spices.length > 0) throw refused('brine.spicesUnknown', `${brine.code} has ${spices.map(({ name }) => name).join(', ')} in its book. It was in it: say “strained out”, or “still in it”.`, { field: 'spices' });
+}
 
 export const brineJoined: Handler<'brine.join'> = async (recording) => {
   const { tx, body, at } = recording;

@@ -49,6 +49,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                 <button type="button" (click)="leaving.set(!leaving())">Left out</button>
               }
             </div>
+            @if (batch().brine && station() === 'flavour') { <div><span class="label" id="goes-into">It goes into</span><span class="choices" role="group" aria-labelledby="goes-into">@for (one of INTO; track one[0]) { <button type="button" [attr.aria-pressed]="into() === one[0]" (click)="into.set(one[0]); form.edited()">{{ one[1] }}</button> }</span></div> }
             @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
             <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
           </form>
@@ -79,6 +80,9 @@ export class LinesStep {
   protected readonly pastReason = signal('');
   protected readonly reason = signal('');
   protected readonly leaving = signal(false);
+  protected readonly INTO = [['bowls', 'the bowls'], ['stays', 'the brine'], ['strained', 'the brine, strained out']] as const;
+  /** A spice boiled with the brine carries its lot wherever the brine goes. */
+  protected readonly into = signal<'bowls' | 'stays' | 'strained'>('bowls');
   protected readonly ticking = signal(false);
   protected readonly form = recordingForm('ingredient.add', () => {
     this.field()?.clear();
@@ -146,7 +150,7 @@ export class LinesStep {
     const [line, fromLotId, grams] = [this.line(), this.lotId(), this.toRecord()];
     if (!line || !fromLotId || !grams) return;
     this.form.record(this.form.entry('ingredient.add', {
-      batchId: this.batch().batchId, fromLotId, grams, line: line.key, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+      batchId: this.batch().batchId, fromLotId, grams, line: line.key, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}), ...(this.batch().brine && this.station() === 'flavour' && this.into() !== 'bowls' ? { brine: this.into() as 'stays' | 'strained' } : {}),
     }));
   }
 

@@ -50,7 +50,7 @@ describe('preparations', () => {
   });
   it('W12: left-over brine asks whether it touched the product', async () => {
     house();
-    const batch = oneBatch({ preparations: [{ lotId: id('d1'), code: 'NY26-327-A-b1', form: 'brine', name: 'Brine', madeGrams: 8900, onHandGrams: 3000, touched: null, generation: null, useBy: null }], fills: [{ lotId: id('c1'), code: 'NY26-327-A-D1', vesselTag: 'D1', grams: 12_000, fillFraction: 0.8, room: 'Net loft', labels: 0, closure: null, ...ofFill }] });
+    const batch = oneBatch({ preparations: [{ lotId: id('d1'), code: 'NY26-327-A-b1', form: 'brine', name: 'Brine', madeGrams: 8900, onHandGrams: 3000, pouredGrams: 5900, elsewhereGrams: 0, lostGrams: 0, spices: [], touched: null, generation: null, useBy: null }], fills: [{ lotId: id('c1'), code: 'NY26-327-A-D1', vesselTag: 'D1', grams: 12_000, fillFraction: 0.8, room: 'Net loft', labels: 0, closure: null, ...ofFill }] });
     const page = await open(BrineLeft, { batch });
     expect(page.text()).toContain('made 8,900 g');
     expect(page.text()).toContain('poured 5,900 g');
