@@ -1,4 +1,4 @@
-import { computed, DestroyRef, effect, inject, type Signal, signal } from '@angular/core';
+import { computed, DestroyRef, effect, inject, type Signal, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { v7 } from 'uuid';
 import type { BodyOf, Entry, EntryKind, Recorded } from '@clear-tally/contract';
@@ -18,8 +18,16 @@ export interface RecordingForm {
   edited(): void;
 }
 
+const fresh = new Set<string>();
 /** Fresh id of a new lot, batch or entry. */
-export const newId = (): string => v7();
+export const newId = (): string => {
+  const id = v7();
+  fresh.add(id);
+  return id;
+};
+
+/** What entries say, whatever fresh ids they were given: two presses of one form say the same. */
+const saying = (entries: readonly Entry[]): string => JSON.stringify(entries.map(({ kind, body }) => [kind, body]), (_, value: unknown) => (typeof value === 'string' && fresh.has(value) ? 'fresh' : value));
 
 /**
  * One form's line to the recorder. `whenRecorded` runs once for each success. Call in an injection context.
@@ -31,8 +39,11 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
   const progress = store.selectSignal(selectProgress(form));
   const person = store.selectSignal(sessionFeature.selectPerson);
   const handled = signal<Progress | null>(null);
+  /** Sent, and never answered: it may stand in the book. Pressed again it is the same entry, and is recorded once. */
+  let unanswered: { readonly says: string; readonly entries: readonly Entry[] } | null = null;
   effect(() => {
     const now = progress();
+    if (now.state === 'recorded' || (now.state === 'refused' && now.problem.code !== 'offline')) unanswered = null;
     if (now.state !== 'recorded' || handled() === now) return;
     handled.set(now);
     whenRecorded?.(now.recorded);
@@ -51,7 +62,12 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
       const now = refusal();
       return now?.field !== undefined && fields.some((field) => now.field === field || now.field!.startsWith(`${field}.`)) ? now.detail : null;
     },
-    record: (...entries) => store.dispatch(recordingPage.submitted({ form, entries })),
+    record: (...entries) => {
+      if (untracked(progress).state === 'saving') return;
+      const says = saying(entries);
+      if (unanswered?.says !== says) unanswered = { says, entries };
+      store.dispatch(recordingPage.submitted({ form, entries: unanswered.entries }));
+    },
     entry: (kind, body, at = new Date()) => ({ id: newId(), kind, happenedAt: at.toISOString(), by: person()!.id, device: deviceName(), body }) as unknown as Entry,
     edited: () => store.dispatch(recordingPage.edited({ form })),
   };

@@ -25,6 +25,8 @@ export const INSPECTOR = { id: '018f6b1e-0000-7000-8000-000000000003', name: 'Vi
 /** A wire that answers from memory and keeps what was sent. */
 export class FakeApi {
   readonly sent: Entry[][] = [];
+  /** Also what was never answered. */
+  readonly tried: Entry[][] = [];
   readonly asked: string[] = [];
   refusal: WireProblem | null = null;
   constructor(private readonly replies: Record<string, object> = {}) {}
@@ -36,6 +38,7 @@ export class FakeApi {
   }
 
   record(entries: readonly Entry[]): Observable<EntriesReply> {
+    this.tried.push([...entries]);
     if (this.refusal) return throwError(() => this.refusal);
     this.sent.push([...entries]);
     return of({ recorded: entries.map((entry, seq) => ({ id: entry.id, seq, kind: entry.kind, recordedAt: '2026-11-23T08:00:00Z', repeated: false, facts: {} })) });

@@ -53,6 +53,7 @@ const BRIM = 0.97;
             </div>
           }
           <div><button class="go" [disabled]="(tooFull() && !fit()?.ok) || !vesselId() || !toRecord() || form.saving() || waits() || (weak() && !(rights.isOwner() && reason().trim()))">Fill {{ vessel()?.tag }} with {{ mass(total()) }}</button></div>
+          @if (said(); as words) { <p class="note" role="status"><b>{{ words }}</b> {{ leftGrams() > 0 ? mass(leftGrams()) + ' are left in the bowls.' : 'The bowls are empty.' }}</p> }
           @if (batch().closedAt === null && leftGrams() > 0) {
             <div class="row split"><ct-count label="Split it over" [count]="over()" (countChange)="over.set($event)" />
               @for (part of parts(); track $index) { <button type="button" (click)="grams.set(part)">{{ mass(part) }}</button> }</div>
@@ -96,7 +97,10 @@ export class FillStep {
   protected readonly cleaned = signal(false);
   protected readonly reason = signal('');
   protected readonly rights = injectRights();
-  protected readonly form = recordingForm('vessel.fill', () => {
+  protected readonly said = signal<string | null>(null);
+  protected readonly form = recordingForm('vessel.fill', (recorded) => {
+    const facts = recorded.find(({ kind }) => kind === 'vessel.fill')?.facts;
+    this.said.set(`${String(facts?.['code'] ?? this.vessel()?.tag ?? '')} is filled and in the book.`);
     this.fields().forEach((field) => field.clear());
     this.vesselId.set(null);
     this.cleaned.set(false);
@@ -173,6 +177,7 @@ export class FillStep {
     const grams = this.toRecord();
     if (!this.vesselId() || !grams) return;
     const brine = this.batch().brine && this.brine() ? { brineLotId: this.batch().brine!.lotId, grams: this.brine()! } : null;
+    this.said.set(null);
     const fill = this.form.entry('vessel.fill', { fillLotId: newId(), batchId: this.batch().batchId, vesselId: this.vesselId()!, grams, brine, ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}), ...(this.tooFull() && this.overReason().trim() ? { overReason: this.overReason().trim() } : {}) });
     // Both or neither: a cleaning without its fill would be a false line.
     if (this.cleaned()) this.form.record(this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling' }), fill);

@@ -55,7 +55,7 @@ describe('preparations', () => {
     expect(page.text()).toContain('made 8,900 g');
     expect(page.text()).toContain('poured 5,900 g');
     await page.press('It never touched it');
-    expect(body('brine.left')).toEqual({ brineLotId: id('d1'), grams: 3000, touched: 'never', fillLotId: null, keptLotId: null });
+    expect(body('brine.left')).toEqual({ brineLotId: id('d1'), grams: 3000, touched: 'never', fillLotId: null, keptLotId: null, spices: 'none' });
     api.sent.length = 0;
     await page.press('Poured off it');
     expect(body('brine.left')).toEqual(jasmine.objectContaining({ touched: 'pouredOff', fillLotId: id('c1') }));

@@ -140,6 +140,27 @@ describe('formula lines', () => {
     expect(allergen.button('In, not weighed')).toBeUndefined();
     expect(allergen.button('Left out')).toBeDefined();
   });
+  it('pressed again after no answer came, it is the same entry; changed, it is another', async () => {
+    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
+    const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
+    api.refusal = { code: 'offline', detail: 'The server does not answer.' };
+    await page.type('On the scale', '96');
+    // The recorder tries again by itself before it gives up.
+    const press = async (words: string): Promise<void> => {
+      await page.press(words);
+      await new Promise((done) => setTimeout(done, 1400));
+      await page.fixture.whenStable();
+    };
+    await press('Record 96 g');
+    await press('Record 96 g');
+    await page.type('On the scale', '97');
+    await press('Record 97 g');
+    api.refusal = null;
+    await page.press('Record 97 g');
+    const ids = api.tried.map(([entry]) => entry!.id);
+    expect([ids[0] === ids[1], ids[1] === ids[2], ids[2] === ids[3]]).toEqual([true, false, true]);
+    expect(api.sent.length).toBe(1);
+  });
   it('stock past its date asks for the reason, and keeps the weight typed', async () => {
     house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries', { keeps: 'past', days: -3 })] } });
     const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
