@@ -45,7 +45,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
 
   // A mass in another unit is understood; a volume is refused in its field.
   await type(page, 'Trimmed, on the scale', '7 L');
-  await expect(page.getByText(/7 L is a volume/)).toBeVisible();
+  await expect(page.getByText(/“7 L” is a volume/)).toBeVisible();
   await type(page, 'Trimmed, on the scale', '15 lb 14 oz');
   await expect(page.getByText('= 7,201 g')).toBeVisible();
   await type(page, 'Trimmed, on the scale', '7,2');

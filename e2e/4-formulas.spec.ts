@@ -56,7 +56,7 @@ test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 j
 
   // The holes: what the spoons can mean is shown, and nothing is guessed.
   await expect(main).toContainText('This can mean 4.3 to 4.8 % of the water. Say whose measures these are, or weigh it.');
-  await expect(main).toContainText('A quart is 946.4 to 1137 mL, by country');
+  await expect(main).toContainText('A quart is 946.4 to 1136.5 mL, by country');
   await hands.tap(page.getByRole('button', { name: 'US', exact: true }));
   await hands.tap(page.getByRole('button', { name: 'the water', exact: true }));
   await expect(main).toContainText('= 4.261 %');

@@ -2,6 +2,7 @@ import { accept, refuse, type Outcome } from '../refusal.js';
 import { KITCHEN_NAMES, unitKey, type Nationality } from './measures.js';
 import type { DecimalMark } from './parseNumber.js';
 import { readAmount } from './readAmount.js';
+import { scanNumber } from './scan.js';
 
 export interface ParseMassInput {
   readonly text: string;
@@ -27,6 +28,7 @@ export function parseMass(input: ParseMassInput): Outcome<number> {
   const what = input.what ?? 'this';
   const text = input.text.trim();
   if (text === '') return refuse('quantity.unreadable', 'Nothing typed yet. Type a mass, such as 850 g or 1.25 kg.');
+  if (!scanNumber(text, 0)) return refuse('quantity.unreadable', `“${text}” is not a mass. Type figures and a unit, such as 850 g or 2 lb 3 oz.`);
   const amount = readAmount({ text, defaultUnit: input.defaultUnit, decimalMark: input.decimalMark, nationality: input.nationality });
   if (!amount.ok) return amount;
   const { measures, least, most, unit } = amount.value;
