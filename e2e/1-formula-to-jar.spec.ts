@@ -87,7 +87,10 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await page.getByRole('button', { name: 'Record 22 g Black pepper' }).click();
   await expect(page.getByRole('cell', { name: 'Black pepper' })).toBeVisible();
   await page.getByRole('button', { name: /^Lemon thyme/ }).click();
+  // In, not weighed: of its lot, by its planned mass.
+  await choose(page, 'From lot', 'Lemon thyme');
   await page.getByRole('button', { name: 'In, not weighed' }).click();
+  await page.getByRole('button', { name: /^In, about .*, not weighed/ }).click();
   await expect(page.getByRole('button', { name: /^Lemon thyme.*in, not weighed/ })).toBeVisible();
   await page.getByRole('button', { name: /^Mustard seed/ }).click();
   await page.getByRole('button', { name: 'Left out', exact: true }).click();
@@ -162,7 +165,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
 
   // And the salt leads forward to it; a wrong check character is refused with the right code offered.
   await saltRow.getByRole('link').click();
-  await expect(page.getByRole('row', { name: new RegExp(`${batch}-01`) })).toBeVisible();
+  await expect(page.getByRole('row', { name: new RegExp(`${batch}-01`) }).first()).toBeVisible();
   const wrong = last.slice(0, -1) + (last.endsWith('Z') ? 'Y' : 'Z');
   await type(page, 'Code of a jar, lot, supply or vessel', wrong);
   await page.keyboard.press('Enter');
