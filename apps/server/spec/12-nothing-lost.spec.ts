@@ -190,4 +190,9 @@ describe('nothing lost on the way', () => {
     expect((await left({ spices: 'strained', grams: Math.round(brine.onHandGrams) - 300, differenceReason: 'a jug went over' })).status).toBe(200);
     expect((await making()).preparations.find(({ lotId }) => lotId === brineLotId)!.pouredGrams).withContext('what is left is not poured').toBe(2700);
   });
+  it('kept brine always has a donor: it is no delivery', async () => {
+    const materialId = ids.next();
+    await house.record('material.add', { materialId, name: 'Kept brine of the house', kind: 'starter', waterFraction: 0.97, saltFraction: 0.025, allergens: [], caution: null });
+    expect((await maker.record('supply.receive', { lotId: ids.next(), materialId, supplierId: house.names.supplier, supplierLotCode: 'x', grams: 500, useBy: null, condition: null })).body.code).toBe('stock.keptBrine');
+  });
 });

@@ -43,6 +43,7 @@ export const REFUSAL_CODES = [
   'hold.leftOut',
   'brine.difference',
   'brine.spicesUnknown',
+  'stock.keptBrine',
   'making.stepOpen',
   'line.alwaysWeighed',
   'line.lotUnknown',

@@ -70,3 +70,6 @@ export function decideBrineClosed(input: { readonly code: string; readonly bookG
   if (missing <= Math.max(BRINE_OFF.grams, input.bookGrams * BRINE_OFF.share) || input.reason?.trim()) return accept(undefined);
   return refuse('brine.difference', `${formatGrams(input.leftGrams)} is said to be left of ${input.code}; by what was made and poured it is ${formatGrams(input.bookGrams)}, so ${formatGrams(missing)} is missing. Weigh again, look at what was poured, or write where it went.`, { field: 'differenceReason', facts: { missingGrams: missing } });
 }
+
+/** A material that stands for brine kept from an earlier batch: it comes from a donor, never from a supplier. */
+export const isKeptBrine = (name: string): boolean => /^\s*(kept|old|saved)\s+brine\b/i.test(name);
