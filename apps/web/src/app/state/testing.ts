@@ -76,6 +76,8 @@ class Elsewhere {}
 
 /** Sets a component in a house with a store and a fake wire, signed in as a maker. */
 export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE | typeof INSPECTOR = INES, providers: Provider[] = []): void {
+  // What another test left on the scale is not on this one.
+  localStorage.removeItem('clear-tally.taken');
   TestBed.configureTestingModule({
     providers: [
       ...providers,

@@ -14,6 +14,7 @@ import { supplyChoices } from './supply-choices';
 const OF = {
   weigh: { kinds: 'kind=produce', ask: 'Another vegetable joins', from: 'From lot', nothing: 'No other vegetable is in the house', hint: 'It is salted like the rest: the target of salt follows it.' },
   flavour: { kinds: 'kind=flavouring', ask: 'Something else goes in', from: 'From lot', nothing: 'Nothing else is in the house', hint: 'It is no line of the formula: the book keeps it for this batch alone.' },
+  brine: { kinds: 'kind=flavouring', ask: 'A spice goes into the brine', from: 'From lot', nothing: 'No spice is in the house', hint: 'What the brine is poured on carries its lot and its allergens, also when it is strained out.' },
   starter: { kinds: 'kind=starter', ask: 'Another starter goes in', from: 'Kept brine, or culture', nothing: 'No kept brine or culture is in the house', hint: 'Its lot becomes an ancestor of this batch, and its allergens come along.' },
 } as const;
 
@@ -29,6 +30,7 @@ const OF = {
         <p class="soft">{{ of().hint }}</p>
         <ct-scale-bar [scale]="scale" />
         <ct-choice [label]="of().from" [options]="options()" [(chosen)]="lotId" [nothing]="of().nothing" (edited)="form.edited()" />
+        @if (station() === 'brine') { <div class="choices" role="group" aria-label="Does it stay in the brine?"><button type="button" [attr.aria-pressed]="!strained()" (click)="strained.set(false)">It stays in</button><button type="button" [attr.aria-pressed]="strained()" (click)="strained.set(true)">Boiled with it, strained out</button></div> }
         <div class="row">
           <ct-quantity label="On the scale" what="what goes in" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
           <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }}</button>
@@ -51,6 +53,7 @@ export class OtherIngredient {
   protected readonly opened = signal(false);
   protected readonly scale = injectScale('what goes in');
   protected readonly typed = signal<number | null>(null);
+  protected readonly strained = signal(false);
   protected readonly lotId = signal<string | null>(null);
   protected readonly pastReason = signal('');
   protected readonly form = recordingForm('ingredient.add', () => {
@@ -67,6 +70,8 @@ export class OtherIngredient {
   protected readonly options = computed(() => {
     const { produce, lines } = this.batch().formula;
     const names = [...produce, ...lines].map(({ name }) => name);
+    // A spice of the formula may go into the brine too.
+    if (this.station() === 'brine') return this.supplies.options();
     return [...this.kept(), ...this.supplies.options().filter(({ label }) => !names.some((name) => label.endsWith(` ${name}`)))];
   });
   protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
@@ -80,7 +85,7 @@ export class OtherIngredient {
     const [fromLotId, grams] = [this.lotId(), this.toRecord()];
     if (!fromLotId || !grams) return;
     this.form.record(this.form.entry('ingredient.add', {
-      batchId: this.batch().batchId, fromLotId, grams, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+      batchId: this.batch().batchId, fromLotId, grams, ...(this.station() === 'brine' ? { brine: this.strained() ? 'strained' as const : 'stays' as const } : {}), ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
     }));
   }
 }

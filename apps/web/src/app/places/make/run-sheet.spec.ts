@@ -191,6 +191,16 @@ describe('formula lines', () => {
     expect(body('ingredient.add')).toEqual({ batchId: id('b1'), fromLotId: id('61'), grams: 900 });
     expect(page.button('Another vegetable joins')).toBeDefined();
   });
+  it('a spice boiled with the brine is weighed into it, and said to be strained out', async () => {
+    house({ '/api/supplies?kind=flavouring': { lots: [supply('60', 'Juniper berries')] } });
+    const page = await open(OtherIngredient, { batch: oneBatch(), station: 'brine' });
+    await page.press('A spice goes into the brine');
+    (page.fixture.componentInstance as OtherIngredient)['lotId'].set(id('60'));
+    await page.press('Boiled with it, strained out');
+    await page.type('On the scale', '12');
+    await page.press('Record 12 g');
+    expect(body('ingredient.add')).toEqual({ batchId: id('b1'), fromLotId: id('60'), grams: 12, brine: 'strained' });
+  });
   it('a house that starts with kept brine asks for it at once; one that does not only offers it', async () => {
     house({ '/api/starters': { starters: [{ lotId: id('88'), code: 'NY26-310-A-K1', name: 'Baby turnips', kind: 'vessel', onHandGrams: 9000, generation: 1, useBy: null, lastPh: 3.7, salt: { waterPhase: 0.022, ofEverything: 0.02, ofVegetable: 0.05, band: 'usual' }, refusal: null }] }, '/api/supplies?kind=starter': { lots: [] } });
     const asks = await open(LinesStep, { batch: oneBatch({ lines: [], rules: { starter: 'kept' } }), station: 'starter' });

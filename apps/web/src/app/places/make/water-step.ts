@@ -9,6 +9,7 @@ import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
 import { ScaleBar } from '../../ui/scale-bar';
 import { saltWords } from '../../ui/salt-words';
+import { OtherIngredient } from './other-ingredient';
 import { supplyChoices } from './supply-choices';
 
 /** House default: a little more brine than the vessel should take. Source: handbook 2.6. */
@@ -17,7 +18,7 @@ const BRINE_MARGIN = 0.08;
 /** Water for the brine, by weight. */
 @Component({
   selector: 'ct-water-step',
-  imports: [Choice, QuantityInput, Refusal, ScaleBar],
+  imports: [Choice, OtherIngredient, QuantityInput, Refusal, ScaleBar],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-scale-bar [scale]="scale" />
@@ -32,6 +33,7 @@ const BRINE_MARGIN = 0.08;
       </div>
       <ct-refusal [message]="form.problemAt('waterGrams') ? null : form.problem()" />
     </form>
+    @if (batch().brine && batch().closedAt === null) { <div class="rule left"><ct-other-ingredient [batch]="batch()" station="brine" /></div> }
     @if (leftBrines().length > 0 && batch().plannedWaterGrams > 0) {
       <form class="stack rule left" (submit)="$event.preventDefault(); joinLeft()">
         <h2>Left-over brine that never touched its product</h2>
