@@ -192,7 +192,7 @@ describe('nothing lost on the way', () => {
   });
   it('kept brine always has a donor: it is no delivery', async () => {
     const materialId = ids.next();
-    await house.record('material.add', { materialId, name: 'Kept brine of the house', kind: 'starter', waterFraction: 0.97, saltFraction: 0.025, allergens: [], caution: null });
+    await house.record('material.add', { materialId, name: 'Alte Lake', kind: 'starter', waterFraction: 0.97, saltFraction: 0.025, allergens: [], caution: null, details: { standsFor: 'keptBrine' } });
     expect((await maker.record('supply.receive', { lotId: ids.next(), materialId, supplierId: house.names.supplier, supplierLotCode: 'x', grams: 500, useBy: null, condition: null })).body.code).toBe('stock.keptBrine');
   });
 });

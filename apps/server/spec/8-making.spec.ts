@@ -116,6 +116,15 @@ describe('the making day', () => {
       expect(page.lines.find((one) => one.kind === 'line.settle')!.words).toMatch(/^about 11 g · of /);
       expect(await refusalOf(house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note: null, fromLotId: lots.turnip }, by()))).toBe('lot.wrongKind');
     });
+    it('in, not weighed, of a lot past its date: only with the reason', async () => {
+      const batchId = await start(house.names.brined, 7200);
+      const { lots: known } = (await client.get<{ lots: { lotId: string; materialId: string }[] }>('/api/supplies')).body;
+      const old = ids.next();
+      await house.record('supply.receive', { lotId: old, materialId: known.find(({ lotId }) => lotId === lots.pepper)!.materialId, supplierId: house.names.supplier, supplierLotCode: 'old', grams: 200, useBy: daysAgo(20).toISOString().slice(0, 10), condition: null }, { at: daysAgo(30) });
+      const tick = (note: string | null) => house.record('line.settle', { how: 'ticked', batchId, line: 'line-0', note, fromLotId: old }, by());
+      expect(await refusalOf(tick(null))).toBe('stock.past');
+      expect((await tick('dry and whole')).facts['notWeighed']).toBeTrue();
+    });
     it('a step whose target is not met wants a reason, and the book keeps it', async () => {
       const batchId = await start(house.names.brined, 7200);
       const finish = (note: string | null) => house.record('step.finish', { batchId, step: 'salt', minutes: null, checked: [], skipped: null, note }, by());

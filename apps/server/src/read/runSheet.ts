@@ -52,7 +52,7 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
   const [counts] = await rows<{ mg: string; fills: number; produce: string[] | null; started: boolean; soured: boolean; drained: boolean }>(reader, sql`
     select ${onHandMg(sql`${batch.id}`)} as mg, (select count(*)::int from lot where batch_id = ${batch.id} and kind = 'fill') as fills,
       exists (select 1 from live_movement m join lot l on l.id = m.from_lot left join material x on x.id = l.material_id where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and (l.kind = 'fill' or l.form = 'keptBrine' or x.kind = 'starter')) as started,
-      exists (select 1 from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and l.name ilike '%vinegar%') as soured,
+      exists (select 1 from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'ingredient.add' and l.material_id in (select id from material where details->>'standsFor' = 'vinegar')) as soured,
       exists (select 1 from leaf_log where batch_id = ${batch.id} and what = 'drain') as drained,
       (select array_agg(distinct l.material_id::text) from live_movement m join lot l on l.id = m.from_lot where m.to_lot = ${batch.id} and m.kind = 'produce.weigh') as produce`);
   const inBowlsGrams = toGrams(counts!.mg);
@@ -120,7 +120,7 @@ async function sheetLines(reader: Reader, batch: LotRow, state: BatchState): Pro
     select coalesce((j.entry::jsonb->'body'->>'line'), (select part->>'line' from jsonb_array_elements(j.entry::jsonb->'body'->'parts') part where part->>'fromLotId' = m.from_lot::text limit 1)) as line,
       coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg, j.kind = 'line.settle' as ticked
     from live_movement m join lot l on l.id = m.from_lot join journal j on j.entry_id = m.root_entry_id
-    left join material k on l.material_id is null and k.kind = 'starter' and (k.name = 'Kept brine') and (l.form = 'keptBrine' or l.kind = 'fill')
+    left join material k on l.material_id is null and k.details->>'standsFor' = 'keptBrine' and (l.form = 'keptBrine' or l.kind = 'fill')
     where m.kind in ('ingredient.add', 'preparation.make') and (m.to_lot = ${batch.id} or m.to_lot in (select id from lot where batch_id = ${batch.id} and kind = 'preparation'))
       and (l.kind = 'supply' or k.id is not null or j.entry::jsonb->'body'->>'line' is not null)`);
   const tickable = new Map(planned.length === 0 ? [] : (await reader.select().from(material).where(inArray(material.id, planned.map((line) => line.materialId!)))).map((row): [string, boolean] => [row.id, alwaysWeighed({ ...row, ...row.details }) === null]));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, SUPPLY_STATES } from '@clear-tally/core';
+import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, STANDS_FOR_KEYS, SUPPLY_STATES } from '@clear-tally/core';
 import { entryOf, fraction, grams, id, photoId, text } from './shape.js';
 
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
@@ -16,6 +16,8 @@ export const supplierAdd = entryOf('supplier.add', z.strictObject({
 /** What a house knows of a material beyond its water and salt; each one may be unknown. */
 export const materialDetails = z.strictObject({
   group: z.enum(PRODUCE_GROUPS).nullish(),
+  /** What it stands for in the house's own work. */
+  standsFor: z.enum(STANDS_FOR_KEYS).nullish(),
   form: z.enum(FORM_KEYS).nullish(),
   /** True density: what it displaces. */
   gramsPerMl: z.number().min(0.05).max(3).nullish(),

@@ -71,5 +71,7 @@ export function decideBrineClosed(input: { readonly code: string; readonly bookG
   return refuse('brine.difference', `${formatGrams(input.leftGrams)} is said to be left of ${input.code}; by what was made and poured it is ${formatGrams(input.bookGrams)}, so ${formatGrams(missing)} is missing. Weigh again, look at what was poured, or write where it went.`, { field: 'differenceReason', facts: { missingGrams: missing } });
 }
 
-/** A material that stands for brine kept from an earlier batch: it comes from a donor, never from a supplier. */
-export const isKeptBrine = (name: string): boolean => /^\s*(kept|old|saved)\s+brine\b/i.test(name);
+/** What a material stands for in the house's own work, whatever it is called here. */
+export const STANDS_FOR = { keptBrine: 'brine kept from an earlier batch: it comes from a donor', vinegar: 'vinegar, to lower the starting pH' } as const;
+export type StandsFor = keyof typeof STANDS_FOR;
+export const STANDS_FOR_KEYS = Object.keys(STANDS_FOR) as [StandsFor, ...StandsFor[]];

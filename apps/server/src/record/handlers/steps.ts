@@ -6,6 +6,7 @@ import { onHandMg } from '../../db/lotFigures.js';
 import { readSheet, stepsOf } from '../../read/runSheet.js';
 import { batchState } from '../batchSalt.js';
 import { addMovements, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
+import { refusePast } from '../pastDate.js';
 import { must, refused } from '../refused.js';
 import type { BodyOf } from '@clear-tally/contract';
 import type { Handler, InHand } from '../handler.js';
@@ -66,8 +67,10 @@ async function tickLine(recording: InHand, body: BodyOf<'line.settle'> & { how: 
   if (!body.fromLotId) return { grams, notWeighed: true };
   const from = await loadLot(recording.tx, body.fromLotId, 'fromLotId', ['supply', 'preparation']);
   if (from.kind === 'supply' && from.materialId !== line.materialId) throw refused('lot.wrongKind', `${from.code} is ${from.name}; the line is ${line.name}. Choose a lot of it.`, { field: 'fromLotId' });
+  if (from.kind === 'preparation' && (from.batchId !== batch.id || from.form === 'brine' || from.form === 'keptBrine')) throw refused('lot.wrongKind', `${from.code} is ${from.name}: it is weighed in, with its lot and its past.`, { field: 'fromLotId' });
   refuseClosed(from, 'fromLotId');
   await refuseHeld(recording.tx, from, 'fromLotId');
+  await refusePast(recording.tx, from, recording.at, body.note ?? undefined);
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams, field: 'grams' }], { entryId: recording.entry.id, kind: 'ingredient.add', at: recording.at });
   return { grams, notWeighed: true, fromCode: from.code };
 }

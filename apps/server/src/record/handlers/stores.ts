@@ -1,6 +1,6 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
-import { decideAllergens, checkMass, checkPieces, decideCount, formatAmount, supplyCode, unitOfKind, isKeptBrine } from '@clear-tally/core';
+import { decideAllergens, checkMass, checkPieces, decideCount, formatAmount, supplyCode, unitOfKind } from '@clear-tally/core';
 import { lot, material, supplier } from '../../db/schema/index.js';
 import { addArrivals, addLots, addMovements, balance, loadLot } from '../lots.js';
 import { hasPhoto } from '../photos.js';
@@ -63,7 +63,7 @@ async function receiveLines(recording: InHand, lines: readonly Line[], options: 
     const from = suppliers.get(line.supplierId);
     if (!what) throw refused('lot.unknown', 'This material is not known in this house. Choose it from the list.', { field: field('materialId') });
     if (!from) throw refused('lot.unknown', 'This supplier is not known in this house. Choose one from the list.', { field: field('supplierId') });
-    if (what.kind === 'starter' && isKeptBrine(what.name)) throw refused('stock.keptBrine', `${what.name} is not delivered: it is taken off a vessel of this house (“Keep brine” on its page), so that it always has its donor, with its allergens and its pH. A bought culture is a material of its own.`, { field: field('materialId') });
+    if (what.details.standsFor === 'keptBrine') throw refused('stock.keptBrine', `${what.name} is not delivered: it is taken off a vessel of this house (“Keep brine” on its page), so that it always has its donor, with its allergens and its pH. A bought culture is a material of its own.`, { field: field('materialId') });
     const unit = unitOfKind(what.kind);
     if (unit === 'piece') must(checkPieces({ amount: line.grams, what: what.name, field: field('grams') }));
     must(checkMass({ grams: line.grams, what: what.name, field: field('grams') }));

@@ -12,7 +12,7 @@ export const supply = (last: string, materialName: string, over: Partial<Supplie
   lotId: id(last), code: `LM-00${last}`, materialId: id('e2'), materialName, supplierName: 'Low Mill', supplierLotCode: 'x', onHandGrams: 2000, receivedAt: '2026-11-01T07:00:00Z', useBy: null, hold: null, until: null, keeps: 'noDate', days: null, state: 'asReceived', unit: 'g', ...over,
 });
 const salts = { lots: [supply('50', 'Fine table salt'), supply('51', 'Coarse pan salt', { code: 'SP-0003' })] };
-const materials = [{ id: id('e2'), name: 'Juniper berries', kind: 'flavouring' as const, waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} }, { id: id('e3'), name: 'Dill seed', kind: 'flavouring' as const, waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} }];
+const materials = [{ id: id('e2'), name: 'Juniper berries', kind: 'flavouring' as const, waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} }, { id: id('e4'), name: 'Reisessig', kind: 'flavouring' as const, waterFraction: 0.95, saltFraction: 0, allergens: [], caution: null, details: { standsFor: 'vinegar' as const } }, { id: id('e3'), name: 'Dill seed', kind: 'flavouring' as const, waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} }];
 export const SCALE: DeviceReply = { id: 'scale-a', kind: 'scale', name: 'Scale A', simulated: true, connected: true, ranges: [{ capacityGrams: 3000, stepGrams: 1 }], scale: null, ph: null, printer: null, garbled: 0 };
 
 /** The wire of the house opened last. */

@@ -45,7 +45,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               <ct-quantity label="On the scale" [what]="now.name" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
               <button [class.go]="at()?.verdict !== 'over'" [class.stern]="at()?.verdict === 'over'" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}</button>
               @if (now.state === 'open') {
-                @if (now.mayTick) { <button type="button" [disabled]="settle.saving() || (ticking() && !lotId() && !reason().trim())" (click)="tick()">{{ ticking() ? 'In, about ' + mass(tickGrams() ?? 0) + ', not weighed' : 'In, not weighed' }}</button> }
+                @if (now.mayTick && into() === 'bowls') { <button type="button" [disabled]="settle.saving() || (ticking() && !lotId() && !reason().trim())" (click)="tick()">{{ ticking() ? 'In, about ' + mass(tickGrams() ?? 0) + ', not weighed' : 'In, not weighed' }}</button> }
                 <button type="button" (click)="leaving.set(!leaving())">Left out</button>
               }
             </div>
@@ -53,7 +53,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
             @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
             <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
           </form>
-          @if (ticking() && now.state === 'open') { <div class="watch stack"><p>{{ tickGrams() === null ? 'It goes in to taste: type above about how many grams were it.' : 'It is kept as ' + mass(tickGrams()!) + ', marked as not weighed' + (lotId() ? ', of the lot chosen above.' : '.') }}</p>@if (!lotId()) { <ct-text label="No lot is chosen: why does nobody know it?" [value]="reason()" (valueChange)="reason.set($event)" /> }</div> }
+          @if (ticking() && now.state === 'open') { <div class="watch stack"><p>{{ tickGrams() === null ? 'It goes in to taste: type above about how many grams were it.' : 'It is kept as ' + mass(tickGrams()!) + ', marked as not weighed' + (lotId() ? ', of the lot chosen above.' : '.') }}</p>@if (!lotId() || settle.problemAt('pastReason')) { <ct-text [label]="lotId() ? 'Why it goes in all the same' : 'No lot is chosen: why does nobody know it?'" [value]="reason()" (valueChange)="reason.set($event)" /> }</div> }
           @if (leaving()) {
             <form class="row" (submit)="$event.preventDefault(); leaveOut()"><ct-text style="flex: 1" [label]="'Why is ' + now.name + ' left out?'" [value]="reason()" (valueChange)="reason.set($event)" /><button class="stern" [disabled]="!reason().trim() || settle.saving()">Leave it out</button></form>
           }
@@ -109,8 +109,9 @@ export class LinesStep {
   protected readonly houseAsks = computed(() => {
     const { rules, steps, ingredients } = this.batch();
     if (this.station() === 'flavour') {
-      const named = [...this.lines().map(({ name }) => name), ...ingredients.map(({ materialName }) => materialName)];
-      return effectsOf(rules).vinegar && !named.some((name) => /vinegar/i.test(name)) ? 'This house lowers the starting pH with a little vinegar: weigh it in. Its deadline stays as it is.' : null;
+      const isVinegar = (of: { readonly id: string; readonly name: string }): boolean => this.lines().some(({ materialId }) => materialId === of.id) || ingredients.some(({ materialName }) => materialName === of.name);
+      const vinegars = (this.house.house()?.materials ?? []).filter(({ details }) => details.standsFor === 'vinegar');
+      return effectsOf(rules).vinegar && !vinegars.some(isVinegar) ? 'This house lowers the starting pH with a little vinegar: weigh it in. Its deadline stays as it is.' : null;
     }
     if (this.lines().length > 0 || steps.find(({ key }) => key === 'starter')?.state === 'done') return null;
     return { wild: null, kept: 'This house starts its batches with kept brine: weigh it in, by its donor.', culture: 'This house starts its batches with a bought culture: weigh it in, and the water it was woken in.' }[effectsOf(rules).starter];
@@ -123,7 +124,7 @@ export class LinesStep {
   protected readonly options = computed((): Option[] => {
     const own = this.batch().preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine').map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
     const kept = this.kept();
-    const brine = this.station() === 'starter' && this.line()?.name === 'Kept brine';
+    const brine = this.station() === 'starter' && this.house.house()?.materials.find(({ id }) => id === this.line()?.materialId)?.details.standsFor === 'keptBrine';
     return brine ? [...kept, ...this.supplies.options()] : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
   });
   /** One lot of it in the house need not be chosen. */
@@ -162,7 +163,7 @@ export class LinesStep {
     const [line, grams] = [this.line(), this.tickGrams()];
     if (!line) return;
     if (!this.ticking() || grams === null) return this.ticking.set(true);
-    this.settle.record(this.settle.entry('line.settle', { how: 'ticked', batchId: this.batch().batchId, line: line.key, note: this.lotId() ? null : this.reason().trim(), fromLotId: this.lotId(), grams }));
+    this.settle.record(this.settle.entry('line.settle', { how: 'ticked', batchId: this.batch().batchId, line: line.key, note: this.reason().trim() || null, fromLotId: this.lotId(), grams }));
   }
 
   protected leaveOut(): void {

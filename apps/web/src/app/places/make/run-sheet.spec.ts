@@ -214,7 +214,7 @@ describe('formula lines', () => {
     house({ '/api/supplies?kind=flavouring': { lots: [] } });
     const asks = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' } }), station: 'flavour' });
     expect(asks.text()).toContain('a little vinegar: weigh it in');
-    const has = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' }, ingredients: [{ ...oneBatch().produce[0]!, materialName: 'Rice vinegar' }] }), station: 'flavour' });
+    const has = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' }, ingredients: [{ ...oneBatch().produce[0]!, materialName: 'Reisessig' }] }), station: 'flavour' });
     expect(has.text()).not.toContain('a little vinegar: weigh it in');
   });
 });

@@ -1,5 +1,5 @@
 import { Component, computed, effect, signal, untracked } from '@angular/core';
-import { ALLERGEN_KEYS, ALLERGENS, type Allergen, FORM_KEYS, FORMS, formatPercent, GRAIN_KEYS, GRAINS, PRODUCE_GROUPS, undecidedAllergens } from '@clear-tally/core';
+import { ALLERGEN_KEYS, ALLERGENS, type Allergen, FORM_KEYS, FORMS, formatPercent, GRAIN_KEYS, GRAINS, PRODUCE_GROUPS, STANDS_FOR, STANDS_FOR_KEYS, undecidedAllergens } from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -43,6 +43,7 @@ export class Materials {
   protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
   protected readonly grains = GRAIN_KEYS.map((key) => ({ key, words: `${GRAINS[key].words}, about ${GRAINS[key].gramsPer15Ml} g per 15 mL` }));
   protected readonly allergens = ALLERGEN_KEYS.map((key) => ({ key, words: ALLERGENS[key].words, us: ALLERGENS[key].us !== null }));
+  protected readonly standsFor = STANDS_FOR_KEYS.map((key) => ({ key, words: STANDS_FOR[key] }));
   protected readonly diets = ['vegan', 'fish', 'honey', 'milk'];
   protected readonly house$ = this.house.house;
   protected readonly rows = computed(() => {
