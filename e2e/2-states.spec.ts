@@ -1,14 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { choose, signIn, type } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { houseOfTheTests } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start();
-});
-test.afterAll(() => house.stop());
+const house = houseOfTheTests();
 
 test('every place meets WCAG AA', async ({ page }) => {
   test.setTimeout(300_000);

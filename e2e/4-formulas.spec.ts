@@ -1,14 +1,9 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { choose, signIn } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { houseOfTheTests } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start();
-});
-test.afterAll(() => house.stop());
+const house = houseOfTheTests();
 
 /** Hands that count: each field filled and each tap is one. */
 class CountingHands {

@@ -1,14 +1,9 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import AxeBuilder from '@axe-core/playwright';
 import { choose, endStep, record, signIn, type } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { houseOfTheTests } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start();
-});
-test.afterAll(() => house.stop());
+const house = houseOfTheTests();
 
 const newId = (): string => crypto.randomUUID();
 const read = async <T>(page: Page, path: string): Promise<T> => (await (await page.request.get(house.address + path)).json()) as T;

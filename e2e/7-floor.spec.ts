@@ -1,14 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { choose, signIn, type } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { houseOfTheTests } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start();
-});
-test.afterAll(() => house.stop());
+const house = houseOfTheTests();
 
 interface FloorVessel { lotId: string; code: string; vesselTag: string; day: number; hold: string | null; checks: { key: string; what: string; state: string; mayBeQuiet: boolean }[] }
 const read = async <T>(page: Page, path: string): Promise<T> => (await (await page.request.get(`${house.address}${path}`)).json()) as T;

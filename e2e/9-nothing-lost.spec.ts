@@ -1,14 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { batchesOf, id, type Step } from './batches.js';
 import { signIn, type } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { houseOfTheTests } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start();
-});
-test.afterAll(() => house.stop());
+const house = houseOfTheTests();
 const { read, past, brined, codeOf } = batchesOf(house);
 
 test('mustard boiled in a brine that touched nothing gives its allergen to the sticks it is poured on', async ({ page }) => {

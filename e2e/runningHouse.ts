@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { test } from '@playwright/test';
 
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
@@ -49,4 +50,15 @@ export class RunningHouse {
     child.kill('SIGINT');
     await gone;
   }
+}
+
+/** The house the browser tests share, started before the tests of the file that asks for it and stopped after them. */
+export function houseOfTheTests(): RunningHouse {
+  const house = new RunningHouse('e2e');
+  test.beforeAll(async () => {
+    test.setTimeout(300_000);
+    await house.start();
+  });
+  test.afterAll(() => house.stop());
+  return house;
 }
