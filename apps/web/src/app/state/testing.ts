@@ -102,6 +102,7 @@ export const within = (fixture: ComponentFixture<unknown>) => {
     text: (): string => element.textContent!.replace(/\s+/g, ' '),
     element,
     field, button,
+    settle: (): Promise<unknown> => fixture.whenStable(),
     type: async (label: string, text: string): Promise<void> => {
       field(label).value = text;
       field(label).dispatchEvent(new Event('input'));

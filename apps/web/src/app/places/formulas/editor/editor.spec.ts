@@ -75,6 +75,16 @@ describe('the formula editor', () => {
     await page.press('Redo');
     expect(names(page)).toEqual(['Pepper', 'Mustard seed']);
   });
+  it('a key pressed before the page has shown the last letter takes that letter back too', async () => {
+    const page = await open(id('f1'));
+    const amount = page.element.querySelector<HTMLInputElement>('.line input[inputmode=decimal]')!;
+    const before = amount.value;
+    amount.value = '8 g per kg';
+    amount.dispatchEvent(new Event('input', { bubbles: true }));
+    amount.dispatchEvent(new KeyboardEvent('keydown', { key: 'z', ctrlKey: true, bubbles: true }));
+    await page.settle();
+    expect(amount.value).toBe(before);
+  });
   it('a variant with and without an ingredient, in one tap', async () => {
     const page = await open(id('f1'));
     await page.press('With and without it');

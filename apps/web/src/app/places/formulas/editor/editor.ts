@@ -1,5 +1,5 @@
 import { moveItemInArray } from '@angular/cdk/drag-drop';
-import { Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectorRef, Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { type Form, FORM_KEYS, formatPercent, FORMS, HOUSE_RULES, NATIONALITIES, type Nationality, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, SALT_BANDS, saltBand, type SaltBasis, scaleFormula, STATION_WORDS, STEP_PLACES } from '@clear-tally/core';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
@@ -36,6 +36,7 @@ export class Editor {
   readonly water = input<string>();
   private readonly router = inject(Router);
   private readonly page = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly rendering = inject(ChangeDetectorRef);
   private readonly house = injectHouse();
   private readonly ids = stableIds();
 
@@ -198,6 +199,8 @@ export class Editor {
     const key = event.key.toLowerCase();
     if (key === 'z' || key === 'y') {
       event.preventDefault();
+      // Fast fingers: a field shows its old value again only when the page has seen the new one.
+      this.rendering.detectChanges();
       if (key === 'y' || event.shiftKey) this.hand.redo();
       else this.hand.undo();
     }
