@@ -8,8 +8,9 @@ import { migrateTables } from './db/migrate.js';
 import { loadDemoHouse } from './demo/loadDemoHouse.js';
 import { deviceAddresses } from './devices/addresses.js';
 import { Bench } from './devices/bench.js';
-import { applyRules } from './record/applyRules.js';
+import { rulesByTheClock } from './record/rulesClock.js';
 import { createApp } from './http/app.js';
+import { faultOf } from './http/problems.js';
 import { isEmpty } from './demo/isEmpty.js';
 
 const env = (name: string): string => {
@@ -27,9 +28,7 @@ if (process.env['DEMO'] !== 'off' && (await isEmpty(connection.db))) {
   await loadDemoHouse(connection.db, new Date());
 }
 const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'listening again'));
-// A deadline passes without anybody recording anything: the rules look by the clock, too.
-const rules = setInterval(() => void applyRules(connection.db, new Date()).catch((error: unknown) => log.warn({ err: error }, 'the rules could not look')), 30_000);
-void applyRules(connection.db, new Date()).catch((error: unknown) => log.warn({ err: error }, 'the rules could not look'));
+const rules = rulesByTheClock(connection.db, { now: () => new Date(), onFault: (error) => log.warn(faultOf(error), 'the rules could not look') });
 const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
 const bench = devices.length > 0 ? new Bench(devices) : undefined;
 const app = createApp({ db: connection.db, now: () => new Date(), live, bench }, { log, webRoot: process.env['WEB_ROOT'] });
@@ -41,10 +40,11 @@ let stopping = false;
 const stop = async (): Promise<void> => {
   if (stopping) return;
   stopping = true;
-  clearInterval(rules);
+  const looked = rules.stop();
   server.closeAllConnections();
   server.close();
   bench?.close();
+  await looked.catch(() => undefined);
   await live.close();
   await connection.close();
   process.exit(0);

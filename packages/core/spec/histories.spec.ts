@@ -127,6 +127,14 @@ describe('20,000 histories of readings against a second, slow reckoning', () => 
     const known = h.celsius.filter(({ at: moment }) => moment <= h.now * HOUR);
     return at(h.now, known) === 'pending' || (at(h.now + more, known) !== 'pending' && at(h.now + more, [...known, { at: h.now * HOUR + 1, celsius }]) !== 'pending');
   }), { numRuns: 4000 }), 60_000);
+  it('a rise of the brine is ended by no brine, only by a blended reading that counts', () => {
+    const point = (hours: number, ph: number, sample: PhPoint['sample'], more: Partial<PhPoint> = {}): PhPoint => ({ at: hours * HOUR, ph, sample, fit: true, ...more });
+    const risen = [point(0, 3.5, 'brine', { fit: false }), point(1, 3.71, 'brine', { fit: false, doubtful: true })];
+    expect(acidIsEaten(phTrend(risen))).toBe(true);
+    expect(acidIsEaten(phTrend([...risen, point(2, 3.7, 'brine')]))).toBe(true);
+    expect(acidIsEaten(phTrend([...risen, point(2, 3.9, 'blended')]))).toBe(true);
+    expect(acidIsEaten(phTrend([...risen, point(2, 3.6, 'blended')]))).toBe(false);
+  });
   it('what makes nothing milder: a brine, a strip, a doubtful or an unfit reading added never opens the gate', () => fc.assert(fc.property(fc.array(anyPh, { maxLength: 7 }), anyPh, fc.constantFrom({ sample: 'brine' as const }, { fit: false }, { doubtful: true }), (points, one, weak) => {
     const packs = (all: readonly PhPoint[]): boolean => {
       const state = lateness({ filledAt: 0, now: 720 * HOUR, phs: all, celsius: [], roomCelsius: 18 });

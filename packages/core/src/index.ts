@@ -1,5 +1,6 @@
 /** Clear Tally's computation: pure, without clock, randomness or I/O of its own. */
 export * from './refusal.js';
+export * from './typing/index.js';
 export * from './units/index.js';
 export * from './salt/index.js';
 export * from './brine/index.js';

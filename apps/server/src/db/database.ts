@@ -25,7 +25,17 @@ export function connect(url: string, options: { max?: number; onError?: (error: 
   return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
 }
 
-/** Rows of a raw query, typed by the caller who wrote its columns. */
+/** Types of PostgreSQL by their number: a moment with and without its zone. */
+const MOMENT_TYPES: ReadonlySet<number> = new Set([1184, 1114]);
+const readMoment = pg.types.getTypeParser(1184) as (text: string) => Date | number;
+
+/**
+ * Rows of a raw query, typed by the caller who wrote its columns. Moments come as a `Date`, read strictly as the
+ * database writes them: what a browser's parser makes of "0026-11-25 00:00:00+00" is another year, or none.
+ */
 export async function rows<T>(reader: Reader, query: Parameters<Reader['execute']>[0]): Promise<T[]> {
-  return (await reader.execute(query)).rows as T[];
+  const result = await reader.execute(query);
+  const moments = (result.fields ?? []).filter(({ dataTypeID }) => MOMENT_TYPES.has(dataTypeID)).map(({ name }) => name);
+  if (moments.length > 0) for (const row of result.rows) for (const name of moments) if (typeof row[name] === 'string') row[name] = new Date(readMoment(row[name]));
+  return result.rows as T[];
 }

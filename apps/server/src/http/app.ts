@@ -7,7 +7,8 @@ import compress from 'koa-compress';
 import helmet from 'koa-helmet';
 import send from 'koa-send';
 import type { Logger } from 'pino';
-import { problems } from './problems.js';
+import { faultOf, problems } from './problems.js';
+import { readable } from './readable.js';
 import { calendarRoutes } from './routes/calendar.js';
 import { deviceRoutes } from './routes/devices.js';
 import { entryRoutes } from './routes/entries.js';
@@ -30,7 +31,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   deviceRoutes(router, deps);
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A tablet that closes its page ends its live line early: that is no fault.
-    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') options.log.warn({ err: error }, 'a reply was not finished');
+    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') options.log.warn(faultOf(error), 'a reply was not finished');
   });
   app.use(problems(options.log));
   app.use(helmet({
@@ -39,6 +40,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   }));
   app.use(compress({ filter: (type) => !/event-stream/i.test(type) && /json|text|javascript|svg/i.test(type), br: false }));
   app.use(bodyParser({ jsonLimit: '256kb', enableTypes: ['json'], onError: (error) => { throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 }); } }));
+  app.use(readable);
   app.use(router.routes());
   if (options.webRoot) app.use(serveInterface(options.webRoot));
   return app;
@@ -48,7 +50,8 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
 function serveInterface(root: string): Koa.Middleware {
   return async (ctx, next) => {
     if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/') || ctx.path.startsWith('/calendar/') || ctx.path.startsWith('/schemas/')) return next();
-    const isFile = /\.[a-z0-9]+$/i.test(ctx.path) && existsSync(join(root, ctx.path));
+    // A file's name is one step below the root, whatever the address says of folders above.
+    const isFile = /^(\/[\w.@-]+)+\.[a-z0-9]+$/i.test(ctx.path) && !ctx.path.includes('..') && existsSync(join(root, ctx.path));
     ctx.set('Cache-Control', isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache');
     await send(ctx, isFile ? ctx.path : '/index.html', { root });
   };

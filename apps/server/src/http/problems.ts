@@ -1,13 +1,14 @@
 import type { Context, Next } from 'koa';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import { shortened } from '@clear-tally/core';
 import type { Problem, ProblemCode } from '@clear-tally/contract';
 import { Refused } from '../record/refused.js';
 
 /** The status of every code. A new code without one does not compile. */
 export const STATUS = {
   'shape.malformedJson': 400, 'shape.invalid': 400, 'shape.tooLarge': 413,
-  'who.signIn': 401, 'who.wrongPin': 401, 'who.notAllowed': 403, 'who.otherPerson': 403, 'who.locked': 429,
+  'who.signIn': 401, 'who.wrongPin': 401, 'who.notAllowed': 403, 'who.otherPerson': 403, 'who.locked': 429, 'who.tooOften': 429, 'who.origin': 403, 'who.longerPin': 403, 'request.unreadable': 400, 'request.notAcceptable': 406,
   'resource.unknown': 404, 'code.unknown': 404, 'entry.idReused': 409, 'name.taken': 409, 'vessel.taken': 409, 'lot.overdrawn': 409, 'lot.notYet': 409,
   'correction.standsInTheWay': 409, 'correction.ofCorrection': 409, 'lot.closed': 409, 'lot.onHold': 409, 'lot.notOnHold': 409,
   'mass.notPositive': 422, 'mass.absurd': 422, 'mass.volumeOfSolid': 422, 'quantity.unreadable': 422, 'quantity.ambiguous': 422, 'quantity.unknownUnit': 422,
@@ -20,9 +21,10 @@ export const STATUS = {
   'quantity.unitMissing': 422, 'quantity.range': 422, 'quantity.spread': 422, 'file.unreadable': 422, 'stock.reasonNeeded': 422, 'file.tooLarge': 413,
   'making.nothingFilled': 409, 'making.linesOpen': 409, 'making.stepsOpen': 409, 'making.bowlsNotEmpty': 409, 'making.unchecked': 422, 'making.stepDone': 409, 'making.stepUnknown': 422, 'making.changedMeanwhile': 409,
   'salt.samePerson': 422, 'salt.notConfirmed': 422, 'starter.generation': 422, 'starter.expired': 422, 'brine.unanswered': 409, 'leaf.lossOutsideRange': 422, 'stock.past': 422, 'timer.unknown': 404,
+  'time.tooEarly': 422, 'text.unfit': 422, 'figure.unfit': 422, 'figure.outOfRange': 422, 'record.unreadable': 409,
   'hold.throwOut': 409, 'hold.readingsMissing': 409, 'finding.laxer': 403, 'finding.unknown': 422, 'taste.notYet': 409, 'ph.jump': 422, 'meter.unknown': 422, 'meter.buffers': 422, 'check.notQuiet': 422,
   'device.silent': 503, 'device.unknown': 404, 'device.refused': 409, 'device.wrongUnit': 422,
-  'server.fault': 500, 'server.busy': 503,
+  'server.fault': 500, 'server.busy': 503, 'server.full': 507,
 } as const satisfies Record<ProblemCode, number>;
 
 /** Constraints of the tables that a person can run into, in their words. */
@@ -30,6 +32,12 @@ const CONSTRAINTS: Record<string, { code: ProblemCode; detail: string }> = {
   lot_vessel_taken: { code: 'vessel.taken', detail: 'This vessel was filled meanwhile. Choose a free one.' },
   step_ended_once: { code: 'making.stepDone', detail: 'Somebody finished this step meanwhile. Nothing was recorded twice.' },
 };
+
+/** What PostgreSQL says of values that its columns cannot hold, checks among them. */
+const UNHOLDABLE: ReadonlySet<string> = new Set(['22001', '22003', '22007', '22008', '22021', '22023', '22P02', '22P03', '22P05', '23514', '23502']);
+/** It is not there, is starting or ending, is out of connections, or took longer than it may. */
+const BUSY: ReadonlySet<string> = new Set(['57P01', '57P02', '57P03', '57014', '55P03', '25P03', '40001', '40P01', '53300', '08000', '08001', '08003', '08004', '08006', 'ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
+const FULL: ReadonlySet<string> = new Set(['53100', '58030', 'ENOSPC']);
 
 /** The one error middleware: refusals in their own words, everything else as a fault without its text. */
 export function problems(log: Logger) {
@@ -41,6 +49,17 @@ export function problems(log: Logger) {
       answer(ctx, explain(error, log));
     }
   };
+}
+
+/**
+ * A fault as it is logged: what failed, where, by which code. Never its parameters: in them stand names, notes and pictures.
+ */
+export function faultOf(error: unknown): { fault: string; code?: string; query?: string; stack?: string } {
+  const cause = ((error as { cause?: unknown }).cause ?? error) as { message?: string; code?: string; stack?: string; name?: string };
+  const query = (error as { query?: unknown }).query;
+  const stack = String((error as Error).stack ?? '').split('\n').filter((line) => /^\s+at /.test(line)).slice(0, 12).join('\n');
+  const fault = query === undefined ? `${cause.name ?? 'Error'}: ${shortened(String(cause.message ?? error), 300)}` : `${cause.name ?? 'Error'}: ${shortened(String(cause.message ?? '').replace(/"[^"]*"$/, '"…"'), 160)}`;
+  return { fault, ...(cause.code ? { code: cause.code } : {}), ...(typeof query === 'string' ? { query: shortened(query.replace(/\s+/g, ' '), 200) } : {}), stack };
 }
 
 type Explained = Pick<Problem, 'code' | 'detail' | 'field' | 'facts' | 'entry'>;
@@ -67,13 +86,17 @@ function explain(error: unknown, log: Logger): Explained {
     return { code: 'name.taken', detail: `${what ? `“${what[2]}”` : 'This name or code'} is taken already. Choose another.`, field: what?.[1] };
   }
   if (code === '23503') return { code: 'lot.unknown', detail: 'Something this entry refers to is not known in this house. Choose it from the list.' };
+  if (code && UNHOLDABLE.has(code)) return { code: 'figure.outOfRange', detail: 'A figure or a text in it is smaller, larger or other than this book can hold. Nothing was recorded: look at the units and the decimal marks.' };
+  if (code && FULL.has(code)) return { code: 'server.full', detail: 'The disk of this house’s database is full. Nothing was recorded, nothing recorded is lost: make room on it, then press again. What you typed is kept.' };
   const status = (error as { status?: number }).status;
+  if (status === 406) return { code: 'request.notAcceptable', detail: 'Answers of this house come as they are or compressed with gzip; this request accepts neither.' };
   if (status === 413) return { code: 'shape.tooLarge', detail: 'This is too large: up to 256 kB are accepted at once. Send fewer entries.' };
   if (status === 400 || status === 415) return { code: 'shape.malformedJson', detail: 'The body is not JSON. Send application/json in UTF-8.' };
-  if (code && ['57P01', '57P03', '08006', '08003', 'ECONNREFUSED', 'ECONNRESET'].includes(code) || /Connection terminated|timeout exceeded/.test(String((cause as Error).message))) {
+  if ((code && BUSY.has(code)) || /Connection terminated|timeout exceeded|timeout expired|Client has encountered a connection error/.test(String((cause as Error).message))) {
     return { code: 'server.busy', detail: 'The database does not answer at the moment. What you typed is kept: try again shortly.' };
   }
-  log.error({ err: error }, 'fault');
+  if (status !== undefined && status >= 400 && status < 500) return status === 404 ? { code: 'resource.unknown', detail: 'There is nothing at this address.' } : { code: 'request.unreadable', detail: 'This address cannot be read. Look at it, or go there through the pages.' };
+  log.error(faultOf(error), 'fault');
   return { code: 'server.fault', detail: 'Something went wrong in the server. Nothing was recorded. Try again; if it stays, look at the server’s log.' };
 }
 

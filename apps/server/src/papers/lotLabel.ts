@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { formatPercent, saltFigure, type Label, type SaltFigure } from '@clear-tally/core';
+import { formatPercent, saltFigure, shortened, shownText, type Label, type SaltFigure } from '@clear-tally/core';
 import { rows, type Reader } from '../db/database.js';
 import { loadHouse } from '../read/house.js';
 import { lotAllergens } from '../read/lotAllergens.js';
@@ -21,7 +21,7 @@ const LINE = 23;
 const saltLine = ({ waterPhase }: SaltFigure): string[] => (waterPhase === null ? [] : [`salt ${formatPercent(waterPhase)} of its water phase`]);
 
 /** Words that run over a label of 62 mm are cut where they can still be told. */
-const fit = (text: string, most: number): string => (text.length <= most ? text : `${text.slice(0, most - 1)}…`);
+const fit = (text: string, most: number): string => shortened(shownText(text), most);
 
 /**
  * Labels of supply lots, filled vessels and preparations, 62 × 29 mm: code as text and as a QR symbol, what it is,

@@ -2,18 +2,19 @@ import { decideLift, diverging } from '@clear-tally/core';
 import type { FloorReply, WatchReply } from '@clear-tally/contract';
 import type { Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
-import { loadWatched, type Watched } from '../record/watched.js';
-import { readShelf } from './shelf.js';
+import { loadStanding, type Watched } from '../record/watched.js';
+import { shelfOf } from './shelf.js';
 
 const DAY = 86_400_000;
 
 /** The floor: every live vessel in walking order, with what it needs now. */
 export async function readFloor(reader: Reader, now: Date): Promise<FloorReply> {
-  const [shelf, watched] = await Promise.all([readShelf(reader, now), loadWatched(reader, now)]);
+  const { vessels: watched, faults } = await loadStanding(reader, now);
+  const shelf = await shelfOf(reader, now, watched);
   const standing = new Map(shelf.vessels.map((vessel) => [vessel.lotId, vessel]));
   const odd = oddOnes(watched);
   return {
-    now: shelf.now, rooms: shelf.rooms,
+    now: shelf.now, rooms: shelf.rooms, faults,
     vessels: watched.flatMap((vessel) => {
       const of = standing.get(vessel.lotId);
       return of ? [{ ...of, closure: vessel.closure as typeof of.closure, batchId: vessel.batchId, ...standingOf(vessel), odd: odd.has(vessel.code) }] : [];

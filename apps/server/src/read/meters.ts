@@ -1,6 +1,6 @@
 import { asc, sql } from 'drizzle-orm';
 import { HOUSE_RULES, meterFitness } from '@clear-tally/core';
-import type { MetersReply, RuleHistoryReply } from '@clear-tally/contract';
+import type { EntryOf, MetersReply, RuleHistoryReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { meter } from '../db/schema/index.js';
 
@@ -27,9 +27,9 @@ export async function readMeters(reader: Reader, now: Date): Promise<MetersReply
 
 /** How a question of the house was answered over time, from the journal. */
 export async function readRuleHistory(reader: Reader, rule: string): Promise<RuleHistoryReply> {
-  const found = await rows<{ at: Date; by: string; option: string; reason: string | null }>(reader, sql`
-    select j.happened_at as at, p.initials as by, j.entry::json->'body'->>'option' as option, j.entry::json->'body'->>'reason' as reason from journal j join person p on p.id = j.by
-    where j.kind = 'house.rule' and j.entry::json->'body'->>'rule' = ${rule} order by j.seq desc limit 100`);
+  const written = await rows<{ at: Date; by: string; entry: string }>(reader, sql`
+    select j.happened_at as at, p.initials as by, j.entry from journal j join person p on p.id = j.by where j.kind = 'house.rule' order by j.seq desc`);
+  const found = written.map(({ entry, ...row }) => ({ ...row, ...(JSON.parse(entry) as EntryOf<'house.rule'>).body })).filter((row) => row.rule === rule).slice(0, 100);
   const options = HOUSE_RULES.find(({ key }) => key === rule)?.options ?? [];
   return { answers: found.map((row) => ({ at: new Date(row.at).toISOString(), by: row.by, words: options.find(({ key }) => key === row.option)?.words ?? row.option, reason: row.reason })) };
 }

@@ -116,20 +116,25 @@ async function sheetLines(reader: Reader, batch: LotRow, state: BatchState): Pro
   const ready = await scalable(reader, state.formula);
   const target = state.produceGrams > 0 ? { from: 'trimmed' as const, trimmedGrams: state.produceGrams } : batch.plan!;
   const planned = scaleFormula({ formula: ready, target, variant: batch.variant, measuredLeafSalt: batch.measuredLeafSalt }).lines.filter((line) => line.role === 'ingredient' && line.stage === 'mix');
-  const weighed = await rows<{ line: string | null; materialId: string; mg: string; ticked: boolean }>(reader, sql`
-    select coalesce((j.entry::jsonb->'body'->>'line'), (select part->>'line' from jsonb_array_elements(j.entry::jsonb->'body'->'parts') part where part->>'fromLotId' = m.from_lot::text limit 1)) as line,
-      coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg, j.kind = 'line.settle' as ticked
+  // What was recorded is read here, not in the database: one odd character in an old entry would end the whole question.
+  const weighed = (await rows<{ entry: string; fromLot: string; supply: boolean; materialId: string | null; mg: string; ticked: boolean }>(reader, sql`
+    select j.entry, m.from_lot as "fromLot", (l.kind = 'supply' or k.id is not null) as supply, coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg, j.kind = 'line.settle' as ticked
     from live_movement m join lot l on l.id = m.from_lot join journal j on j.entry_id = m.root_entry_id
     left join material k on l.material_id is null and k.details->>'standsFor' = 'keptBrine' and (l.form = 'keptBrine' or l.kind = 'fill')
-    where m.kind in ('ingredient.add', 'preparation.make') and (m.to_lot = ${batch.id} or m.to_lot in (select id from lot where batch_id = ${batch.id} and kind = 'preparation'))
-      and (l.kind = 'supply' or k.id is not null or j.entry::jsonb->'body'->>'line' is not null)`);
+    where m.kind in ('ingredient.add', 'preparation.make') and (m.to_lot = ${batch.id} or m.to_lot in (select id from lot where batch_id = ${batch.id} and kind = 'preparation'))`)).map(({ entry, fromLot, ...row }) => ({ ...row, line: lineOf(entry, fromLot) })).filter(({ supply, line }) => supply || line !== null);
   const tickable = new Map(planned.length === 0 ? [] : (await reader.select().from(material).where(inArray(material.id, planned.map((line) => line.materialId!)))).map((row): [string, boolean] => [row.id, alwaysWeighed({ ...row, ...row.details }) === null]));
   const marks = await reader.select().from(lineMark).where(eq(lineMark.batchId, batch.id));
   return settleLines({
     planned: planned.map((line) => ({ key: line.key, materialId: line.materialId!, name: line.name, grams: line.grams, mayTick: tickable.get(line.materialId!) ?? false })),
-    weighed: weighed.map((row) => ({ line: row.line, materialId: row.materialId, grams: toGrams(row.mg), ticked: row.ticked })),
+    weighed: weighed.map((row) => ({ line: row.line, materialId: row.materialId ?? '', grams: toGrams(row.mg), ticked: row.ticked })),
     marks: Object.fromEntries(marks.map((mark) => [mark.line, { how: mark.how, reason: mark.reason }])),
   });
+}
+
+/** The formula line an entry names for what it took of a lot. */
+function lineOf(text: string, fromLot: string): string | null {
+  const { body } = JSON.parse(text) as { body: { line?: string | null; parts?: { fromLotId: string; line?: string | null }[] } };
+  return body.line ?? body.parts?.find((part) => part.fromLotId === fromLot)?.line ?? null;
 }
 
 async function starterMaterials(reader: Reader, lines: readonly SheetLine[]): Promise<string[]> {

@@ -4,7 +4,7 @@ import type { ShelfReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { room, toGrams } from '../db/schema/index.js';
-import { loadWatched } from '../record/watched.js';
+import { loadStanding, type Watched } from '../record/watched.js';
 import { loadHouse } from './house.js';
 
 interface ShelfRow {
@@ -14,6 +14,12 @@ interface ShelfRow {
 
 /** The row of live vessels: what stands in each, since when, its last pH, its hold. */
 export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> {
+  const { vessels, faults } = await loadStanding(reader, now);
+  return { ...(await shelfOf(reader, now, vessels)), faults };
+}
+
+/** The shelf of vessels that are loaded already. */
+export async function shelfOf(reader: Reader, now: Date, standing: readonly Watched[]): Promise<Omit<ShelfReply, 'faults'>> {
   const { timeZone } = await loadHouse(reader);
   const found = await rows<ShelfRow>(reader, sql`
     select l.id as "lotId", l.code, l.name, v.tag as "vesselTag", v.shape, v.closure, v.room_id as "roomId", v.brim_ml as "brimMl", v.max_fill as "maxFill", l.at,
@@ -32,13 +38,14 @@ export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> 
     where r.kind = 'temperature' and l.closed_at is null and r.at > ${new Date(now.getTime() - 3 * 86_400_000).toISOString()}
     order by v.room_id, r.at desc, r.seq desc`);
   const celsius = new Map(warmth.map((row) => [row.roomId, Number(row.celsius)]));
-  const watched = new Map((await loadWatched(reader, now)).map((vessel) => [vessel.lotId, vessel]));
+  const watched = new Map(standing.map((vessel) => [vessel.lotId, vessel]));
   const rooms = await reader.select().from(room).orderBy(asc(room.position));
   return {
     now: now.toISOString(),
     rooms: rooms.map((row) => ({ id: row.id, name: row.name, celsius: celsius.get(row.id) ?? null })),
-    vessels: found.map(({ mg, at, maxFill, ...row }) => {
-      const { due = [], standing, seen = null } = watched.get(row.lotId) ?? {};
+    // What cannot be read is a fault beside them.
+    vessels: found.filter((row) => watched.has(row.lotId)).map(({ mg, at, maxFill, ...row }) => {
+      const { due, standing, seen } = watched.get(row.lotId)!;
       return {
         ...row, maxFill: Number(maxFill), fillGrams: toGrams(mg), filledAt: new Date(at).toISOString(), ...phShown(standing), seen: seen && { verdict: seen.verdict, name: seen.name },
         due: due.filter(({ state }) => state === 'due' || state === 'late').length, late: due.filter(({ state }) => state === 'late').length,

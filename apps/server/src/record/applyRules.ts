@@ -58,15 +58,17 @@ async function record(db: Database, now: Date, wanted: readonly { kind: string; 
   // The id of this entry is always the same: added twice at once, it is added once.
   if (known!.many === 0) await recordEntries(db, { entries: [{ ...entry('person.add', RULES_PERSON), id: RULES_PERSON.personId }], actor, now }).catch(ignoreRefused);
   let placed = 0;
+  const faults: unknown[] = [];
   for (const { kind, body } of wanted) {
     try {
       await recordEntries(db, { entries: [entry(kind, body)], actor, now });
       placed += 1;
     } catch (error) {
-      // Held by another look meanwhile, or emptied.
-      ignoreRefused(error);
+      // Held by another look meanwhile, or emptied. A fault of one keeps no other from being held.
+      if (!(error instanceof Refused)) faults.push(error);
     }
   }
+  if (faults.length > 0) throw faults[0];
   return placed;
 }
 

@@ -1,8 +1,8 @@
-import { eq, inArray, or, sql } from 'drizzle-orm';
-import { decideMoment } from '@clear-tally/core';
+import { and, eq, gt, inArray, or, sql } from 'drizzle-orm';
+import { CLOCK_SKEW_MS, decideMoment, unfit } from '@clear-tally/core';
 import { OWNER_KINDS, type Entry, type EntryKind, type Recorded } from '@clear-tally/contract';
 import type { Database, Transaction } from '../db/database.js';
-import { entryLot, journal } from '../db/schema/index.js';
+import { entryLot, journal, lot } from '../db/schema/index.js';
 import { BatchQueue } from './batchQueue.js';
 import { CHAIN_START, canonicalJson, chainHash } from './canonical.js';
 import type { Handler } from './handler.js';
@@ -91,20 +91,33 @@ function repeat(row: JournalRow, entry: Entry): Recorded {
 async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; seq: number; previousHash: string }): Promise<JournalRow> {
   const { entry, actor, now, seq, previousHash } = input;
   mayRecord(entry, actor);
+  const bad = unfit(entry);
+  if (bad) throw refused(bad.code, `${bad.message}.`, { field: bad.path.replace(/^body\./, '') });
   const at = new Date(must(decideMoment({ happenedAt: Date.parse(entry.happenedAt), now: now.getTime() })));
   // The journal row is written last, because its facts are known only then; what refers to it is checked at commit.
   // The compiler cannot see that a kind's handler gets that kind's entry; the table of handlers is typed so.
   const handler = HANDLERS[entry.kind] as Handler<EntryKind>;
   const result = await handler({ tx, entry, body: entry.body, seq, at, isOwner: actor.role === 'owner' });
+  const lots = [...new Set(result.lots ?? [])];
+  if (now.getTime() - at.getTime() > CLOCK_SKEW_MS && !REACHING_KINDS.has(entry.kind)) await refuseBeforehand(tx, lots, at);
   const text = canonicalJson(entry);
   const facts = canonicalJson(result.facts ?? {});
   const hash = chainHash({ seq, previousHash, recordedAt: now, entry: text, facts });
   const row = { seq, entryId: entry.id, kind: entry.kind, happenedAt: at, recordedAt: now, by: entry.by, entry: text, facts, previousHash, hash };
   const written = tx.$with('written').as(tx.insert(journal).values(row).returning({ seq: journal.seq }));
-  const lots = [...new Set(result.lots ?? [])];
   if (lots.length === 0) await tx.insert(journal).values(row);
   else await tx.with(written).insert(entryLot).values(lots.map((lotId) => ({ lotId, seq })));
   return row;
+}
+
+/** What was seen yesterday may hold what was packed of it today: these reach lots that came later. */
+const REACHING_KINDS: ReadonlySet<EntryKind> = new Set(['hold.place', 'hold.lift', 'hold.byRule', 'hold.anew', 'find.record', 'label.print']);
+
+/** No work on a thing before the thing was there. */
+async function refuseBeforehand(tx: Transaction, lotIds: readonly string[], at: Date): Promise<void> {
+  if (lotIds.length === 0) return;
+  const [later] = await tx.select({ code: lot.code, at: lot.at }).from(lot).where(and(inArray(lot.id, [...lotIds]), gt(lot.at, new Date(at.getTime() + CLOCK_SKEW_MS)))).limit(1);
+  if (later) throw refused('lot.notYet', `${later.code} began on ${later.at.toISOString().slice(0, 16).replace('T', ' ')} UTC, after the time given. Look at the time, and at the tablet’s clock.`, { field: 'happenedAt' });
 }
 
 function mayRecord(entry: Entry, actor: Actor): void {

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
-  ACID_BOUNDARY, againWords, askedPlan, findingOf, lookAgainDays, type AskedCheck, type AskedFinding, type Verdict, clockOf, counts, dayNumber, decidePackable, donenessMet, dueChecks, effectsOf, freshHours, houseBandSays, lateness, packingGate, phStanding, phTrend, readyWindow, saltFigure, schoolOf, SCHOOL_BANDS,
+  ACID_BOUNDARY, againWords, askedPlan, findingOf, lookAgainDays, type AskedCheck, type AskedFinding, type Verdict, clockOf, counts, dayNumber, decidePackable, donenessMet, dueChecks, effectsOf, freshHours, houseBandSays, isRecordable, lateness, packingGate, phStanding, phTrend, readyWindow, saltFigure, schoolOf, SCHOOL_BANDS,
   temperatureSays, usualChecks, HOLDS_HOURS, type CelsiusPoint, type Check, type CheckMade, type Condition, type DueCheck, type GateInput, type GateRow, type HoldRule, type Lateness, type MixedPart, type Outcome, type PhStanding, type PhTrend, type SaltFigure,
 } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
@@ -58,11 +58,21 @@ export async function openHolds(reader: Reader, lotIds: readonly string[]): Prom
 /** What narrows what is looked at: readings recorded by then only, to see a past moment as it was seen. */
 interface AsSeen { readonly beforeSeq: number }
 
-/** Every live vessel, or these fills whether live or emptied. */
+/** A vessel whose record cannot be read: a fault of its own, which keeps no other from being read. */
+export interface Unreadable { readonly lotId: string; readonly code: string; readonly batchCode: string; readonly vesselTag: string; readonly words: string }
+
+/** Every live vessel that can be read, or these fills whether live or emptied. @throws {Refused} one of those named cannot be read */
 export async function loadWatched(reader: Reader, now: Date, lotIds?: readonly string[], seen?: AsSeen): Promise<Watched[]> {
+  const { vessels, faults } = await loadStanding(reader, now, lotIds, seen);
+  if (lotIds && faults[0]) throw refused('record.unreadable', `${faults[0].words} Look at the entries of ${faults[0].batchCode}, and tell whoever keeps this house’s database.`, { field: 'lotId' });
+  return vessels;
+}
+
+/** The same, with those that cannot be read beside those that can. */
+export async function loadStanding(reader: Reader, now: Date, lotIds?: readonly string[], seen?: AsSeen): Promise<{ vessels: Watched[]; faults: Unreadable[] }> {
   const [of] = await reader.select().from(house);
   if (!of) throw refused('resource.unknown', 'This ledger has no house yet.');
-  if (lotIds?.length === 0) return [];
+  if (lotIds?.length === 0) return { vessels: [], faults: [] };
   const fills = await rows<FillRow>(reader, sql`
     select l.id as "lotId", l.code, l.name, l.origin, l.batch_id as "batchId", b.code as "batchCode", v.id as "vesselId", v.tag as "vesselTag", v.shape, coalesce(c.closure, v.closure) as closure, v.room_id as "roomId", rm.usual_celsius as "roomCelsius",
       l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
@@ -77,7 +87,7 @@ export async function loadWatched(reader: Reader, now: Date, lotIds?: readonly s
     left join check_plan own on own.lot_id = l.id left join check_plan of_batch on of_batch.lot_id = l.batch_id
     where l.kind = 'fill' and ${lotIds ? sql`l.id in ${[...lotIds]}` : sql`l.closed_at is null`}
     order by rm.position, v.tag`);
-  if (fills.length === 0) return [];
+  if (fills.length === 0) return { vessels: [], faults: [] };
   const ids = fills.map(({ lotId }) => lotId);
   // One after the other: inside a transaction there is one connection.
   const phs = await phPoints(reader, ids, seen ? { until: now } : {});
@@ -93,14 +103,25 @@ export async function loadWatched(reader: Reader, now: Date, lotIds?: readonly s
   const warm = groupBy(warmth, (row) => row.lotId);
   const marked = groupBy(marks, (row) => row.lotId);
   const settings = { now: now.getTime(), timeZone: of.timeZone, acidLimit: of.acidLimit, house: of.settings.acidByHours ?? {}, saltBands: of.settings.saltBands };
-  return fills.map((fill) => watch(fill, {
+  const known = (fill: FillRow): Known => ({
     ...settings,
     phs: (phs.get(fill.lotId) ?? []).filter(({ rootSeq }) => !seen || rootSeq < seen.beforeSeq),
     celsius: (warm.get(fill.lotId) ?? []).map((row) => ({ at: new Date(row.at).getTime(), celsius: Number(row.value) })).filter(({ at }) => !seen || at <= settings.now),
     marks: (marked.get(fill.lotId) ?? []).map((row) => ({ ...row, figure: row.figure === null ? null : Number(row.figure), at: new Date(row.at).getTime() })),
     holds: held.get(fill.lotId) ?? [], crossing: crossings.get(fill.formula?.formulaId ?? '') ?? null, salt: saltFigure(contents.get(fill.lotId)!), parts: parts.get(fill.lotId) ?? [], found: seenOn.get(fill.lotId) ?? [],
-  }));
+  });
+  const [vessels, faults]: [Watched[], Unreadable[]] = [[], []];
+  for (const fill of fills) {
+    try {
+      vessels.push(watch(fill, known(fill)));
+    } catch (error) {
+      faults.push({ lotId: fill.lotId, code: fill.code, batchCode: fill.batchCode, vesselTag: fill.vesselTag, words: `${fill.code} in ${fill.vesselTag} cannot be read: ${isDated(fill) ? `something recorded of it is not as it should be (${(error as Error).message})` : 'the day it was filled is no day of this calendar'}.` });
+    }
+  }
+  return { vessels, faults };
 }
+
+const isDated = ({ at }: FillRow): boolean => isRecordable(new Date(at).getTime());
 
 interface Known {
   now: number; timeZone: string; acidLimit: number; house: Parameters<typeof lateness>[0]['house']; saltBands: Parameters<typeof houseBandSays>[0]['bands']; phs: ReadPoint[]; celsius: CelsiusPoint[]; marks: Mark[]; holds: OpenHold[];
@@ -110,6 +131,7 @@ interface Known {
 function watch(fill: FillRow, known: Known): Watched {
   const { now, timeZone, acidLimit, phs, celsius, marks, holds, salt } = known;
   const filledAt = new Date(fill.at).getTime();
+  if (!isDated(fill)) throw new RangeError('no day');
   const roomCelsius = Number(fill.roomCelsius);
   const rules = fill.rules ?? {};
   const day = dayNumber({ filledAt, at: now, timeZone });
@@ -221,8 +243,9 @@ async function mixedParts(reader: Reader, ids: readonly string[], before: Date |
   for (const { toLot, fromLot, at } of joins) {
     const moment = new Date(at);
     // A part is seen as it stood when it was poured: of two vessels that gave to each other, only what came before counts.
-    const [part] = await loadWatched(reader, moment, [fromLot], { beforeSeq: Number.MAX_SAFE_INTEGER });
-    if (part) parts.push({ toLot, at: moment.getTime(), filledAt: part.filledAt, met: part.lateness.state === 'met' });
+    const { vessels: [part] } = await loadStanding(reader, moment, [fromLot], { beforeSeq: Number.MAX_SAFE_INTEGER });
+    // Of a part that cannot be read nobody knows that its acid had come.
+    parts.push({ toLot, at: moment.getTime(), filledAt: part?.filledAt ?? moment.getTime(), met: part?.lateness.state === 'met' });
   }
   return groupBy(parts, ({ toLot }) => toLot);
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { PREPARATIONS } from '@clear-tally/core';
 import { CLOSURES } from './house.js';
-import { entryOf, fraction, grams, id, text } from './shape.js';
+import { entryOf, fraction, grams, id, text, day, gramsOrNone } from './shape.js';
 
 const step = z.string().min(1).max(40);
 const minutes = z.number().min(0).max(1440);
@@ -35,12 +35,12 @@ export const batchClose = entryOf('batch.close', z.strictObject({ batchId: id, n
 export const preparationMake = entryOf('preparation.make', z.strictObject({
   lotId: id, batchId: id, form: z.enum(PREPARATIONS).exclude(['brine', 'keptBrine']), name: text(80),
   parts: z.array(z.strictObject({ fromLotId: id, grams, line: step.nullish() })).min(1).max(20),
-  boiledOffGrams: z.number().min(0),
+  boiledOffGrams: gramsOrNone,
 }));
 
 /** What is left of a brine: never touched the product, or was poured off it. Without an answer it goes nowhere. */
 export const brineLeft = entryOf('brine.left', z.strictObject({
-  brineLotId: id, grams: z.number().min(0), touched: z.enum(['never', 'pouredOff']),
+  brineLotId: id, grams: gramsOrNone, touched: z.enum(['never', 'pouredOff']),
   /** Poured off: which vessel it stood on, and the id of the lot it becomes. */
   fillLotId: id.nullable(), keptLotId: id.nullable(),
   /** Whether spices are in it, were strained out of it, or never went in. */
@@ -53,19 +53,19 @@ export const brineLeft = entryOf('brine.left', z.strictObject({
 export const brineJoin = entryOf('brine.join', z.strictObject({ batchId: id, fromLotId: id, brineLotId: id, grams }));
 
 /** Brine taken off a live vessel, kept cold to start others. */
-export const brineKeep = entryOf('brine.keep', z.strictObject({ lotId: id, fillLotId: id, grams, useBy: z.iso.date().nullable() }));
+export const brineKeep = entryOf('brine.keep', z.strictObject({ lotId: id, fillLotId: id, grams, useBy: day.nullable() }));
 
 export const leafTurn = entryOf('leaf.turn', z.strictObject({ batchId: id }));
 
 export const LEAF_TASTES = ['tooSalty', 'between', 'tooWeak'] as const;
 const measured = z.strictObject({ waterPhaseSalt: fraction.min(0).max(0.26), how: z.enum(['meter', 'refractometer']) });
 export const leafRinse = entryOf('leaf.rinse', z.strictObject({ batchId: id, waterGrams: grams, tasted: z.enum(LEAF_TASTES).nullable(), measured: measured.nullable() }));
-export const leafDrain = entryOf('leaf.drain', z.strictObject({ batchId: id, drainedGrams: z.number(), measured: measured.nullable(), tasted: z.enum(LEAF_TASTES).nullable(), reason: text(300).nullable() }));
+export const leafDrain = entryOf('leaf.drain', z.strictObject({ batchId: id, drainedGrams: grams, measured: measured.nullable(), tasted: z.enum(LEAF_TASTES).nullable(), reason: text(300).nullable() }));
 
 /** The lid on: closure, headspace, weights in (to be counted out again), what was looked at. */
 export const vesselClose = entryOf('vessel.close', z.strictObject({
   lotId: id, closure: z.enum(CLOSURES), headspaceMm: z.number().min(0).max(2000).nullable(),
-  weightItems: z.array(z.strictObject({ what: text(60), count: z.int().min(1).max(50), grams: z.number().min(0).nullable() })).max(8), tray: z.boolean(),
+  weightItems: z.array(z.strictObject({ what: text(60), count: z.int().min(1).max(50), grams: gramsOrNone.nullable() })).max(8), tray: z.boolean(),
   /** A reviewer's reason for a vessel under 1.5 % salt in the water phase, where none was given at filling. */
   weakSaltReason: text(500).optional(),
 }));
@@ -77,4 +77,4 @@ export const vesselMove = entryOf('vessel.move', z.strictObject({ lotId: id, roo
 export const labelPrint = entryOf('label.print', z.strictObject({ lotIds: z.array(id).min(1).max(60), copies: z.int().min(1).max(10), printer: text(60).nullable() }));
 
 /** The rest of something weighed, put back where it came from before it met anything else. */
-export const remainderReturn = entryOf('remainder.return', z.strictObject({ batchId: id, of: id, grams, keepsUntil: z.iso.date().nullable() }));
+export const remainderReturn = entryOf('remainder.return', z.strictObject({ batchId: id, of: id, grams, keepsUntil: day.nullable() }));

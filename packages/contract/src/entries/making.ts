@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { entryOf, fraction, grams, id, text } from './shape.js';
+import { entryOf, fraction, grams, id, text, gramsOrNone } from './shape.js';
 
 export const jarOrder = z.strictObject({ sizeMl: z.int().min(20).max(20_000), count: z.int().min(1).max(99_999), fillGrams: grams.positive() });
 
@@ -21,7 +21,7 @@ export const batchStart = entryOf('batch.start', z.strictObject({
 }));
 
 /** Produce is weighed after trimming; what was trimmed off is recorded beside it. */
-export const produceWeigh = entryOf('produce.weigh', z.strictObject({ batchId: id, supplyLotId: id, trimmedGrams: grams, trimWasteGrams: z.number().min(0), tareGrams: z.number().min(0).max(100_000).optional(), pastReason: text(300).optional() }));
+export const produceWeigh = entryOf('produce.weigh', z.strictObject({ batchId: id, supplyLotId: id, trimmedGrams: grams, trimWasteGrams: gramsOrNone, tareGrams: gramsOrNone.max(100_000).optional(), pastReason: text(300).optional() }));
 
 export const brineMake = entryOf('brine.make', z.strictObject({ brineLotId: id, batchId: id, waterLotId: id, waterGrams: grams }));
 
@@ -31,7 +31,7 @@ export const saltWeigh = entryOf('salt.weigh', z.strictObject({
   grams,
   /** It is in already and cannot be taken out: a fact, whatever the target. */
   alreadyIn: z.boolean(),
-  tareGrams: z.number().min(0).max(100_000).optional(),
+  tareGrams: gramsOrNone.max(100_000).optional(),
   /** What the screen showed: when the batch has changed meanwhile, nothing is recorded. */
   saw: z.strictObject({ inGrams: z.number(), targetGrams: z.number() }).optional(),
 }));
@@ -43,7 +43,7 @@ export const ingredientAdd = entryOf('ingredient.add', z.strictObject({
   batchId: id, fromLotId: id, grams,
   /** Which line of the formula it settles, when its material stands in several. */
   line: z.string().min(1).max(40).optional(),
-  tareGrams: z.number().min(0).max(100_000).optional(),
+  tareGrams: gramsOrNone.max(100_000).optional(),
   /** Stock past its date goes in only with a reason. */
   pastReason: text(300).optional(),
   /** Into the brine of the batch instead of its bowls: stays in it, or is boiled with it and strained out. */

@@ -1,13 +1,22 @@
 import { z } from 'zod';
+import { dayWords, EARLIEST_DAY, isRecordable, isRecordableDay } from '@clear-tally/core';
 
 /** Ids are made by the client, so that an entry can be repeated without being recorded twice. */
-export const id = z.uuid();
+export const id = z.uuid().toLowerCase();
 export const text = (most = 200) => z.string().trim().min(1).max(most);
 /** A photo kept beside the journal, by the SHA-256 of its bytes. */
 export const photoId = z.string().regex(/^[0-9a-f]{64}$/, 'the SHA-256 of a photo');
-/** Grams as weighed. Sign and size are judged by core, which answers in the trade's words. */
-export const grams = z.number();
+const NO_SPECK = 'less than a milligram was given; a milligram or more is accepted, or nothing';
+const isSpeck = (mass: number): boolean => mass > 0 && mass < 0.001;
+/** Grams as weighed. Sign and size are judged by core, which answers in the trade's words; the ledger counts milligrams. */
+export const grams = z.number().refine((mass) => !isSpeck(mass), NO_SPECK);
+/** Grams of what may be nothing. */
+export const gramsOrNone = z.number().min(0).refine((mass) => !isSpeck(mass), NO_SPECK);
 export const fraction = z.number();
+/** A calendar day that a book can hold. */
+export const day = z.iso.date().refine(isRecordableDay, { error: ({ input }) => dayWords(String(input)) });
+/** A moment with its offset, strictly ISO. */
+export const moment = z.iso.datetime({ offset: true }).refine((at) => isRecordable(Date.parse(at)), `a moment from ${EARLIEST_DAY} on is accepted, its year in four figures`);
 
 /** A schema of one entry kind. */
 export const entryOf = <K extends string, B extends z.ZodType>(kind: K, body: B) =>
@@ -15,7 +24,7 @@ export const entryOf = <K extends string, B extends z.ZodType>(kind: K, body: B)
     id,
     kind: z.literal(kind),
     /** When it happened, with offset. */
-    happenedAt: z.iso.datetime({ offset: true }),
+    happenedAt: moment,
     /** The person who did it. */
     by: id,
     device: text(80),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, STANDS_FOR_KEYS, SUPPLY_STATES } from '@clear-tally/core';
-import { entryOf, fraction, grams, id, photoId, text } from './shape.js';
+import { entryOf, fraction, grams, id, photoId, text, day } from './shape.js';
 
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
 
@@ -71,7 +71,7 @@ const supplyLine = z.strictObject({
   supplierLotCode: text(60),
   /** Grams; of packaging, pieces. */
   grams,
-  useBy: z.iso.date().nullable(),
+  useBy: day.nullable(),
   condition: text(300).nullable(),
   /** Of the line, in the house's currency. */
   cost: z.number().min(0).max(99_999).nullish(),
@@ -85,7 +85,7 @@ export const supplyReceive = entryOf('supply.receive', supplyLine);
 export const deliveryReceive = entryOf('delivery.receive', z.strictObject({ deliveryId: id, reference: text(80).nullable(), /** SHA-256 of the photo of its paper. */ photo: photoId.nullish(), lines: z.array(supplyLine).min(1).max(400) }));
 
 /** What stands there; the ledger is put right to it, a larger difference with its reason. */
-export const stockCount = entryOf('stock.count', z.strictObject({ lotId: id, grams: z.number(), reason: text(300).nullable() }));
+export const stockCount = entryOf('stock.count', z.strictObject({ lotId: id, grams, reason: text(300).nullable() }));
 
 /** Opened, frozen, thawed, dried, and until when it keeps then. */
-export const supplyState = entryOf('supply.state', z.strictObject({ lotId: id, state: z.enum(SUPPLY_STATES), keepsUntil: z.iso.date().nullable() }));
+export const supplyState = entryOf('supply.state', z.strictObject({ lotId: id, state: z.enum(SUPPLY_STATES), keepsUntil: day.nullable() }));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { CHECK_KIND_KEYS, FINDING_KEYS, PLACE_KEYS, SINKS, VERDICTS } from '@clear-tally/core';
-import { entryOf, grams, id, photoId, text } from './shape.js';
+import { entryOf, grams, id, photoId, text, gramsOrNone } from './shape.js';
 import { formulaCheck } from './formulas.js';
 
 export const SAMPLES = ['blended', 'brine'] as const;
@@ -49,7 +49,7 @@ const mark = z.int().min(0).max(4).nullable();
 export const tasteRecord = entryOf('taste.record', z.strictObject({
   lotId: id, marks: z.strictObject({ salt: mark, sour: mark, fizz: mark, crunch: mark, heat: mark }), offNotes: text(200).nullable(), colourThrough: z.boolean().nullable(),
   /** Signed off, wait, or back to the warmer room. */
-  says: z.enum(['signedOff', 'wait', 'backToRoom']), grams: z.number().min(0).max(5000), note: text(300).nullable(),
+  says: z.enum(['signedOff', 'wait', 'backToRoom']), grams: gramsOrNone.max(5000), note: text(300).nullable(),
 }));
 
 export const acidTitrate = entryOf('acid.titrate', z.strictObject({ lotId: id, millilitres: z.number(), normality: z.number(), sampleGrams: grams }));
@@ -77,7 +77,7 @@ export const vesselThrowOut = entryOf('vessel.throwOut', z.strictObject({ lotId:
 /** What ran over or dried away, and the brine that takes its place. */
 export const vesselTopUp = entryOf('vessel.topUp', z.strictObject({
   lotId: id, how: z.enum(['overflow', 'evaporation']), lostGrams: grams,
-  saltLotId: id.nullable(), saltGrams: z.number().min(0), waterLotId: id, waterGrams: z.number().min(0),
+  saltLotId: id.nullable(), saltGrams: gramsOrNone, waterLotId: id, waterGrams: gramsOrNone,
   /** A reviewer's reason for a vessel thinned under 1.5 % salt in the water phase. */
   weakSaltReason: text(500).optional(),
 }));
@@ -89,4 +89,4 @@ export const vesselSplit = entryOf('vessel.split', z.strictObject({ fromLotId: i
 export const lossRecord = entryOf('loss.record', z.strictObject({ lotId: id, sink: z.enum(SINKS), grams, note: text(300).nullable() }));
 
 /** What stands there by weighing, with the one sink that may take a plausible difference. */
-export const lotCount = entryOf('lot.count', z.strictObject({ lotId: id, grams: z.number().min(0), byDifference: z.enum(['gas', 'drip']).nullable() }));
+export const lotCount = entryOf('lot.count', z.strictObject({ lotId: id, grams: gramsOrNone, byDifference: z.enum(['gas', 'drip']).nullable() }));

@@ -39,7 +39,9 @@ export const shelfVessel = z.strictObject({
   /** Checks due now, and of them late. */
   due: z.int(), late: z.int(),
 });
-export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel) });
+/** A vessel whose record cannot be read, beside those that can. */
+const unreadable = z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), vesselTag: z.string(), words: z.string() });
+export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel), faults: z.array(unreadable) });
 
 const learned = z.strictObject({ median: z.number(), least: z.number(), most: z.number(), lots: z.int() }).nullable();
 export const formulaReply = formulaVersion.required({ variants: true, steps: true, checks: true, rules: true, form: true, referenceGrams: true }).extend({
@@ -150,6 +152,7 @@ export const metersReply = z.strictObject({ meters: z.array(meterReply) });
 export const floorReply = z.strictObject({
   now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })),
   vessels: z.array(shelfVessel.extend({ batchId: id, checks: z.array(dueCheck).readonly(), holds: z.array(openHold), trend: trendOf, lateness: latenessOf, temperature: temperatureOf, ready: z.boolean(), readyFrom: ms, readyTo: ms, lastDay: z.int().nullable(), odd: z.boolean() })),
+  faults: z.array(unreadable),
 });
 
 /** All that is watched on one vessel: conditions, holds, sisters, pictures, plan. */

@@ -1,8 +1,10 @@
+import { utcOf } from './bounds.js';
+
 /** Year, month, day and day of year of a moment in a time zone. */
 export function localDate(at: number, timeZone: string): { year: number; month: number; day: number; dayOfYear: number } {
   const parts = Object.fromEntries(dateFormat(timeZone).formatToParts(at).map((part) => [part.type, Number(part.value)]));
   const { year, month, day } = parts as { year: number; month: number; day: number };
-  return { year, month, day, dayOfYear: daysSince(Date.UTC(year, 0, 1), Date.UTC(year, month - 1, day)) + 1 };
+  return { year, month, day, dayOfYear: daysSince(utcOf(year, 1, 1), utcOf(year, month, day)) + 1 };
 }
 
 /**
@@ -12,7 +14,7 @@ export function localDate(at: number, timeZone: string): { year: number; month: 
 export function dayNumber(input: { filledAt: number; at: number; timeZone: string }): number {
   const filled = localDate(input.filledAt, input.timeZone);
   const now = localDate(input.at, input.timeZone);
-  return daysSince(Date.UTC(filled.year, filled.month - 1, filled.day), Date.UTC(now.year, now.month - 1, now.day));
+  return daysSince(utcOf(filled.year, filled.month, filled.day), utcOf(now.year, now.month, now.day));
 }
 
 /** Hours since the fill, which drive rules and forecast. */

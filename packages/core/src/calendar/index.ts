@@ -1,2 +1,3 @@
+export * from './bounds.js';
 export * from './dayNumber.js';
 export * from './localDay.js';

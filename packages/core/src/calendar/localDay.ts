@@ -1,3 +1,5 @@
+import { utcOf } from './bounds.js';
+
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const MOST_KEPT = 20_000;
@@ -14,7 +16,7 @@ function offsetAt(at: number, timeZone: string): number {
   if (!clock) clocks.set(timeZone, (clock = new Intl.DateTimeFormat('en-GB', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' })));
   const start = quarter * (HOUR / 4);
   const part = Object.fromEntries(clock.formatToParts(start).map(({ type, value }) => [type, Number(value)])) as Record<string, number>;
-  const offset = Date.UTC(part['year']!, part['month']! - 1, part['day'], part['hour'], part['minute'], part['second']) - start;
+  const offset = utcOf(part['year']!, part['month']!, part['day']!, part['hour'], part['minute'], part['second']) - start;
   if (offsets.size > MOST_KEPT) offsets.clear();
   offsets.set(key, offset);
   return offset;
@@ -30,6 +32,9 @@ export function laterLocalDay(at: number, days: number, timeZone: string): numbe
   const guess = wall - offsetAt(wall, timeZone);
   return wall - offsetAt(guess, timeZone);
 }
+
+/** How many local midnights lie between two moments: the day number, by arithmetic. */
+export const localDaysBetween = (from: number, to: number, timeZone: string): number => Math.floor((to + offsetAt(to, timeZone)) / DAY) - Math.floor((from + offsetAt(from, timeZone)) / DAY);
 
 /** The moment a local calendar day begins. */
 export const startOfLocalDay = (at: number, timeZone: string): number => laterLocalDay(at, 0, timeZone);

@@ -1,14 +1,18 @@
+import { isRecordable } from '../calendar/index.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 
 /** Clocks of tablets differ; five minutes are granted. Source: handbook 2.8. */
 export const CLOCK_SKEW_MS = 5 * 60_000;
 
-/** Refuses what is said to have happened in the future. */
+/** Refuses what is said to have happened in the future, or before there was anything to record. */
 export function decideMoment(input: { happenedAt: number; now: number }): Outcome<number> {
-  if (input.happenedAt > input.now + CLOCK_SKEW_MS) {
-    return refuse('time.future', `The time given, ${new Date(input.happenedAt).toISOString()}, is in the future. Up to five minutes of clock difference are accepted: look at the tablet’s clock.`, {
-      field: 'happenedAt', facts: { happenedAt: input.happenedAt, now: input.now },
-    });
+  const { happenedAt, now } = input;
+  const more = { field: 'happenedAt', facts: { happenedAt, now } };
+  if (!isRecordable(happenedAt) && !(happenedAt > now)) {
+    return refuse('time.tooEarly', `The time given, ${Number.isFinite(happenedAt) ? new Date(happenedAt).toISOString() : 'which is none'}, cannot be: a year of four figures from 1950 on is accepted. Look at the date, and at the tablet’s clock.`, more);
   }
-  return accept(input.happenedAt);
+  if (happenedAt > now + CLOCK_SKEW_MS) {
+    return refuse('time.future', `The time given, ${isRecordable(happenedAt) ? new Date(happenedAt).toISOString() : 'many years from now'}, is in the future. Up to five minutes of clock difference are accepted: look at the tablet’s clock.`, more);
+  }
+  return accept(happenedAt);
 }

@@ -1,3 +1,4 @@
+import { firstOf, shownText } from '../typing/index.js';
 import { UNIT_GRAMS, type ScaleUnit } from './scaleUnits.js';
 
 export const DEVICE_KINDS = ['scale', 'printer', 'scanner', 'phMeter'] as const;
@@ -49,7 +50,7 @@ export type DeviceLine =
  * @example readDeviceLine('READ 192 g settled tare=214 range=1') //=> { verb: 'read', reading: { value: 192, unit: 'g', grams: 192, settled: true, tareGrams: 214, range: 1 } }
  */
 export function readDeviceLine(text: string): DeviceLine {
-  const garbled: DeviceLine = { verb: 'garbled', text: text.slice(0, 120) };
+  const garbled: DeviceLine = { verb: 'garbled', text: firstOf(shownText(text), 120) };
   const words = text.trim().split(' ');
   const [verb, first = '', second = '', third = ''] = words;
   const value = (name: string): string | undefined => words.find((word) => word.startsWith(`${name}=`))?.slice(name.length + 1);

@@ -1,4 +1,5 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
+import { firstOf, shownText } from '../typing/index.js';
 import { readAmount } from '../units/readAmount.js';
 
 /** A recipe from elsewhere, with its own words. Nothing is invented: what is not said is a mark. */
@@ -52,7 +53,7 @@ export function readRecipe(json: unknown): Outcome<ReadRecipe> {
 
 /** One ingredient line: "7 tablespoons fine salt", "turnips, a handful". */
 export function readLine(written: string): ReadLine {
-  const text = written.trim().slice(0, 300);
+  const text = firstOf(shownText(written).trim(), 300);
   const amount = readAmount({ text, words: true });
   const rest = amount.ok ? amount.value.rest.replace(/^[,.;]\s*/, '') : text;
   const name = rest || text;
@@ -63,7 +64,7 @@ export function readLine(written: string): ReadLine {
   return { written: text, name: tidy(bare || text), amount: null, role: roleOf(bare || text), mark: amount.refusal.message };
 }
 
-const tidy = (name: string): string => name.replace(/,?\s*(to taste|as needed|optional)\.?$/i, '').replace(/\s*\(amount not given\)$/i, '').trim().slice(0, 120) || name.slice(0, 120);
+const tidy = (name: string): string => firstOf(name.replace(/,?\s*(to taste|as needed|optional)\.?$/i, '').replace(/\s*\(amount not given\)$/i, '').trim(), 120) || firstOf(name, 120);
 
 function roleOf(name: string): ReadLine['role'] {
   if (/\b(?:sea |table |rock |flake |fine |coarse |kosher |pickling )*salt\b/i.test(name) && !/salted|salt cod/i.test(name)) return 'salt';
@@ -90,8 +91,7 @@ const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : valu
 function textOf(value: unknown): string | null {
   if (typeof value === 'number') return String(value);
   if (typeof value !== 'string') return null;
-  // Control characters have no place in a name; everything else is kept as it was written.
-  const text = [...value].filter((letter) => letter >= ' ' || letter === '\n').join('').trim().slice(0, 1000);
+  const text = firstOf(shownText(value).trim(), 1000);
   return text === '' ? null : text;
 }
 

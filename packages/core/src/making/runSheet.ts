@@ -1,4 +1,5 @@
 import { effectsOf } from '../house/effects.js';
+import { firstOf } from '../typing/index.js';
 import type { Form } from '../vessels/forms.js';
 import { cautionsAt, type Caution } from './cautions.js';
 import { checklist, type CheckItem } from './checklists.js';
@@ -77,5 +78,5 @@ export function runSheet(input: SheetInput): SheetStep[] {
 function headline(words: string): string {
   const [first = words] = words.split(/(?<=[.!;])\s|:\s/);
   const short = first.replace(/[.;:]$/, '');
-  return short.length <= 44 ? short : `${short.slice(0, 43).replace(/\s+\S*$/, '')} …`;
+  return [...short].length <= 44 ? short : `${firstOf(short, 43).replace(/\s+\S*$/, '')} …`;
 }

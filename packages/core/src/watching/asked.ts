@@ -1,5 +1,6 @@
 import { usualChecks, type AskedCheck, type Check, type CheckKind } from '../formula/index.js';
 import { saltBand } from '../salt/bands.js';
+import { shortened } from '../typing/index.js';
 
 /** What decides, beside its plan, what a vessel is asked. */
 export interface AskedBy {
@@ -24,7 +25,7 @@ export interface AskedFinding {
 
 /** Check words are kept short: a round is read walking. */
 const SHORT = 80;
-const short = (words: string): string => ([...words].length <= SHORT ? words : `${[...words].slice(0, SHORT - 1).join('')}…`);
+const short = (words: string): string => shortened(words, SHORT);
 export const againWords = (name: string): string => short(`Look again: ${name}`);
 
 const onDays = (what: CheckKind, days: number[], words: string | null = null): AskedCheck => ({ what, words, rule: { kind: 'onDays', days, thenEveryDays: null }, condition: 'always' });

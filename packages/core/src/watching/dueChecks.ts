@@ -1,4 +1,4 @@
-import { laterLocalDay } from '../calendar/index.js';
+import { laterLocalDay, localDaysBetween } from '../calendar/index.js';
 import { CHECK_KINDS, ruleWords, type AskedCheck, type CheckKind } from '../formula/index.js';
 
 const HOUR = 3_600_000;
@@ -74,7 +74,7 @@ export const checkKey = (check: { what: CheckKind; words: string | null }): stri
  */
 export function dueChecks(input: { plan: readonly AskedCheck[]; vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; planSince?: number }): DueCheck[] {
   const { plan, vessel, now, timeZone } = input;
-  const since = Math.max(vessel.filledAt, input.planSince ?? 0);
+  const since = Math.max(vessel.filledAt, input.planSince ?? -Infinity);
   return plan.flatMap((check): DueCheck[] => {
     if (!applies(check, vessel)) return [];
     const key = checkKey(check);
@@ -118,23 +118,31 @@ type Slot = Pick<DueCheck, 'from' | 'due' | 'late' | 'missed'>;
 /** Slots on local days, day 0 the day of filling: due by the evening, late when the day is over. */
 function onDays(rule: Extract<AskedCheck['rule'], { kind: 'onDays' }>, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; since: number }): Slot | null {
   const { vessel, made, now, timeZone, since } = input;
-  const begins = (day: number): number => laterLocalDay(vessel.filledAt, day, timeZone);
-  const days = [...rule.days].sort((a, b) => a - b);
-  days.push(...furtherDays(rule, { last: days.at(-1)!, until: (now - vessel.filledAt) / DAY }));
-  const slots = days.map((day, index) => ({ from: Math.max(begins(day), vessel.filledAt), end: begins(day + 1), next: index + 1 < days.length ? begins(days[index + 1]!) : Infinity }));
-  const isDone = (slot: (typeof slots)[number]): boolean => made.some(({ at }) => at >= slot.from && at < slot.next);
-  const current = slots.findLastIndex((slot) => slot.from <= now);
-  const missed = slots.slice(0, Math.max(0, current)).filter((slot) => slot.from >= since && !isDone(slot)).length;
-  const open = current >= 0 && !isDone(slots[current]!) ? slots[current] : slots[current + 1];
-  if (!open) return null;
-  return { from: open.from, due: open.from + (open.end - open.from) * (20 / 24), late: open.end, missed };
+  const dayOf = (at: number): number => localDaysBetween(vessel.filledAt, at, timeZone);
+  const days = asked(rule);
+  const begins = (index: number): number => Math.max(laterLocalDay(vessel.filledAt, days.dayAt(index), timeZone), vessel.filledAt);
+  const done = new Set(made.map(({ at }) => days.indexAt(dayOf(at))));
+  const current = days.indexAt(dayOf(now));
+  // Slots that are over and belong to this plan; a slot is done by whatever was made until the next one began.
+  const first = since <= vessel.filledAt ? 0 : days.indexAt(dayOf(since)) + (begins(Math.max(0, days.indexAt(dayOf(since)))) >= since ? 0 : 1);
+  const over = Math.max(0, current - Math.max(0, first));
+  const missed = over - [...done].filter((index) => index >= Math.max(0, first) && index < current).length;
+  const index = current >= 0 && !done.has(current) ? current : current + 1;
+  if (index >= days.many) return null;
+  const [from, end] = [begins(index), laterLocalDay(vessel.filledAt, days.dayAt(index) + 1, timeZone)];
+  return { from, due: from + (end - from) * (20 / 24), late: end, missed };
 }
 
-/** The days after the listed ones, up to the first that is still to come. */
-function furtherDays(rule: { thenEveryDays: number | null }, { last, until }: { last: number; until: number }): number[] {
-  if (!rule.thenEveryDays) return [];
-  const step = rule.thenEveryDays;
-  return Array.from({ length: Math.max(1, Math.ceil((until - last) / step) + 2) }, (_, index) => last + step * (index + 1));
+/** The days a rule names, and those that follow for ever, by their number: reckoned, never walked. */
+function asked(rule: { days: readonly number[]; thenEveryDays: number | null }): { many: number; dayAt: (index: number) => number; indexAt: (day: number) => number } {
+  const listed = [...new Set(rule.days)].sort((a, b) => a - b);
+  const [last, step] = [listed.at(-1)!, rule.thenEveryDays];
+  return {
+    many: step ? Infinity : listed.length,
+    dayAt: (index) => listed[index] ?? last + step! * (index - listed.length + 1),
+    /** The last that is not after this day; -1 before the first. */
+    indexAt: (day) => (day < last || !step ? listed.findLastIndex((one) => one <= day) : listed.length - 1 + Math.floor((day - last) / step)),
+  };
 }
 
 /**

@@ -1,4 +1,4 @@
-import { counting, inOrderOfTime, type PhPoint } from './readings.js';
+import { counting, counts, inOrderOfTime, type PhPoint } from './readings.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -43,16 +43,17 @@ export function phTrend(points: readonly PhPoint[]): PhTrend {
 /**
  * The rise of the last state of each kind of sample over the lowest before it. The last blended reading that counts
  * stands until another one; what was read higher after it, of whatever kind and however doubtful, stands beside it.
+ * A rise of the brine is ended by no brine, only by a blended reading that counts and is no higher.
  */
 function riseOf(sorted: readonly PhPoint[]): number {
-  const kinds = ['blended', 'brine'] as const;
-  const rises = kinds.map((sample) => {
-    const same = sorted.filter((point) => point.sample === sample);
-    const lastCounting = same.findLastIndex((point) => !point.doubtful && (sample === 'brine' || point.fit));
-    // The standing ones: the last that is not in doubt, and all after it.
-    const standing = same.slice(Math.max(0, lastCounting));
-    return Math.max(0, ...standing.map((point) => point.ph - lowestBefore(same, point)));
-  });
+  const [blended, brine] = [sorted.filter(({ sample }) => sample === 'blended'), sorted.filter(({ sample }) => sample === 'brine')];
+  const lastCounting = blended.findLastIndex((point) => !point.doubtful && point.fit);
+  const endings = blended.filter(counts);
+  const standing = (point: PhPoint): boolean => !endings.some(({ at, ph }) => at >= point.at && ph <= point.ph);
+  const rises = [
+    ...blended.slice(Math.max(0, lastCounting)).map((point) => point.ph - lowestBefore(blended, point)),
+    ...brine.filter(standing).map((point) => point.ph - lowestBefore(brine, point)), 0,
+  ];
   // Blended above a brine of before is no rise: the middle of a piece lags behind.
   return round(Math.max(...rises));
 }

@@ -1,11 +1,11 @@
 import type Router from '@koa/router';
 import { z } from 'zod';
-import type { DevicesReply } from '@clear-tally/contract';
+import { id, type DevicesReply } from '@clear-tally/contract';
 import { labelsOf } from '../../papers/lotLabel.js';
 import { refused } from '../../record/refused.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
-const uuid = z.uuid();
+const uuid = id;
 const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|CAL \d{1,3}(\.\d{1,2})? -?\d{1,3}(\.\d{1,2})?|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, CAL slope offset, or what a hand does to a simulated device') });
 const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
 

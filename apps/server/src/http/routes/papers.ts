@@ -1,6 +1,6 @@
 import type Router from '@koa/router';
 import { z } from 'zod';
-import { formulaFileSchema } from '@clear-tally/contract';
+import { formulaFileSchema, id } from '@clear-tally/contract';
 import { writeRecipe } from '@clear-tally/core';
 import { askedBatch, aimWords, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
@@ -13,7 +13,7 @@ import { readFloor } from '../../read/floor.js';
 import { loadHouse } from '../../read/house.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
-const uuid = z.uuid();
+const uuid = id;
 
 /** What leaves the house as a file: open formats and printed sheets. */
 export function paperRoutes(router: Router, deps: Deps): void {

@@ -1,6 +1,6 @@
 import type Router from '@koa/router';
 import { z } from 'zod';
-import type { Person } from '@clear-tally/contract';
+import { id, type Person } from '@clear-tally/contract';
 import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
 import { loadLot } from '../../record/lots.js';
 import { reachOf } from '../../record/reach.js';
@@ -18,7 +18,7 @@ import { readTimers } from '../../read/timers.js';
 import { readStock, readSupplies } from '../../read/supplies.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
-const uuid = z.uuid();
+const uuid = id;
 const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
   lots: z.object({ kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(), before: z.coerce.number().int().optional(), search: z.string().max(80).optional() }),

@@ -1,10 +1,10 @@
 import type Router from '@koa/router';
 import { z } from 'zod';
-import type { SessionReply } from '@clear-tally/contract';
+import { id, type SessionReply } from '@clear-tally/contract';
 import { closeSession, openSession, personOf, SESSION_HOURS, signInChoices } from '../../session/session.js';
 import { COOKIE, type Deps } from '../context.js';
 
-const signInBody = z.strictObject({ personId: z.uuid(), pin: z.string().min(1).max(40) });
+const signInBody = z.strictObject({ personId: id, pin: z.string().min(1).max(40) });
 
 export function sessionRoutes(router: Router, deps: Deps): void {
   router.get('/api/sign-in', async (ctx) => {

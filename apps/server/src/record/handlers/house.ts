@@ -23,7 +23,7 @@ export const roomAdd: Handler<'room.add'> = async ({ tx, body }) => {
 
 export const vesselAdd: Handler<'vessel.add'> = async ({ tx, body }) => {
   const { vesselId, ...row } = body;
-  await tx.insert(vessel).values({ id: vesselId, ...row });
+  await tx.insert(vessel).values({ id: vesselId, ...row, brimMl: Math.round(row.brimMl), weightVolumeMl: Math.round(row.weightVolumeMl) });
   return {};
 };
 

@@ -12,7 +12,7 @@ const vessel = (tag: string, more: Partial<ShelfVessel> = {}): ShelfVessel => ({
 async function render(vessels: ShelfVessel[]): Promise<HTMLElement> {
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideRouter([])] });
   const fixture = TestBed.createComponent(Shelf);
-  fixture.componentRef.setInput('shelf', { now: '2026-11-04T09:00:00Z', rooms: [{ id: 'r1', name: 'Net loft', celsius: 19.6 }, { id: 'r2', name: 'Cold store', celsius: null }], vessels } satisfies ShelfReply);
+  fixture.componentRef.setInput('shelf', { now: '2026-11-04T09:00:00Z', rooms: [{ id: 'r1', name: 'Net loft', celsius: 19.6 }, { id: 'r2', name: 'Cold store', celsius: null }], vessels, faults: [] } satisfies ShelfReply);
   await fixture.whenStable();
   return fixture.nativeElement as HTMLElement;
 }

@@ -1,4 +1,5 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
+import { firstOf } from '@clear-tally/core';
 import { Store } from '@ngrx/store';
 import type { TimersReply } from '@clear-tally/contract';
 import { newId, recordingForm } from './form';
@@ -41,7 +42,7 @@ export class Timers {
   }
 
   start(input: { batchId: string | null; step: string | null; words: string; minutes: number }): void {
-    this.form.record(this.form.entry('timer.start', { timerId: newId(), ...input, words: input.words.slice(0, 80) }));
+    this.form.record(this.form.entry('timer.start', { timerId: newId(), ...input, words: firstOf(input.words, 80) }));
   }
 
   stop(timerId: string): void {

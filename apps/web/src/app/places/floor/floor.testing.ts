@@ -19,4 +19,4 @@ export function vessel(tag: string, more: Partial<FloorVessel> = {}): FloorVesse
   };
 }
 
-export const floor = (vessels: FloorVessel[]): FloorReply => ({ now: new Date(NOW).toISOString(), rooms: [{ id: 'r1', name: 'Net loft', celsius: 19.4 }, { id: 'r2', name: 'Stone cellar', celsius: null }], vessels });
+export const floor = (vessels: FloorVessel[]): FloorReply => ({ now: new Date(NOW).toISOString(), rooms: [{ id: 'r1', name: 'Net loft', celsius: 19.4 }, { id: 'r2', name: 'Stone cellar', celsius: null }], vessels, faults: [] });

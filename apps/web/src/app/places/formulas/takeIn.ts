@@ -1,4 +1,4 @@
-import type { Outcome, ReadRecipe } from '@clear-tally/core';
+import { firstOf, shownText, type Outcome, type ReadRecipe } from '@clear-tally/core';
 import type { FileFormula, FileMaterial } from '@clear-tally/contract';
 
 /** One formula found in a file, sound or marked. */
@@ -52,7 +52,7 @@ export function takeIn(text: string, readers: Readers): TakenIn[] | string {
 
 function readFormula(value: unknown, readers: Readers): TakenIn {
   const whole = readers.fileFormula.safeParse(value) as Checked<FileFormula>;
-  const name = typeof (value as { name?: unknown } | null)?.name === 'string' ? (value as { name: string }).name.slice(0, 120) : '';
+  const name = typeof (value as { name?: unknown } | null)?.name === 'string' ? firstOf(shownText((value as { name: string }).name), 120) : '';
   if (whole.success) return { name, formula: whole.data, recipe: null, materials: [], marks: [], open: true };
   const { issues } = whole.error;
   const marks = issues.slice(0, 8).map((issue) => `${issue.path.map(String).join(' ') || 'the formula'}: ${issue.message}`);

@@ -1,21 +1,22 @@
 import { Component, input, signal, viewChild } from '@angular/core';
-import { formatGrams } from '@clear-tally/core';
+import { dayProblem, formatGrams } from '@clear-tally/core';
 import { newId, recordingForm } from '../../state/form';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { DayField } from '../../ui/day-field';
 
 /** Brine taken off a live vessel and kept cold, to start others: a lot of its own, with its generation and its last day. */
 @Component({
   selector: 'ct-keep-brine',
-  imports: [QuantityInput, Refusal],
+  imports: [DayField, QuantityInput, Refusal],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); keep()">
         <h2>Keep brine</h2>
         <ct-quantity label="Brine taken off" what="brine" [gramsPerMl]="1.02" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-        <div><label for="kept-until">Good until, cold</label><input id="kept-until" type="date" [value]="until()" (input)="until.set($any($event.target).value)" /></div>
+        <ct-day label="Good until, cold" [(value)]="until" />
         <p class="soft small">Without a date: as many days as the house keeps brine. Its allergens go with it.</p>
-        <div class="row"><button [disabled]="!grams() || form.saving()">Keep {{ grams() ? mass(grams()!) : '' }}</button><button type="button" (click)="open.set(false)">Not now</button></div>
+        <div class="row"><button [disabled]="!grams() || wrongDay(until()) || form.saving()">Keep {{ grams() ? mass(grams()!) : '' }}</button><button type="button" (click)="open.set(false)">Not now</button></div>
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
       </form>
     } @else {
@@ -37,6 +38,7 @@ export class KeepBrine {
     this.field()?.clear();
     this.open.set(false);
   });
+  protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected keep(): void {

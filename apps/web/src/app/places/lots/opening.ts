@@ -1,16 +1,18 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
+import { dayProblem } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
 import { CountInput } from '../../ui/count-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { DayField } from '../../ui/day-field';
 
 /** What stood in the house before its ledger began: a live vessel, or jars on a shelf. */
 @Component({
   selector: 'ct-opening',
-  imports: [Choice, CountInput, QuantityInput, Refusal],
+  imports: [DayField, Choice, CountInput, QuantityInput, Refusal],
   template: `
     <div class="page"><div class="main stack">
       <h1>A lot from before the ledger</h1>
@@ -21,7 +23,7 @@ import { Refusal } from '../../ui/refusal';
           <button type="button" [attr.aria-pressed]="what() === 'jars'" (click)="what.set('jars')">Jars on a shelf</button>
         </div>
         <div><label for="name">What it is</label><input id="name" class="words" type="text" [value]="name()" (input)="name.set($any($event.target).value); form.edited()" /></div>
-        <div><label for="filled">Filled or packed on, if known</label><input id="filled" type="date" [max]="today" [value]="filledOn()" (input)="filledOn.set($any($event.target).value)" /></div>
+        <ct-day label="Filled or packed on, if known" [latest]="today" [(value)]="filledOn" />
         @if (what() === 'vessel') {
           <ct-choice label="Vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
           <ct-quantity label="Stands in it" unit="kg" what="what stands in the vessel" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
@@ -53,7 +55,7 @@ export class Opening {
   protected readonly today = new Date().toISOString().slice(0, 10);
   protected readonly form = recordingForm('lot.open', (recorded) => void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]));
   protected readonly vessels = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && !vessel.takenBy).map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L` })));
-  protected readonly ready = computed(() => this.name().trim() !== '' && (this.what() === 'vessel' ? this.vesselId() && this.grams() : this.count() && this.sizeMl() && this.netGrams()));
+  protected readonly ready = computed(() => this.name().trim() !== '' && dayProblem(this.filledOn(), this.today) === null && (this.what() === 'vessel' ? this.vesselId() && this.grams() : this.count() && this.sizeMl() && this.netGrams()));
 
   protected record(): void {
     if (!this.ready()) return;

@@ -1,15 +1,16 @@
 import { Component, input, signal } from '@angular/core';
-import { formatGrams } from '@clear-tally/core';
+import { dayProblem, formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { DayField } from '../../ui/day-field';
 
 /** What is weighed in so far, with its lots. */
 @Component({
   selector: 'ct-weighed-list',
-  imports: [QuantityInput, Refusal],
+  imports: [DayField, QuantityInput, Refusal],
   template: `
     @if (rows().length > 0) {
       <table class="book">
@@ -20,8 +21,8 @@ import { Refusal } from '../../ui/refusal';
             <tr><td colspan="7">
               <form class="row" (submit)="$event.preventDefault(); giveBack()">
                 <ct-quantity [label]="'Of ' + row.lotCode + ' back to stock'" what="what goes back" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-                <div><label [for]="'until-' + row.entryId">Cut, it keeps until</label><input [id]="'until-' + row.entryId" type="date" [value]="until()" (input)="until.set($any($event.target).value)" /></div>
-                <button [disabled]="!grams() || form.saving()">Put back</button><button type="button" (click)="opened.set(null)">Close</button>
+                <ct-day label="Cut, it keeps until" [(value)]="until" />
+                <button [disabled]="!grams() || wrongDay(until()) || form.saving()">Put back</button><button type="button" (click)="opened.set(null)">Close</button>
               </form>
               <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
             </td></tr>
@@ -40,6 +41,7 @@ export class WeighedList {
   protected readonly grams = signal<number | null>(null);
   protected readonly until = signal('');
   protected readonly form = recordingForm('remainder.return', () => this.opened.set(null));
+  protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected open(entryId: string): void {

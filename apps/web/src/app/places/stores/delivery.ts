@@ -1,6 +1,6 @@
 import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams } from '@clear-tally/core';
+import { dayProblem, formatGrams } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
@@ -14,6 +14,7 @@ import { TextField } from '../../ui/text-field';
 import { DeliveryList } from './delivery-list';
 import { NewSupplier } from './new-supplier';
 import { StoresNav } from './stores-nav';
+import { DayField } from '../../ui/day-field';
 
 interface Line {
   readonly key: string;
@@ -31,7 +32,7 @@ const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: n
 /** A delivery, line by line, inspected at the door: accepted, accepted in part, or sent back. */
 @Component({
   selector: 'ct-delivery',
-  imports: [Choice, CountInput, DeliveryList, FigureInput, NewSupplier, PhotoField, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
+  imports: [DayField, Choice, CountInput, DeliveryList, FigureInput, NewSupplier, PhotoField, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
   template: `
     <div class="page"><div class="main stack">
       <ct-stores-nav />
@@ -47,7 +48,7 @@ const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: n
               @if (counts(one.materialId)) { <ct-count label="Came, pieces" [count]="one.grams" (countChange)="edit(one.key, { grams: $event })" /> }
               @else { <ct-quantity style="--quantity-width: 150px" label="Came" unit="kg" what="this line" [grams]="one.grams" (gramsChange)="edit(one.key, { grams: $event })" /> }
               <ct-figure label="Cost" [unit]="currency()" [least]="0" [most]="99999" [value]="one.cost" (valueChange)="edit(one.key, { cost: $event })" />
-              <div><label [for]="'by-' + one.key">Use by</label><input type="date" [id]="'by-' + one.key" [value]="one.useBy" (input)="edit(one.key, { useBy: $any($event.target).value })" /></div>
+              <ct-day label="Use by" [value]="one.useBy" (valueChange)="edit(one.key, { useBy: $event })" />
             </div>
             <div class="row">
               <ct-text style="flex: 1" label="Inspected" placeholder="fresh, firm, no mould at all" [value]="one.condition" (valueChange)="edit(one.key, { condition: $event })" />
@@ -92,7 +93,7 @@ export class Delivery {
   protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({ id, label: name, detail: ownPlot ? `${prefix}, a plot of the house’s own` : prefix })));
   protected readonly materials = computed(() => (this.house.house()?.materials ?? []).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
   protected readonly full = computed(() => this.lines().filter((one) => one.materialId && one.theirs.trim() && one.grams));
-  protected readonly ready = computed(() => this.supplierId() !== null && this.full().length > 0 && this.lines().every((one) => !one.rejected || one.why.trim() !== '') && this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length);
+  protected readonly ready = computed(() => this.supplierId() !== null && this.full().length > 0 && this.lines().every((one) => dayProblem(one.useBy) === null && (!one.rejected || one.why.trim() !== '')) && this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length);
   protected readonly words = computed(() => {
     const grams = this.full().filter((one) => !this.counts(one.materialId)).reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
     return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}${grams > 0 ? `, ${formatGrams(grams)}` : ''}`;

@@ -1,6 +1,6 @@
 import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatAmount, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
+import { dayProblem, formatAmount, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
 import type { StockReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
@@ -16,11 +16,12 @@ import { Waiting } from '../../ui/waiting';
 import { keepingWords } from './keeping-words';
 import { RejectLot } from './reject-lot';
 import { StoresNav } from './stores-nav';
+import { DayField } from '../../ui/day-field';
 
 /** What is in the stores, first to expire first; counted, opened, frozen and labelled at its line. */
 @Component({
   selector: 'ct-stock',
-  imports: [CountInput, Mark, QuantityInput, Refusal, RejectLot, RouterLink, StoresNav, TextField, Waiting],
+  imports: [DayField, CountInput, Mark, QuantityInput, Refusal, RejectLot, RouterLink, StoresNav, TextField, Waiting],
   templateUrl: './stock.html',
   styles: `
     .top { display: flex; justify-content: space-between; align-items: center; gap: 16px; } .find { width: 320px; } tr { cursor: pointer; } .book button { border: 0; background: none; padding: 4px 0; min-height: 40px; font: 700 18px var(--figures); }
@@ -49,6 +50,7 @@ export class Stock {
     }));
   });
   /** A tablet draws so many at once; the rest is found by typing. */
+  protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
   protected readonly drawn = computed(() => this.rows().slice(0, 150));
   protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
   protected readonly day = calendarDay;
