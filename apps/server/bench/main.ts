@@ -6,6 +6,7 @@ import { connect } from '../src/db/database.js';
 import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
+import { SignInLimits } from '../src/session/limits.js';
 import { makeBigHouse } from './bigHouse.js';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
@@ -16,7 +17,7 @@ const connection = connect(appUrl);
 const house = await makeBigHouse(connection.db, BATCHES, say);
 await connection.pool.query('select 1');
 const live = listen(appUrl, () => undefined);
-const server = createServer(createApp({ db: connection.db, now: () => new Date(), live }, { log: pino({ level: 'silent' }) }).callback() as RequestListener);
+const server = createServer(createApp({ db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) }, { log: pino({ level: 'silent' }) }).callback() as RequestListener);
 await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
 const address = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
 const signIn = await fetch(`${address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: house.owner.id, pin: house.pin }) });

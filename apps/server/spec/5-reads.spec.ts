@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import type { HouseReply, LotReply, LotsReply, MakeReply, MakingReply, PackableReply, ShelfReply, SuppliesReply, TraceReply } from '@clear-tally/contract';
-import { rows } from '../src/db/database.js';
+import { connect, rows } from '../src/db/database.js';
 import { verifyChain } from '../src/record/verifyChain.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, receive, sour } from './oneBatch.js';
@@ -137,7 +137,9 @@ describe('what the places read', () => {
     await fetch(`${house.address}/api/session`, { method: 'DELETE', headers: { cookie: closed } });
     expect(await status(closed)).toBe(401);
     const old = await signIn();
-    await house.connection.pool.query("update sign_in set expires_at = now() - interval '1 minute'");
+    const owned = connect(house.connection.ownerUrl);
+    await owned.pool.query("update sign_in set expires_at = now() - interval '1 minute'");
+    await owned.close();
     expect(await status(old)).toBe(401);
   });
 

@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import sharp from 'sharp';
 import { lotReply, stockReply, suppliesReply, type BodyOf } from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
@@ -118,24 +120,35 @@ describe('the stores', () => {
   });
 
   describe('the photo of a delivery’s paper', () => {
-    // A JPEG of one grey dot, with a place and a maker written into it as cameras do.
-    const chatter = Buffer.concat([Buffer.from([0xff, 0xe1, 0x00, 0x17]), Buffer.from('Exif\0\0GPS 53.3 -6.2\0\0')]);
-    const picture = Buffer.concat([Buffer.from([0xff, 0xd8]), chatter, Buffer.from([0xff, 0xdb, 0x00, 0x03, 0x00, 0xff, 0xda, 0x00, 0x02, 0x12, 0x34, 0xff, 0xd9])]);
-    it('is kept without what the camera wrote into it, named by its hash, and shown at its lots', async () => {
+    // A small JPEG with a place and a maker written into it as cameras do, and a page of HTML behind its end.
+    let picture: Buffer;
+    beforeAll(async () => {
+      const exif = { IFD0: { Make: 'A camera', Copyright: 'GPS 53.3 -6.2' } };
+      const drawn = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#887766' } }).withExif(exif).jpeg().toBuffer();
+      picture = Buffer.concat([drawn, Buffer.from('<script>alert("not a picture")</script>')]);
+    });
+    it('is drawn anew: without what the camera wrote into it or hid behind it, named by its hash, and shown at its lots', async () => {
+      expect(picture.toString('latin1')).toContain('GPS');
       const kept = await client.upload('/api/photos', picture);
       expect(kept.status).toBe(200);
       const { id } = kept.body as { id: string };
       const [again, text] = [await client.upload('/api/photos', picture), await client.text(`/api/photos/${id}`)];
       expect((again.body as { id: string }).id).toBe(id);
-      expect(text).not.toContain('GPS');
-      expect(text.length).toBe(picture.length - chatter.length);
+      for (const hidden of ['GPS', 'A camera', '<script', 'Exif']) expect(text).not.toContain(hidden);
+      expect(createHash('sha256').update(Buffer.from(text, 'latin1')).digest('hex')).toBe(id);
+      expect((kept.body as { leftBytes: number }).leftBytes).toBeGreaterThan(1e9);
       const lotId = ids.next();
       await house.record('delivery.receive', { deliveryId: ids.next(), reference: 'DN 7', photo: id, lines: [{ lotId, materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F1', grams: 900, useBy: null, condition: null }] }, { by: house.maker });
       expect((await lotOf(lotId))!.photo).toBe(id);
     });
     it('of another type, too large, or never sent: said, and nothing kept', async () => {
       expect((await client.upload('/api/photos', Buffer.from('%PDF-1.7 not a picture'))).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
-      expect((await client.upload('/api/photos', picture.subarray(0, 9))).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
+      expect((await client.upload('/api/photos', Buffer.concat([picture.subarray(0, 3), Buffer.from('<html><script>alert(1)</script></html>')]))).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
+      // 400 million pixels in some hundred kilobytes: asked for its size before it is unfolded.
+      const bomb = await sharp({ create: { width: 16_000, height: 16_000, channels: 3, background: '#000' }, limitInputPixels: false }).png({ compressionLevel: 9 }).toBuffer();
+      expect(bomb.length).toBeLessThan(3_000_000);
+      expect((await client.upload('/api/photos', bomb)).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
+      expect((await client.upload('/api/photos', picture.subarray(0, 200))).body).toEqual(jasmine.objectContaining({ code: 'file.unreadable' }));
       expect((await client.upload('/api/photos', Buffer.concat([picture.subarray(0, 30), Buffer.alloc(6_500_000)]))).body).toEqual(jasmine.objectContaining({ code: 'file.tooLarge' }));
       const line = { lotId: ids.next(), materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F1', grams: 900, useBy: null, condition: null };
       expect(await refusalOf(house.record('delivery.receive', { deliveryId: ids.next(), reference: null, photo: 'f'.repeat(64), lines: [line] }, { by: house.maker }))).toBe('lot.unknown');

@@ -6,6 +6,7 @@ import { connect, type Connection } from '../src/db/database.js';
 import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
+import { SignInLimits } from '../src/session/limits.js';
 import { setPin } from '../src/session/session.js';
 import { recordEntries, type Actor } from '../src/record/record.js';
 import { v7 } from 'uuid';
@@ -83,7 +84,7 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
   await record('formula.save', { formulaId: named.brined, number: 2, version: 1, name: 'Brined turnips', style: 'brinedWhole', produce: [{ materialId: named.turnip, share: 1 }], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }], solidsFraction: 0.58, yields, jarSizes, usualDays: 21, note: null }, { at });
   await record('house.rule', { rule: 'secondPerson', option: 'no', reason: 'One person works here.' }, { at });
   const live = listen(connection.appUrl, () => undefined);
-  const app = createApp({ db, now, live }, { log: pino({ level: 'silent' }) });
+  const app = createApp({ db, now, live, limits: new SignInLimits(db, connection.pool) }, { log: pino({ level: 'silent' }) });
   const server = createServer(app.callback() as RequestListener);
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as { port: number };

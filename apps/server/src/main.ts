@@ -11,6 +11,7 @@ import { Bench } from './devices/bench.js';
 import { rulesByTheClock } from './record/rulesClock.js';
 import { createApp } from './http/app.js';
 import { faultOf } from './http/problems.js';
+import { SignInLimits } from './session/limits.js';
 import { isEmpty } from './demo/isEmpty.js';
 
 const env = (name: string): string => {
@@ -31,7 +32,9 @@ const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'li
 const rules = rulesByTheClock(connection.db, { now: () => new Date(), onFault: (error) => log.warn(faultOf(error), 'the rules could not look') });
 const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
 const bench = devices.length > 0 ? new Bench(devices) : undefined;
-const app = createApp({ db: connection.db, now: () => new Date(), live, bench }, { log, webRoot: process.env['WEB_ROOT'] });
+const address = process.env['CLEAR_TALLY_ADDRESS'];
+const limits = new SignInLimits(connection.db, connection.pool);
+const app = createApp({ db: connection.db, now: () => new Date(), live, bench, limits, ...(address ? { address: new URL(address).origin } : {}) }, { log, webRoot: process.env['WEB_ROOT'], proxied: process.env['CLEAR_TALLY_PROXY'] === 'yes' });
 const listener = app.callback() as RequestListener;
 const server = createServer(listener);
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));

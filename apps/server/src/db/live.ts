@@ -1,30 +1,44 @@
 import pg from 'pg';
 
-/** Where routes hear that something was recorded. */
+/** What is heard: something was recorded; a sign-in ended (its token's hash); the line was lost and is back. */
+export interface LiveNote { readonly what: 'recorded' | 'ended' | 'again'; readonly note: string }
+
+/** Where routes hear it. */
 export interface LiveNotes {
-  subscribe(listener: (note: string) => void): () => void;
+  subscribe(listener: (note: LiveNote) => void): () => void;
 }
 
-/** Listens on a connection of its own and opens it again when it is lost. */
+/** Listens on a connection of its own and opens it again when it is lost: then whoever watches reads again. */
 export function listen(url: string, onLost: (error: Error) => void): LiveNotes & { close(): Promise<void> } {
-  const listeners = new Set<(note: string) => void>();
+  const listeners = new Set<(note: LiveNote) => void>();
   let client: pg.Client | null = null;
   let closed = false;
+  let lost = false;
   let retry: NodeJS.Timeout | undefined;
-  const again = (error: Error): void => {
-    client = null;
-    if (closed) return;
-    onLost(error);
-    clearTimeout(retry);
-    retry = setTimeout(open, 1000);
-  };
+  const tell = (note: LiveNote): void => listeners.forEach((listener) => listener(note));
   const open = (): void => {
-    const next = new pg.Client({ connectionString: url });
+    const next = new pg.Client({ connectionString: url, connectionTimeoutMillis: 8000, keepAlive: true });
+    let over = false;
+    const again = (error: Error): void => {
+      // One line, one end: an error and its closing are one loss.
+      if (over) return;
+      over = true;
+      client = null;
+      if (closed) return;
+      lost = true;
+      onLost(error);
+      clearTimeout(retry);
+      retry = setTimeout(open, 1000);
+    };
     next.on('error', again);
-    next.on('notification', (message) => listeners.forEach((listener) => listener(message.payload ?? '')));
-    next.connect().then(() => {
+    next.on('end', () => again(new Error('the line was closed')));
+    next.on('notification', (message) => tell({ what: message.channel === 'ended' ? 'ended' : 'recorded', note: message.payload ?? '' }));
+    next.connect().then(async () => {
       client = next;
-      return next.query('listen recorded');
+      await next.query('listen recorded');
+      await next.query('listen ended');
+      if (lost) tell({ what: 'again', note: 'again' });
+      lost = false;
     }).catch(again);
   };
   open();

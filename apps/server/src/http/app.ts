@@ -7,6 +7,7 @@ import compress from 'koa-compress';
 import helmet from 'koa-helmet';
 import send from 'koa-send';
 import type { Logger } from 'pino';
+import { fromHere } from './fromHere.js';
 import { faultOf, problems } from './problems.js';
 import { readable } from './readable.js';
 import { calendarRoutes } from './routes/calendar.js';
@@ -14,15 +15,19 @@ import { deviceRoutes } from './routes/devices.js';
 import { entryRoutes } from './routes/entries.js';
 import { liveRoutes } from './routes/live.js';
 import { paperRoutes } from './routes/papers.js';
+import { peopleRoutes } from './routes/people.js';
 import { readRoutes } from './routes/reads.js';
 import { sessionRoutes } from './routes/session.js';
 import type { Deps } from './context.js';
 
 /** The application: one error middleware, the routes, and the built interface. */
-export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }): Koa {
+export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; proxied?: boolean }): Koa {
   const app = new Koa();
+  // Behind a proxy the address of who asks, and whether the line is encrypted, is what the proxy says.
+  app.proxy = options.proxied ?? false;
   const router = new Router();
   sessionRoutes(router, deps);
+  peopleRoutes(router, deps);
   entryRoutes(router, deps);
   paperRoutes(router, deps);
   readRoutes(router, deps);
@@ -41,6 +46,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string }
   app.use(compress({ filter: (type) => !/event-stream/i.test(type) && /json|text|javascript|svg/i.test(type), br: false }));
   app.use(bodyParser({ jsonLimit: '256kb', enableTypes: ['json'], onError: (error) => { throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 }); } }));
   app.use(readable);
+  app.use(fromHere(deps));
   app.use(router.routes());
   if (options.webRoot) app.use(serveInterface(options.webRoot));
   return app;

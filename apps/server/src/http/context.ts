@@ -4,6 +4,7 @@ import type { Person } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import type { LiveNotes } from '../db/live.js';
 import type { Bench } from '../devices/bench.js';
+import type { SignInLimits } from '../session/limits.js';
 import { personOf } from '../session/session.js';
 import { refused } from '../record/refused.js';
 
@@ -11,11 +12,15 @@ export interface Deps {
   readonly db: Database;
   readonly now: () => Date;
   readonly live: LiveNotes;
+  readonly limits: SignInLimits;
+  /** Where this house is reached, by its settings: "https://house.example". Without one, this machine alone. */
+  readonly address?: string;
   /** Devices of the bench, where this server has any. */
   readonly bench?: Bench;
 }
 
 export const COOKIE = 'ct_session';
+export const DEVICE_COOKIE = 'ct_device';
 export type Ctx = RouterContext | ParameterizedContext<DefaultState, DefaultContext>;
 
 /** The person signed in, or a refusal. */
@@ -23,4 +28,15 @@ export async function signedIn(ctx: Ctx, deps: Deps): Promise<Person> {
   const person = await personOf(deps.db, ctx.cookies.get(COOKIE), deps.now());
   if (!person) throw refused('who.signIn', 'Nobody is signed in here, or the sign-in has ended. Sign in; what you typed is kept.');
   return person;
+}
+
+/** The house's own address, never what a request says it is: it stands on labels and in calendars. */
+export const houseAddress = (ctx: Ctx, deps: Deps): string => deps.address ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
+
+const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
+
+/** Where a request comes from; `local`: this machine itself, with nothing in between. */
+export function origin(ctx: Ctx): { address: string; local: boolean } {
+  const forwarded = ctx.get('x-forwarded-for') !== '' || ctx.get('forwarded') !== '';
+  return { address: ctx.ip, local: !forwarded && LOOPBACK.has(ctx.req.socket.remoteAddress ?? '') };
 }

@@ -89,7 +89,6 @@ function explain(error: unknown, log: Logger): Explained {
   if (code && UNHOLDABLE.has(code)) return { code: 'figure.outOfRange', detail: 'A figure or a text in it is smaller, larger or other than this book can hold. Nothing was recorded: look at the units and the decimal marks.' };
   if (code && FULL.has(code)) return { code: 'server.full', detail: 'The disk of this house’s database is full. Nothing was recorded, nothing recorded is lost: make room on it, then press again. What you typed is kept.' };
   const status = (error as { status?: number }).status;
-  if (status === 406) return { code: 'request.notAcceptable', detail: 'Answers of this house come as they are or compressed with gzip; this request accepts neither.' };
   if (status === 413) return { code: 'shape.tooLarge', detail: 'This is too large: up to 256 kB are accepted at once. Send fewer entries.' };
   if (status === 400 || status === 415) return { code: 'shape.malformedJson', detail: 'The body is not JSON. Send application/json in UTF-8.' };
   if ((code && BUSY.has(code)) || /Connection terminated|timeout exceeded|timeout expired|Client has encountered a connection error/.test(String((cause as Error).message))) {

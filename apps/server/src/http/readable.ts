@@ -7,6 +7,7 @@ import { refused } from '../record/refused.js';
  * characters, half a character, figures that are none. Lists and codes may then be taken as they are.
  */
 export async function readable(ctx: Context, next: Next): Promise<void> {
+  if (!ctx.acceptsEncodings('gzip', 'deflate', 'identity')) throw refused('request.notAcceptable', 'Answers of this house come as they are or compressed with gzip; this request accepts neither.');
   const address = decoded(ctx.url);
   const bad = unfit(address, ['The address']) ?? unfit(ctx.request.body ?? null);
   if (!bad) return next();

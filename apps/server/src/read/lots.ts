@@ -1,5 +1,5 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import { dayNumber, jarCode, phStanding, saltFigure } from '@clear-tally/core';
+import { dayNumber, EARLIEST_DAY, isRecordable, jarCode, phStanding, saltFigure } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { walkBack } from '../db/walk.js';
@@ -69,6 +69,8 @@ async function relatives(reader: Reader, lotId: string): Promise<LotReply['relat
 }
 
 const PAGE = 60;
+/** A day that is none stands at the beginning of all days, beside words that say so. */
+const momentOr = (at: Date): string => (isRecordable(at.getTime()) ? at.toISOString() : `${EARLIEST_DAY}T00:00:00.000Z`);
 
 /** The book's index: newest first, by page of key. Supplies are in the stores, preparations in their batch. */
 export async function readLots(reader: Reader, query: { kind?: string; before?: number; search?: string }): Promise<LotsReply> {
@@ -84,8 +86,8 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
   const points = await phPoints(reader, page.map(({ lotId }) => lotId));
   return {
     lots: page.map((row) => ({
-      lotId: row.lotId, code: row.code, kind: row.kind, name: row.name, at: new Date(row.at).toISOString(), vesselTag: row.vesselTag, jars: row.jars,
-      state: row.hold ? 'on hold' : row.origin === 'beforeLedger' && !row.closed ? 'before the ledger' : row.closed && row.kind === 'fill' ? 'emptied' : 'live',
+      lotId: row.lotId, code: row.code, kind: row.kind, name: row.name, at: momentOr(row.at), vesselTag: row.vesselTag, jars: row.jars,
+      state: !isRecordable(row.at.getTime()) ? 'cannot be read' : row.hold ? 'on hold' : row.origin === 'beforeLedger' && !row.closed ? 'before the ledger' : row.closed && row.kind === 'fill' ? 'emptied' : 'live',
       ...phShown(phStanding(points.get(row.lotId) ?? [])), onHandGrams: row.metered ? toGrams(row.mg) : null,
     })),
     next: found.length > PAGE ? page.at(-1)!.seq : null,

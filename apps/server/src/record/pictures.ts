@@ -1,3 +1,5 @@
+import sharp from 'sharp';
+
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 
 /** What a picture is by its first bytes, whatever its name says. */
@@ -6,24 +8,24 @@ export function pictureType(bytes: Buffer): 'image/jpeg' | 'image/png' | null {
   return bytes[0] === 0xff && bytes[1] === 0xd8 && bytes[2] === 0xff ? 'image/jpeg' : null;
 }
 
-/** Markers of a JPEG that hold no picture: what a camera says of place, time and maker (APP1 to APP15), and comments. */
-const isChatter = (marker: number): boolean => (marker >= 0xe1 && marker <= 0xef) || marker === 0xfe;
+/** A large camera's. A small file that unfolds to more is a bomb. */
+const MOST_PIXELS = 50_000_000;
+/** The longer side: enough to read a delivery note by. */
+const LONGEST = 2400;
+
+// One picture at a time: several at once would take the memory and the cores of who records.
+sharp.concurrency(1);
+sharp.cache(false);
 
 /**
- * A JPEG without its metadata. The picture itself is not touched: only whole segments before it are left out.
- * Null when it cannot be followed to its picture: it is cut or broken.
+ * A picture decoded and drawn anew as JPEG, turned upright: no metadata, no second picture, nothing behind its end.
+ * Null when it cannot be decoded whole, or has more pixels than any camera makes (asked before it is decoded).
  */
-export function bareJpeg(bytes: Buffer): Buffer | null {
-  const kept: Buffer[] = [bytes.subarray(0, 2)];
-  let at = 2;
-  while (at + 4 <= bytes.length && bytes[at] === 0xff) {
-    const marker = bytes[at + 1]!;
-    // From here on it is picture.
-    if (marker === 0xda) return Buffer.concat([...kept, bytes.subarray(at)]);
-    const end = at + 2 + bytes.readUInt16BE(at + 2);
-    if (end > bytes.length) break;
-    if (!isChatter(marker)) kept.push(bytes.subarray(at, end));
-    at = end;
+export async function drawnAnew(bytes: Buffer): Promise<Buffer | null> {
+  try {
+    return await sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated', animated: false, sequentialRead: true })
+      .rotate().resize({ width: LONGEST, height: LONGEST, fit: 'inside', withoutEnlargement: true }).flatten({ background: '#ffffff' }).jpeg({ quality: 84 }).timeout({ seconds: 8 }).toBuffer();
+  } catch {
+    return null;
   }
-  return null;
 }

@@ -1,65 +1,98 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { and, asc, eq, gt, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, isNull, lt, ne } from 'drizzle-orm';
 import type { Person, SignInReply } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import { credential, house, person, signIn } from '../db/schema/index.js';
 import { refused } from '../record/refused.js';
-import { hashPin, pinMatches } from './pin.js';
+import { forget, isKnown, remember } from './devices.js';
+import type { SignInLimits } from './limits.js';
+import { hashPin, isLongEnough, pinFault, pinMatches } from './pin.js';
 
 /** A working day and a bit: nobody signs in twice in a shift. */
 export const SESSION_HOURS = 14;
-const FAILURES_BEFORE_LOCK = 5;
-const LOCK_MINUTES = 5;
 
-const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
+export const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** Who may be chosen on the sign-in page. The demo house shows its PINs; no other does. */
 export async function signInChoices(db: Database): Promise<SignInReply> {
   const [of] = await db.select({ name: house.name }).from(house);
   // Who has no PIN signs in nowhere: the house’s rules, and people who have left.
-  const people = await db.select({ id: person.id, name: person.name, initials: person.initials, role: person.role }).from(person).innerJoin(credential, eq(credential.personId, person.id)).orderBy(asc(person.name));
+  const people = await db.select({ id: person.id, name: person.name, initials: person.initials, role: person.role }).from(person).innerJoin(credential, eq(credential.personId, person.id)).where(isNull(person.leftAt)).orderBy(asc(person.name));
   const demo = await db.select({ name: person.name, pin: credential.demoPin }).from(credential).innerJoin(person, eq(person.id, credential.personId)).orderBy(asc(person.name));
   const demoPins = demo.filter((row): row is { name: string; pin: string } => row.pin !== null);
   return { house: of?.name ?? null, people, demoPins: demoPins.length > 0 ? demoPins : null };
 }
 
-export async function setPin(db: Database, personId: string, pin: string, demo = false): Promise<void> {
-  const row = { pinHash: await hashPin(pin), failures: 0, lockedUntil: null, demoPin: demo ? pin : null };
+export async function setPin(db: Pick<Database, 'insert'>, personId: string, pin: string, demo = false): Promise<void> {
+  const row = { pinHash: await hashPin(pin), demoPin: demo ? pin : null };
   await db.insert(credential).values({ personId, ...row }).onConflictDoUpdate({ target: credential.personId, set: row });
 }
 
-/** Signs a person in and returns the token of the cookie. Locked for five minutes after five wrong PINs. */
-export async function openSession(db: Database, input: { personId: string; pin: string; now: Date }): Promise<string> {
-  const { personId, pin, now } = input;
-  const [known] = await db.select().from(credential).where(eq(credential.personId, personId));
-  if (known?.lockedUntil && known.lockedUntil > now) {
-    throw refused('who.locked', `Too many wrong PINs. This sign-in is locked until ${known.lockedUntil.toISOString().slice(11, 16)} UTC.`, { field: 'pin', facts: { until: known.lockedUntil.toISOString() } });
+export interface SignInTry {
+  readonly personId: string;
+  readonly pin: string;
+  readonly now: Date;
+  /** Where it comes from. */
+  readonly address: string;
+  /** This machine itself, and no proxy before it. */
+  readonly local: boolean;
+  readonly device: string | undefined;
+}
+
+/**
+ * Signs a person in: the token of the session, and the device's. The try is counted before the key is derived.
+ * A PIN of four or five figures is enough where this person has signed in before, on the machine itself and in the
+ * demo house.
+ * @throws {Refused} wrong, locked, tried too often, or too short a PIN for this device
+ */
+export async function openSession(db: Database, limits: SignInLimits, input: SignInTry): Promise<{ token: string; device: string }> {
+  const { personId, pin, now, address, local, device } = input;
+  const known = await isKnown(db, device, personId);
+  const [kept] = await db.select({ pinHash: credential.pinHash, demoPin: credential.demoPin }).from(credential).where(eq(credential.personId, personId));
+  const one = { personId, address: known ? `device ${device}` : address, known: known || local };
+  await limits.count(one);
+  if (!isLongEnough(pin) && !known && !local && !kept?.demoPin) {
+    throw refused('who.longerPin', 'On a device where this person has not signed in before, a PIN of six figures or more is asked, or a passphrase. Sign in on the machine itself and choose one under “Who comes in”.', { field: 'pin' });
   }
   // An unknown person costs the same time as a wrong PIN.
-  const matches = await pinMatches(pin, known?.pinHash ?? `${'00'.repeat(16)}:${'00'.repeat(32)}`);
-  if (!known || !matches) {
-    if (known) await countFailure(db, personId, now);
-    throw refused('who.wrongPin', 'This PIN does not fit this person. Look at the name, and type it again.', { field: 'pin' });
-  }
-  await db.update(credential).set({ failures: 0, lockedUntil: null }).where(eq(credential.personId, personId));
+  const matches = await pinMatches(pin, kept?.pinHash ?? `${'00'.repeat(16)}:${'00'.repeat(32)}`, address);
+  if (!kept || !matches) throw refused('who.wrongPin', 'This PIN does not fit this person. Look at the name, and type it again.', { field: 'pin' });
+  await limits.giveBack(one);
   await db.delete(signIn).where(lt(signIn.expiresAt, now));
   const token = randomBytes(32).toString('base64url');
   await db.insert(signIn).values({ tokenHash: tokenHash(token), personId, expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000) });
-  return token;
+  return { token, device: await remember(db, device, personId, now) };
 }
 
-async function countFailure(db: Database, personId: string, now: Date): Promise<void> {
-  const lockedUntil = new Date(now.getTime() + LOCK_MINUTES * 60_000);
-  await db.update(credential).set({
-    failures: sql`case when ${credential.failures} + 1 >= ${FAILURES_BEFORE_LOCK} then 0 else ${credential.failures} + 1 end`,
-    lockedUntil: sql`case when ${credential.failures} + 1 >= ${FAILURES_BEFORE_LOCK} then ${lockedUntil.toISOString()}::timestamptz else null end`,
-  }).where(eq(credential.personId, personId));
+/**
+ * A person changes their own PIN or passphrase: every other sign-in of theirs ends, and every device asks anew.
+ * @throws {Refused} the old one is wrong, the new one is too short or the first anybody would try
+ */
+export async function changePin(db: Database, limits: SignInLimits, input: { personId: string; old: string; pin: string; address: string; token: string; now: Date }): Promise<void> {
+  const { personId, old, pin, address, token } = input;
+  const one = { personId, address, known: true };
+  await limits.count(one);
+  const [kept] = await db.select({ pinHash: credential.pinHash }).from(credential).where(eq(credential.personId, personId));
+  if (!kept || !(await pinMatches(old, kept.pinHash, address))) throw refused('who.wrongPin', 'The PIN you have now is another one. Type it again.', { field: 'old' });
+  await limits.giveBack(one);
+  const fault = pinFault(pin);
+  if (fault) throw refused('shape.invalid', fault, { field: 'pin' });
+  await setPin(db, personId, pin);
+  await db.delete(signIn).where(and(eq(signIn.personId, personId), ne(signIn.tokenHash, tokenHash(token))));
+  await forget(db, personId);
+}
+
+/** A person who has left signs in nowhere: sign-ins, devices and PIN end. */
+export async function endAccess(db: Pick<Database, 'delete'>, personId: string): Promise<void> {
+  await db.delete(signIn).where(eq(signIn.personId, personId));
+  await forget(db, personId);
+  await db.delete(credential).where(eq(credential.personId, personId));
 }
 
 export async function personOf(db: Database, token: string | undefined, now: Date): Promise<Person | null> {
   if (!token) return null;
   const [found] = await db.select({ id: person.id, name: person.name, initials: person.initials, role: person.role })
-    .from(signIn).innerJoin(person, eq(person.id, signIn.personId)).where(and(eq(signIn.tokenHash, tokenHash(token)), gt(signIn.expiresAt, now)));
+    .from(signIn).innerJoin(person, eq(person.id, signIn.personId)).where(and(eq(signIn.tokenHash, tokenHash(token)), gt(signIn.expiresAt, now), isNull(person.leftAt)));
   return found ?? null;
 }
 

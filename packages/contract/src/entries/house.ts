@@ -18,6 +18,9 @@ export const houseFound = entryOf('house.found', z.strictObject({
 
 export const personAdd = entryOf('person.add', z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES) }));
 
+/** A person has left the house, or has come back. What they recorded keeps their name. */
+export const personLeave = entryOf('person.leave', z.strictObject({ personId: id, left: z.boolean(), reason: text(300).nullable() }));
+
 export const roomAdd = entryOf('room.add', z.strictObject({ roomId: id, name: text(80), usualCelsius: z.number().min(-5).max(45), position: z.int().min(0).max(999) }));
 
 const mm = z.number().min(10).max(5000);

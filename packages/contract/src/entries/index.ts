@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { batchClose, brineJoin, brineKeep, brineLeft, labelPrint, leafDrain, leafRinse, leafTurn, lineSettle, preparationMake, remainderReturn, saltConfirm, stepBegin, stepFinish, timerStart, timerStop, vesselClose, vesselMove } from './bench.js';
 import { entryCorrect } from './correcting.js';
 import { formulaRetire, formulaSave } from './formulas.js';
-import { houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { houseFound, houseRule, houseSet, personAdd, personLeave, roomAdd, vesselAdd, vesselClean } from './house.js';
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh, lotTransfer, vesselFill } from './making.js';
 import { lotOpen, packRun } from './packing.js';
 import { deliveryReceive, materialAdd, materialChange, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
@@ -10,7 +10,7 @@ import { acidTitrate, checkMake, findRecord, holdAnew, holdByRule, holdLift, hol
 
 /** Every entry a person or a tool can record. */
 export const entrySchema = z.discriminatedUnion('kind', [
-  houseFound, houseRule, houseSet, personAdd, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, deliveryReceive, stockCount, supplyState, formulaSave, formulaRetire,
+  houseFound, houseRule, houseSet, personAdd, personLeave, roomAdd, vesselAdd, vesselClean, supplierAdd, materialAdd, materialChange, supplyReceive, deliveryReceive, stockCount, supplyState, formulaSave, formulaRetire,
   batchStart, produceWeigh, brineMake, saltWeigh, saltAccept, ingredientAdd, vesselFill, lotTransfer,
   stepBegin, stepFinish, lineSettle, timerStart, timerStop, saltConfirm, batchClose, preparationMake, brineLeft, brineJoin, brineKeep, leafTurn, leafRinse, leafDrain, vesselClose, vesselMove, labelPrint, remainderReturn,
   meterAdd, meterCalibrate, checkMake, roundQuiet, planChange, tasteRecord, acidTitrate, lotReady, holdByRule, holdAnew, findRecord, vesselThrowOut, vesselTopUp, vesselSplit,
@@ -32,7 +32,7 @@ export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min
 
 /** Kinds that only an owner may record; all others are an owner's or a maker's. An inspector records nothing. */
 export const OWNER_KINDS: readonly EntryKind[] = [
-  'house.found', 'house.rule', 'house.set', 'person.add', 'room.add', 'vessel.add', 'supplier.add', 'material.add', 'material.change', 'formula.save', 'formula.retire', 'hold.lift', 'meter.add',
+  'house.found', 'house.rule', 'house.set', 'person.add', 'person.leave', 'room.add', 'vessel.add', 'supplier.add', 'material.add', 'material.change', 'formula.save', 'formula.retire', 'hold.lift', 'meter.add',
 ];
 
 export * from './shape.js';

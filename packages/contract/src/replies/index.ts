@@ -41,6 +41,11 @@ export const shelfVessel = z.strictObject({
 });
 /** A vessel whose record cannot be read, beside those that can. */
 const unreadable = z.strictObject({ lotId: id, code: z.string(), batchCode: z.string(), vesselTag: z.string(), words: z.string() });
+/** Who comes in, for an owner. */
+export const peopleReply = z.strictObject({
+  people: z.array(person.extend({ leftAt: iso.nullable(), hasPin: z.boolean(), signedIn: z.int(), devices: z.int() })),
+  locks: z.array(z.strictObject({ personId: id, until: iso, here: z.boolean() })),
+});
 export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel), faults: z.array(unreadable) });
 
 const learned = z.strictObject({ median: z.number(), least: z.number(), most: z.number(), lots: z.int() }).nullable();
@@ -229,6 +234,7 @@ export type SessionReply = z.infer<typeof sessionReply>;
 export type SignInReply = z.infer<typeof signInReply>;
 export type HouseReply = z.infer<typeof houseReply>;
 export type ShelfVessel = z.infer<typeof shelfVessel>;
+export type PeopleReply = z.infer<typeof peopleReply>;
 export type ShelfReply = z.infer<typeof shelfReply>;
 export type FormulaReply = z.infer<typeof formulaReply>;
 export type FormulasReply = z.infer<typeof formulasReply>;

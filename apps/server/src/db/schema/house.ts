@@ -1,4 +1,4 @@
-import { bigint, boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, moment } from './columns.js';
 
@@ -21,14 +21,14 @@ export const person = pgTable('person', {
   name: text().notNull().unique(),
   initials: text().notNull(),
   role: text({ enum: ['owner', 'maker', 'inspector'] }).notNull(),
+  /** Has left the house: signs in nowhere, and stays named in what they recorded. */
+  leftAt: moment(),
 });
 
 /** PINs are no part of the history: they are kept beside the journal, hashed. */
 export const credential = pgTable('credential', {
   personId: uuid().primaryKey().references(() => person.id),
   pinHash: text().notNull(),
-  failures: integer().notNull().default(0),
-  lockedUntil: moment(),
   /** Only in the demo house, whose PINs are public. */
   demoPin: text(),
 });
@@ -38,6 +38,16 @@ export const signIn = pgTable('sign_in', {
   personId: uuid().notNull().references(() => person.id),
   expiresAt: moment().notNull(),
 });
+
+/** Tries to sign in, by person, address and house; kept by the rate limiter, for several servers together. */
+export const rateLimit = pgTable('rate_limit', { key: text().primaryKey(), points: integer().notNull().default(0), expire: bigint({ mode: 'number' }) });
+
+/** Devices on which a person has signed in before: there a short PIN is enough. */
+export const knownDevice = pgTable('known_device', {
+  tokenHash: text().notNull(),
+  personId: uuid().notNull().references(() => person.id),
+  since: moment().notNull(),
+}, (t) => [primaryKey({ columns: [t.tokenHash, t.personId] })]);
 
 export const room = pgTable('room', { id: uuid().primaryKey(), name: text().notNull().unique(), usualCelsius: decimal().notNull(), position: integer().notNull() });
 

@@ -3,7 +3,7 @@ import type { CalendarReply } from '@clear-tally/contract';
 import { calendarOf } from '../../papers/calendar.js';
 import { refused } from '../../record/refused.js';
 import { calendarMade, isCalendar, makeCalendar, revokeCalendar } from '../../session/calendarKeys.js';
-import { signedIn, type Deps } from '../context.js';
+import { houseAddress, signedIn, type Deps } from '../context.js';
 
 /** A private address per person, without a sign-in: calendars have none. It is shown once and can be taken back. */
 export function calendarRoutes(router: Router, deps: Deps): void {
@@ -13,7 +13,7 @@ export function calendarRoutes(router: Router, deps: Deps): void {
   });
   router.post('/api/calendar', async (ctx) => {
     const { id } = await signedIn(ctx, deps);
-    ctx.body = { address: `${ctx.protocol}://${ctx.host}/calendar/${await makeCalendar(deps.db, id, deps.now())}.ics` };
+    ctx.body = { address: `${houseAddress(ctx, deps)}/calendar/${await makeCalendar(deps.db, id, deps.now())}.ics` };
   });
   router.delete('/api/calendar', async (ctx) => {
     const { id } = await signedIn(ctx, deps);
@@ -24,6 +24,6 @@ export function calendarRoutes(router: Router, deps: Deps): void {
     if (!(await isCalendar(deps.db, ctx.params['token']!))) throw refused('resource.unknown', 'This calendar address is not known, or was taken back.');
     ctx.type = 'text/calendar; charset=utf-8';
     ctx.set('Cache-Control', 'private, max-age=300');
-    ctx.body = await calendarOf(deps.db, { now: deps.now(), base: `${ctx.protocol}://${ctx.host}` });
+    ctx.body = await calendarOf(deps.db, { now: deps.now(), base: houseAddress(ctx, deps) });
   });
 }

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { id, type DevicesReply } from '@clear-tally/contract';
 import { labelsOf } from '../../papers/lotLabel.js';
 import { refused } from '../../record/refused.js';
-import { signedIn, type Ctx, type Deps } from '../context.js';
+import { houseAddress, signedIn, type Ctx, type Deps } from '../context.js';
 
 const uuid = id;
 const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|CAL \d{1,3}(\.\d{1,2})? -?\d{1,3}(\.\d{1,2})?|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, CAL slope offset, or what a hand does to a simulated device') });
@@ -25,7 +25,7 @@ export function deviceRoutes(router: Router, deps: Deps): void {
   router.post('/api/devices/:id/print', async (ctx) => {
     await mayUse(ctx, deps);
     const { lots, copies } = printing.parse(ctx.request.body);
-    const labels = await labelsOf(deps.db, { lotIds: lots, base: `${ctx.protocol}://${ctx.host}` });
+    const labels = await labelsOf(deps.db, { lotIds: lots, base: houseAddress(ctx, deps) });
     for (const label of labels) for (let copy = 0; copy < copies; copy += 1) await bench!.print(ctx.params['id']!, label);
     ctx.body = { printed: labels.length * copies };
   });

@@ -11,7 +11,7 @@ import { roundSheet } from '../../papers/roundSheet.js';
 import { worksheet } from '../../papers/worksheet.js';
 import { readFloor } from '../../read/floor.js';
 import { loadHouse } from '../../read/house.js';
-import { signedIn, type Ctx, type Deps } from '../context.js';
+import { houseAddress, signedIn, type Ctx, type Deps } from '../context.js';
 
 const uuid = id;
 
@@ -62,7 +62,7 @@ export function paperRoutes(router: Router, deps: Deps): void {
     const { lots, copies } = labelQuery.parse(ctx.query);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', 'inline; filename="labels.pdf"');
-    ctx.body = await labelSheet(await labelsOf(deps.db, { lotIds: lots, base: `${ctx.protocol}://${ctx.host}` }), copies);
+    ctx.body = await labelSheet(await labelsOf(deps.db, { lotIds: lots, base: houseAddress(ctx, deps) }), copies);
   });
 }
 

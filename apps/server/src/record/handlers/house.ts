@@ -1,7 +1,9 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull, ne } from 'drizzle-orm';
 import { decideTogether, formatPercent, HOUSE_RULES, ruleOption } from '@clear-tally/core';
 import { house, houseRule, person, room, vessel } from '../../db/schema/index.js';
+import { endAccess } from '../../session/session.js';
 import { must, refused } from '../refused.js';
+import { RULES_PERSON } from '../rulesPerson.js';
 import type { Handler } from '../handler.js';
 
 export const houseFound: Handler<'house.found'> = async ({ tx, body }) => {
@@ -13,6 +15,19 @@ export const houseFound: Handler<'house.found'> = async ({ tx, body }) => {
 
 export const personAdd: Handler<'person.add'> = async ({ tx, body }) => {
   await tx.insert(person).values({ id: body.personId, name: body.name, initials: body.initials, role: body.role });
+  return {};
+};
+
+export const personLeave: Handler<'person.leave'> = async ({ tx, body, at }) => {
+  const [of] = await tx.select().from(person).where(eq(person.id, body.personId));
+  if (!of || of.id === RULES_PERSON.personId) throw refused('resource.unknown', 'No such person is in this house. Choose them from the list.', { field: 'personId' });
+  if (body.left === (of.leftAt !== null)) throw refused('correction.nothingChanged', `${of.name} ${body.left ? 'has left already' : 'is in the house'}. Nothing was changed.`, { field: 'personId' });
+  if (body.left && of.role === 'owner') {
+    const others = await tx.select({ id: person.id }).from(person).where(and(eq(person.role, 'owner'), isNull(person.leftAt), ne(person.id, of.id), ne(person.id, RULES_PERSON.personId)));
+    if (others.length === 0) throw refused('who.notAllowed', `${of.name} is the only owner. A house needs one: add another before ${of.name} leaves.`, { field: 'personId' });
+  }
+  await tx.update(person).set({ leftAt: body.left ? at : null }).where(eq(person.id, of.id));
+  if (body.left) await endAccess(tx, of.id);
   return {};
 };
 

@@ -4,7 +4,7 @@ import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWei
 import { entryCorrect } from './correcting.js';
 import { labelsPrinted, lotTransfer, vesselClosed, vesselFill, vesselMoved } from './filling.js';
 import { formulaRetire, formulaSave } from './formulas.js';
-import { houseFound, houseRuled, houseSet, personAdd, roomAdd, vesselAdd, vesselClean } from './house.js';
+import { houseFound, houseRuled, houseSet, personAdd, personLeave, roomAdd, vesselAdd, vesselClean } from './house.js';
 import { leafDrained, leafRinsed, leafTurned } from './leaf.js';
 import { lotOpen, packRun } from './packing.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations.js';
@@ -21,6 +21,7 @@ export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'house.rule': houseRuled,
   'house.set': houseSet,
   'person.add': personAdd,
+  'person.leave': personLeave,
   'room.add': roomAdd,
   'vessel.add': vesselAdd,
   'vessel.clean': vesselClean,

@@ -1,0 +1,24 @@
+import type { Context, Next } from 'koa';
+import { refused } from '../record/refused.js';
+import type { Deps } from './context.js';
+
+const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/**
+ * What changes something comes from this house's own pages: the host it was sent to is the house's address or this
+ * machine, and a browser says the same of the page that sent it.
+ */
+export function fromHere(deps: Deps) {
+  const of = deps.address ? new URL(deps.address) : null;
+  return async (ctx: Context, next: Next): Promise<void> => {
+    if (READS.has(ctx.method)) return next();
+    const port = ctx.req.socket.localPort;
+    const hosts = new Set([...(of ? [of.host] : []), ...['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`)]);
+    const [host, from] = [ctx.get('host').toLowerCase(), ctx.get('origin').toLowerCase()];
+    const ownPage = from === '' || from === of?.origin || [...hosts].some((one) => from === `http://${one}`);
+    if (!hosts.has(host) || !ownPage) {
+      throw refused('who.origin', `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, it is given at the start: npm start -- --address`);
+    }
+    return next();
+  };
+}
