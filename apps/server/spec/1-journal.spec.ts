@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { canonicalJson } from '../src/record/canonical.js';
-import { verifyChain } from '../src/record/verifyChain.js';
-import { replay } from '../src/record/replay.js';
+import { verifyChain } from '../src/verify/verifyChain.js';
+import { replay } from '../src/verify/replay.js';
 import { loadDemoHouse } from '../src/demo/loadDemoHouse.js';
 import { rows } from '../src/db/database.js';
 import { Client, emptyDatabase, entryOf, openHouse, type TestHouse } from './house.js';

@@ -2,7 +2,7 @@ import { eq, isNull, sql } from 'drizzle-orm';
 import { floorReply, judgeReply, metersReply, ruleHistoryReply, watchReply, type FloorReply, type WatchReply } from '@clear-tally/contract';
 import { checkMark, hold } from '../src/db/schema/index.js';
 import { applyRules } from '../src/record/applyRules.js';
-import { replay } from '../src/record/replay.js';
+import { replay } from '../src/verify/replay.js';
 import { daysAgo, dryBatch, packJars, readWell } from './oneBatch.js';
 import { Client, emptyDatabase, ids, openHouse, type TestHouse } from './house.js';
 

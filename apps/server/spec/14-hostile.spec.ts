@@ -5,7 +5,7 @@ import pg from 'pg';
 import { BODIES, fitting, HOSTILE, numbers, spoilt } from './hostile.js';
 import { ENTRY_KINDS, floorReply, RULE_KINDS, shelfReply } from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
-import { verifyChain } from '../src/record/verifyChain.js';
+import { verifyChain } from '../src/verify/verifyChain.js';
 import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, sour, type DryBatch } from './oneBatch.js';
 

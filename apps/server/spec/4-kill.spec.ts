@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import type { Entry, ShelfReply, SignInReply } from '@clear-tally/contract';
 import { connect, rows } from '../src/db/database.js';
-import { verifyChain } from '../src/record/verifyChain.js';
+import { verifyChain } from '../src/verify/verifyChain.js';
 import { entryOf } from './house.js';
 
 interface Cluster { pid(): number; appUrl(database: string): string; ownerUrl(database: string): string; stop(): void }

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import type { HouseReply, LotReply, LotsReply, MakeReply, MakingReply, PackableReply, ShelfReply, SuppliesReply, TraceReply } from '@clear-tally/contract';
 import { connect, rows } from '../src/db/database.js';
-import { verifyChain } from '../src/record/verifyChain.js';
+import { verifyChain } from '../src/verify/verifyChain.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, receive, sour } from './oneBatch.js';
 

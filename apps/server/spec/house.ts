@@ -9,6 +9,7 @@ import { createApp } from '../src/http/app.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { setPin } from '../src/session/session.js';
 import { recordEntries, type Actor } from '../src/record/record.js';
+import { Verification } from '../src/verify/verification.js';
 import { v7 } from 'uuid';
 
 export const ids = { next: (): string => v7() };
@@ -84,7 +85,7 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
   await record('formula.save', { formulaId: named.brined, number: 2, version: 1, name: 'Brined turnips', style: 'brinedWhole', produce: [{ materialId: named.turnip, share: 1 }], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }], solidsFraction: 0.58, yields, jarSizes, usualDays: 21, note: null }, { at });
   await record('house.rule', { rule: 'secondPerson', option: 'no', reason: 'One person works here.' }, { at });
   const live = listen(connection.appUrl, () => undefined);
-  const app = createApp({ db, now, live, limits: new SignInLimits(db, connection.pool) }, { log: pino({ level: 'silent' }) });
+  const app = createApp({ db, now, live, limits: new SignInLimits(db, connection.pool), verification: new Verification({ connection, ownerUrl: connection.ownerUrl, migrations: 'apps/server/migrations', ends: null }, () => undefined) }, { log: pino({ level: 'silent' }) });
   const server = createServer(app.callback() as RequestListener);
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as { port: number };
@@ -121,6 +122,12 @@ export class Client {
   async upload(path: string, bytes: Buffer): Promise<{ status: number; body: unknown }> {
     const reply = await fetch(this.address + path, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'image/jpeg' }, body: new Uint8Array(bytes) });
     return { status: reply.status, body: await reply.json() };
+  }
+
+  /** Anything but entries. */
+  async send<T = unknown>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
+    const reply = await fetch(this.address + path, { method, headers: { cookie: this.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) }, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    return { status: reply.status, body: (await reply.json()) as T };
   }
 
   /** What is no JSON: a sheet, a table. */

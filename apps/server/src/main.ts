@@ -13,6 +13,8 @@ import { createApp } from './http/app.js';
 import { faultOf } from './http/problems.js';
 import { SignInLimits } from './session/limits.js';
 import { isEmpty } from './demo/isEmpty.js';
+import { ChainEnds, endAt, endFaults } from './verify/chainEnds.js';
+import { Verification } from './verify/verification.js';
 
 const env = (name: string): string => {
   const value = process.env[name];
@@ -22,9 +24,19 @@ const env = (name: string): string => {
 
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
 const here = dirname(fileURLToPath(import.meta.url));
-await migrateTables(env('DATABASE_OWNER_URL'), process.env['MIGRATIONS'] ?? join(here, 'migrations'));
+const migrations = process.env['MIGRATIONS'] ?? join(here, 'migrations');
+await migrateTables(env('DATABASE_OWNER_URL'), migrations);
 const connection = connect(env('DATABASE_URL'), { onError: (error) => log.warn({ err: error }, 'a database connection was lost') });
-if (process.env['DEMO'] !== 'off' && (await isEmpty(connection.db))) {
+const keep = process.env['CLEAR_TALLY_KEEP'];
+const ends = keep ? new ChainEnds(keep) : undefined;
+const known = ends?.newest() ?? null;
+const empty = await isEmpty(connection.db);
+if (known && empty) {
+  process.stderr.write(`The database is empty, but on ${known.at.slice(0, 10)} the book of ${known.house} had ${known.seq} entries. Nothing is loaded over it. Bring its database back from a backup, or begin anew with: npm start -- --fresh\n`);
+  process.exit(3);
+}
+if (known) for (const { words } of endFaults(ends!.kept(), await endAt(connection.db, ends!.kept()))) process.stderr.write(`WARNING  ${words} Look at the whole house: npm run verify\n`);
+if (process.env['DEMO'] !== 'off' && empty) {
   process.stdout.write('Loading the demo house ...\n');
   await loadDemoHouse(connection.db, new Date());
 }
@@ -33,8 +45,11 @@ const rules = rulesByTheClock(connection.db, { now: () => new Date(), onFault: (
 const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
 const bench = devices.length > 0 ? new Bench(devices) : undefined;
 const address = process.env['CLEAR_TALLY_ADDRESS'];
+await ends?.daily(connection.db, new Date());
+const endings = setInterval(() => void ends?.daily(connection.db, new Date()).catch((error: unknown) => log.warn(faultOf(error), 'the end of the chain was not written down')), 3_600_000);
+const verification = new Verification({ connection, ownerUrl: env('DATABASE_OWNER_URL'), migrations, ends: ends ?? null }, (error) => log.error(faultOf(error), 'the house could not be verified'));
 const limits = new SignInLimits(connection.db, connection.pool);
-const app = createApp({ db: connection.db, now: () => new Date(), live, bench, limits, ...(address ? { address: new URL(address).origin } : {}) }, { log, webRoot: process.env['WEB_ROOT'], proxied: process.env['CLEAR_TALLY_PROXY'] === 'yes' });
+const app = createApp({ db: connection.db, now: () => new Date(), live, bench, limits, verification, ...(ends ? { ends } : {}), ...(address ? { address: new URL(address).origin } : {}) }, { log, webRoot: process.env['WEB_ROOT'], proxied: process.env['CLEAR_TALLY_PROXY'] === 'yes' });
 const listener = app.callback() as RequestListener;
 const server = createServer(listener);
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
@@ -48,6 +63,8 @@ const stop = async (): Promise<void> => {
   server.close();
   bench?.close();
   await looked.catch(() => undefined);
+  clearInterval(endings);
+  await ends?.write(connection.db, new Date()).catch(() => null);
   await live.close();
   await connection.close();
   process.exit(0);

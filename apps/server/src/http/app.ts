@@ -18,6 +18,7 @@ import { paperRoutes } from './routes/papers.js';
 import { peopleRoutes } from './routes/people.js';
 import { readRoutes } from './routes/reads.js';
 import { sessionRoutes } from './routes/session.js';
+import { verificationRoutes } from './routes/verification.js';
 import type { Deps } from './context.js';
 
 /** The application: one error middleware, the routes, and the built interface. */
@@ -28,6 +29,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; 
   const router = new Router();
   sessionRoutes(router, deps);
   peopleRoutes(router, deps);
+  verificationRoutes(router, deps);
   entryRoutes(router, deps);
   paperRoutes(router, deps);
   readRoutes(router, deps);

@@ -4,6 +4,8 @@ import type { Person } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import type { LiveNotes } from '../db/live.js';
 import type { Bench } from '../devices/bench.js';
+import type { ChainEnds } from '../verify/chainEnds.js';
+import type { Verification } from '../verify/verification.js';
 import type { SignInLimits } from '../session/limits.js';
 import { personOf } from '../session/session.js';
 import { refused } from '../record/refused.js';
@@ -13,6 +15,10 @@ export interface Deps {
   readonly now: () => Date;
   readonly live: LiveNotes;
   readonly limits: SignInLimits;
+  /** The look at the whole house, where this server may make a scratch database. */
+  readonly verification?: Verification;
+  /** The ends of the chain outside the database, where this server has a folder for them. */
+  readonly ends?: ChainEnds;
   /** Where this house is reached, by its settings: "https://house.example". Without one, this machine alone. */
   readonly address?: string;
   /** Devices of the bench, where this server has any. */

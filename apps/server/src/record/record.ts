@@ -19,10 +19,12 @@ type JournalRow = typeof journal.$inferSelect;
 /** One writer at a time: each journal row is chained to the one before. */
 const WRITER_LOCK = 4_202_612;
 
-interface Request {
+export interface Request {
   readonly entries: readonly Entry[];
   readonly actor: Actor;
   readonly now: Date;
+  /** Accepted once already: bounds of today are not asked. */
+  readonly asWritten?: boolean;
 }
 
 /**
@@ -37,6 +39,11 @@ export function recordEntries(db: Database, request: Request): Promise<Recorded[
   let queue = queues.get(db);
   if (!queue) queues.set(db, (queue = new BatchQueue((requests) => recordTogether(db, requests))));
   return queue.add(request);
+}
+
+/** Records what another book has accepted, in its order and of its moments: nothing of it is judged as if it came today. */
+export async function recordAsWritten(db: Database, requests: readonly Request[]): Promise<void> {
+  await recordTogether(db, requests.map((request) => ({ ...request, asWritten: true })));
 }
 
 const queues = new WeakMap<Database, BatchQueue<Request, Recorded[]>>();
@@ -60,7 +67,7 @@ interface Chain {
   last: JournalRow | undefined;
 }
 
-async function recordInOrder(tx: Transaction, { entries, actor, now }: Request, chain: Chain): Promise<Recorded[]> {
+async function recordInOrder(tx: Transaction, { entries, actor, now, asWritten = false }: Request, chain: Chain): Promise<Recorded[]> {
   const recorded: Recorded[] = [];
   for (const [index, entry] of entries.entries()) {
     try {
@@ -69,7 +76,7 @@ async function recordInOrder(tx: Transaction, { entries, actor, now }: Request, 
         recorded.push(repeat(row, entry));
         continue;
       }
-      const link = await recordOne(tx, { entry, actor, now, seq: (chain.last?.seq ?? 0) + 1, previousHash: chain.last?.hash ?? CHAIN_START });
+      const link = await recordOne(tx, { entry, actor, now, asWritten, seq: (chain.last?.seq ?? 0) + 1, previousHash: chain.last?.hash ?? CHAIN_START });
       chain.before.set(entry.id, link);
       chain.last = link;
       recorded.push({ id: entry.id, seq: link.seq, kind: entry.kind, recordedAt: now.toISOString(), repeated: false, facts: JSON.parse(link.facts) as Record<string, unknown> });
@@ -88,18 +95,19 @@ function repeat(row: JournalRow, entry: Entry): Recorded {
   return { id: entry.id, seq: row.seq, kind: row.kind, recordedAt: row.recordedAt.toISOString(), repeated: true, facts: JSON.parse(row.facts) as Record<string, unknown> };
 }
 
-async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; seq: number; previousHash: string }): Promise<JournalRow> {
-  const { entry, actor, now, seq, previousHash } = input;
+async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; asWritten: boolean; seq: number; previousHash: string }): Promise<JournalRow> {
+  const { entry, actor, now, asWritten, seq, previousHash } = input;
   mayRecord(entry, actor);
-  const bad = unfit(entry);
+  const bad = asWritten ? null : unfit(entry);
   if (bad) throw refused(bad.code, `${bad.message}.`, { field: bad.path.replace(/^body\./, '') });
-  const at = new Date(must(decideMoment({ happenedAt: Date.parse(entry.happenedAt), now: now.getTime() })));
+  const happenedAt = Date.parse(entry.happenedAt);
+  const at = new Date(asWritten ? happenedAt : must(decideMoment({ happenedAt, now: now.getTime() })));
   // The journal row is written last, because its facts are known only then; what refers to it is checked at commit.
   // The compiler cannot see that a kind's handler gets that kind's entry; the table of handlers is typed so.
   const handler = HANDLERS[entry.kind] as Handler<EntryKind>;
   const result = await handler({ tx, entry, body: entry.body, seq, at, isOwner: actor.role === 'owner' });
   const lots = [...new Set(result.lots ?? [])];
-  if (now.getTime() - at.getTime() > CLOCK_SKEW_MS && !REACHING_KINDS.has(entry.kind)) await refuseBeforehand(tx, lots, at);
+  if (!asWritten && now.getTime() - at.getTime() > CLOCK_SKEW_MS && !REACHING_KINDS.has(entry.kind)) await refuseBeforehand(tx, lots, at);
   const text = canonicalJson(entry);
   const facts = canonicalJson(result.facts ?? {});
   const hash = chainHash({ seq, previousHash, recordedAt: now, entry: text, facts });

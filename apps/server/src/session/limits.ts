@@ -1,8 +1,7 @@
 import { createHash } from 'node:crypto';
 import { like, sql } from 'drizzle-orm';
-import type pg from 'pg';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { rows, type Database } from '../db/database.js';
+import { rows, type Connection, type Database } from '../db/database.js';
 import { rateLimit } from '../db/schema/index.js';
 import { refused } from '../record/refused.js';
 
@@ -44,7 +43,7 @@ export interface Lock { readonly personId: string; readonly until: string; reado
 export class SignInLimits {
   private readonly limiters: readonly (Limit & { readonly limiter: RateLimiterPostgres })[];
 
-  constructor(private readonly db: Database, pool: pg.Pool) {
+  constructor(private readonly db: Database, pool: Connection['pool']) {
     this.limiters = LIMITS.map((limit) => ({ ...limit, limiter: new RateLimiterPostgres({
       storeClient: pool, storeType: 'pool', tableName: 'rate_limit', tableCreated: true, keyPrefix: limit.prefix, points: limit.points, duration: limit.seconds, blockDuration: 0, clearExpiredByTimeout: false,
     }) }));

@@ -46,6 +46,12 @@ export const peopleReply = z.strictObject({
   people: z.array(person.extend({ leftAt: iso.nullable(), hasPin: z.boolean(), signedIn: z.int(), devices: z.int() })),
   locks: z.array(z.strictObject({ personId: id, until: iso, here: z.boolean() })),
 });
+/** The look at the whole house: chain, columns, tables against the journal, photos. */
+export const verificationReply = z.strictObject({
+  state: z.enum(['never', 'running', 'done', 'failed']), words: z.string().nullable(), startedAt: iso.nullable(), finishedAt: iso.nullable(),
+  entries: z.int().nullable(), photos: z.int().nullable(), ends: z.int().nullable(), newestEnd: z.strictObject({ seq: z.int(), at: iso }).nullable(),
+  faults: z.array(z.strictObject({ where: z.string(), seq: z.int().nullable(), words: z.string() })),
+});
 export const shelfReply = z.strictObject({ now: iso, rooms: z.array(z.strictObject({ id, name: z.string(), celsius: z.number().nullable() })), vessels: z.array(shelfVessel), faults: z.array(unreadable) });
 
 const learned = z.strictObject({ median: z.number(), least: z.number(), most: z.number(), lots: z.int() }).nullable();
@@ -235,6 +241,7 @@ export type SignInReply = z.infer<typeof signInReply>;
 export type HouseReply = z.infer<typeof houseReply>;
 export type ShelfVessel = z.infer<typeof shelfVessel>;
 export type PeopleReply = z.infer<typeof peopleReply>;
+export type VerificationReply = z.infer<typeof verificationReply>;
 export type ShelfReply = z.infer<typeof shelfReply>;
 export type FormulaReply = z.infer<typeof formulaReply>;
 export type FormulasReply = z.infer<typeof formulasReply>;

@@ -23,6 +23,7 @@ export function paperRoutes(router: Router, deps: Deps): void {
   });
   router.get('/api/formulas.json', async (ctx) => {
     await signedIn(ctx, deps);
+    await keepEnd(deps);
     attach(ctx, 'formulas.json', 'application/json');
     ctx.body = JSON.stringify(await formulaFileOf(deps.db), null, 2);
   });
@@ -68,6 +69,9 @@ export function paperRoutes(router: Router, deps: Deps): void {
 
 /** Up to sixty lots and ten copies of each: more is a slip of the pen. */
 const labelQuery = z.object({ lots: z.string().transform((text) => text.split(',')).pipe(z.array(uuid).min(1).max(60)), copies: z.coerce.number().int().min(1).max(10).default(1) });
+
+/** What leaves the house leaves a note of where its book ended. */
+const keepEnd = async (deps: Deps): Promise<void> => void (await deps.ends?.write(deps.db, deps.now()).catch(() => null));
 
 async function askedOf(ctx: Parameters<Parameters<Router['get']>[1]>[0], deps: Deps) {
   await signedIn(ctx as unknown as Ctx, deps);

@@ -1,0 +1,81 @@
+import { createHash } from 'node:crypto';
+import { asc, gt } from 'drizzle-orm';
+import type { Connection, Database } from '../db/database.js';
+import { photo } from '../db/schema/index.js';
+import { Refused } from '../record/refused.js';
+import { endFaults, type ChainEnd, type ChainEnds } from './chainEnds.js';
+import { compareTables } from './compareTables.js';
+import type { Fault } from './fault.js';
+import { replay } from './replay.js';
+import { withScratch } from '../db/scratch.js';
+import { verifyChain } from './verifyChain.js';
+
+export interface Verified {
+  readonly entries: number;
+  readonly photos: number;
+  /** Ends of the chain that were at hand, and the newest of them. */
+  readonly ends: number;
+  readonly newestEnd: Pick<ChainEnd, 'seq' | 'at'> | null;
+  /** The first that is wrong comes first; none when the house is as it was recorded. */
+  readonly faults: readonly Fault[];
+}
+
+export interface VerifyInput {
+  readonly connection: Pick<Connection, 'db' | 'pool'>;
+  readonly ownerUrl: string;
+  readonly migrations: string;
+  readonly ends: ChainEnds | null;
+  /** One that somebody brought from outside. */
+  readonly brought?: ChainEnd | null;
+  readonly onProgress?: (words: string) => void;
+}
+
+/**
+ * Looks at all that was recorded: the chain with every column beside it, the ends of it kept outside, photos by their
+ * hashes, and every table against the journal recorded anew into an empty house.
+ */
+export async function verifyHouse(input: VerifyInput): Promise<Verified> {
+  const { connection: { db, pool }, onProgress = () => undefined } = input;
+  const brought = input.brought ?? null;
+  const forged = brought && input.ends && !input.ends.isOurs(brought);
+  const ends = [...(input.ends?.kept() ?? []), ...(brought && !forged ? [brought] : [])];
+  const chain = await verifyChain(db, { at: ends.map(({ seq }) => seq), onProgress: (entries) => onProgress(`${entries} entries of the chain`) });
+  const faults: Fault[] = [
+    ...(forged ? [{ where: 'chain', seq: null, words: 'The end that was brought is not signed with the key of this house.' }] : []),
+    ...(chain.fault ? [chain.fault] : endFaults(ends, chain)),
+  ];
+  const photos = await verifyPhotos(db);
+  faults.push(...photos.faults);
+  // A chain that is broken gives no house to compare with.
+  if (!chain.fault) faults.push(...(await againstTheJournal(input, pool, onProgress)));
+  const newest = ends.reduce<ChainEnd | null>((most, one) => (most && most.seq >= one.seq ? most : one), null);
+  return { entries: chain.entries, photos: photos.many, ends: ends.length, newestEnd: newest && { seq: newest.seq, at: newest.at }, faults };
+}
+
+async function againstTheJournal({ connection, ownerUrl, migrations }: VerifyInput, pool: Connection['pool'], onProgress: (words: string) => void): Promise<Fault[]> {
+  return withScratch(ownerUrl, migrations, async (scratch) => {
+    let recorded = 0;
+    try {
+      await replay(connection.db, scratch.db, (entries) => { recorded = entries; onProgress(`${entries} entries recorded anew`); });
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      return [{ where: 'journal', seq: recorded + 1 + (error.entry ?? 0), words: `An entry after ${recorded} cannot be recorded again: ${error.message}` }];
+    }
+    onProgress('comparing the tables');
+    return compareTables(pool, scratch.pool);
+  });
+}
+
+async function verifyPhotos(db: Database): Promise<{ many: number; faults: Fault[] }> {
+  const faults: Fault[] = [];
+  let [many, last] = [0, ''];
+  for (;;) {
+    const page = await db.select({ id: photo.id, bytes: photo.bytes }).from(photo).where(gt(photo.id, last)).orderBy(asc(photo.id)).limit(8);
+    if (page.length === 0) return { many, faults };
+    for (const { id, bytes } of page) {
+      if (createHash('sha256').update(bytes).digest('hex') !== id) faults.push({ where: 'photo', seq: null, words: `The photo ${id.slice(0, 12)}… is not the picture that was kept under this hash.` });
+    }
+    many += page.length;
+    last = page.at(-1)!.id;
+  }
+}
