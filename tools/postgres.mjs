@@ -7,6 +7,9 @@ import { dirname, join } from 'node:path';
 import { ensureDebian } from './install.mjs';
 import { Stop } from './say.mjs';
 
+/** Seven files, one a day of the week, each begun anew; no statement with what was typed in it. */
+const LOGGED = ['logging_collector=on', 'log_directory=log', 'log_filename=postgresql-%a.log', 'log_truncate_on_rotation=on', 'log_rotation_age=1d', 'log_rotation_size=20MB', 'log_min_error_statement=panic', 'log_error_verbosity=terse', 'log_parameter_max_length=0', 'log_parameter_max_length_on_error=0'].map((setting) => `-c ${setting}`);
+
 const OWNER = 'clear_tally_owner';
 const APP = 'clear_tally_app';
 
@@ -98,7 +101,7 @@ export async function openCluster({ folder, durable = true }) {
   const startedHere = port === null;
   const log = join(data, 'server.log');
   const startAt = (candidate) => {
-    const settings = [`-p ${candidate}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', '-c max_connections=60', '-c shared_buffers=128MB', ...(durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'])];
+    const settings = [`-p ${candidate}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', '-c max_connections=60', '-c shared_buffers=128MB', ...LOGGED, ...(durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'])];
     return tool('pg_ctl', ['start', '-D', data, '-w', '-t', '60', '-l', log, '-o', settings.join(' ')], { stdio: 'ignore' }).status === 0;
   };
   for (let attempt = 0; port === null; attempt += 1) {

@@ -47,7 +47,7 @@ await run(async () => {
     if (!server || server.exitCode !== null || server.signalCode !== null) return end();
     server.once('exit', end);
     server.kill('SIGTERM');
-    setTimeout(() => server.kill('SIGKILL'), 5000).unref();
+    setTimeout(() => server.kill('SIGKILL'), 15_000).unref();
   };
   process.on('SIGINT', () => stop(0));
   process.on('SIGTERM', () => stop(0));
@@ -64,7 +64,7 @@ await run(async () => {
   server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
     // A process group of its own: Ctrl-C reaches us first, and we end it in order.
     detached: true, stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, CLEAR_TALLY_DEVICES: devices, PORT: String(port), DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), WEB_ROOT: inRoot('dist/web/browser'), NODE_ENV: 'production', CLEAR_TALLY_KEEP: keep, CLEAR_TALLY_ADDRESS: address ?? '', CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '' },
+    env: { ...process.env, CLEAR_TALLY_DEVICES: devices, PORT: String(port), DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), WEB_ROOT: inRoot('dist/web/browser'), NODE_ENV: 'production', CLEAR_TALLY_KEEP: keep, CLEAR_TALLY_LOGS: join(folder, 'logs'), CLEAR_TALLY_ADDRESS: address ?? '', CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '' },
   });
   server.stdout.on('data', (data) => {
     const text = String(data);

@@ -1,7 +1,6 @@
 import { createServer, type RequestListener } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import pino from 'pino';
 import { connect } from './db/database.js';
 import { listen } from './db/live.js';
 import { migrateTables } from './db/migrate.js';
@@ -11,6 +10,7 @@ import { Bench } from './devices/bench.js';
 import { rulesByTheClock } from './record/rulesClock.js';
 import { createApp } from './http/app.js';
 import { faultOf } from './http/problems.js';
+import { openLog } from './log.js';
 import { SignInLimits } from './session/limits.js';
 import { isEmpty } from './demo/isEmpty.js';
 import { ChainEnds, endAt, endFaults } from './verify/chainEnds.js';
@@ -22,11 +22,11 @@ const env = (name: string): string => {
   return value;
 };
 
-const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
+const log = openLog(process.env['CLEAR_TALLY_LOGS']);
 const here = dirname(fileURLToPath(import.meta.url));
 const migrations = process.env['MIGRATIONS'] ?? join(here, 'migrations');
 await migrateTables(env('DATABASE_OWNER_URL'), migrations);
-const connection = connect(env('DATABASE_URL'), { onError: (error) => log.warn({ err: error }, 'a database connection was lost') });
+const connection = connect(env('DATABASE_URL'), { onError: (error) => log.warn(faultOf(error), 'a database connection was lost') });
 const keep = process.env['CLEAR_TALLY_KEEP'];
 const ends = keep ? new ChainEnds(keep) : undefined;
 const known = ends?.newest() ?? null;
@@ -40,7 +40,7 @@ if (process.env['DEMO'] !== 'off' && empty) {
   process.stdout.write('Loading the demo house ...\n');
   await loadDemoHouse(connection.db, new Date());
 }
-const live = listen(env('DATABASE_URL'), (error) => log.warn({ err: error }, 'listening again'));
+const live = listen(env('DATABASE_URL'), (error) => log.warn(faultOf(error), 'listening again'));
 const rules = rulesByTheClock(connection.db, { now: () => new Date(), onFault: (error) => log.warn(faultOf(error), 'the rules could not look') });
 const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
 const bench = devices.length > 0 ? new Bench(devices) : undefined;
@@ -55,17 +55,18 @@ const server = createServer(listener);
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
 
 let stopping = false;
+/** What is being recorded or answered is finished; nothing new is taken. */
 const stop = async (): Promise<void> => {
   if (stopping) return;
   stopping = true;
-  const looked = rules.stop();
-  server.closeAllConnections();
-  server.close();
-  bench?.close();
-  await looked.catch(() => undefined);
   clearInterval(endings);
-  await ends?.write(connection.db, new Date()).catch(() => null);
+  const answered = new Promise<void>((resolve) => server.close(() => resolve()));
   await live.close();
+  await Promise.race([answered, new Promise((resolve) => setTimeout(resolve, 8000))]);
+  server.closeAllConnections();
+  bench?.close();
+  await rules.stop().catch(() => undefined);
+  await ends?.write(connection.db, new Date()).catch(() => null);
   await connection.close();
   process.exit(0);
 };

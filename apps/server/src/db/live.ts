@@ -1,7 +1,7 @@
 import pg from 'pg';
 
-/** What is heard: something was recorded; a sign-in ended (its token's hash); the line was lost and is back. */
-export interface LiveNote { readonly what: 'recorded' | 'ended' | 'again'; readonly note: string }
+/** What is heard: something was recorded; a sign-in ended (its token's hash); the line was lost and is back; this server ends. */
+export interface LiveNote { readonly what: 'recorded' | 'ended' | 'again' | 'closing'; readonly note: string }
 
 /** Where routes hear it. */
 export interface LiveNotes {
@@ -49,6 +49,7 @@ export function listen(url: string, onLost: (error: Error) => void): LiveNotes &
     },
     close: async () => {
       closed = true;
+      tell({ what: 'closing', note: '' });
       clearTimeout(retry);
       await client?.end();
     },

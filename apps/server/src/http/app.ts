@@ -7,6 +7,7 @@ import compress from 'koa-compress';
 import helmet from 'koa-helmet';
 import send from 'koa-send';
 import type { Logger } from 'pino';
+import { deadline } from './deadline.js';
 import { fromHere } from './fromHere.js';
 import { faultOf, problems } from './problems.js';
 import { readable } from './readable.js';
@@ -22,7 +23,7 @@ import { verificationRoutes } from './routes/verification.js';
 import type { Deps } from './context.js';
 
 /** The application: one error middleware, the routes, and the built interface. */
-export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; proxied?: boolean }): Koa {
+export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; proxied?: boolean; deadlineMs?: number }): Koa {
   const app = new Koa();
   // Behind a proxy the address of who asks, and whether the line is encrypted, is what the proxy says.
   app.proxy = options.proxied ?? false;
@@ -47,6 +48,7 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; 
   }));
   app.use(compress({ filter: (type) => !/event-stream/i.test(type) && /json|text|javascript|svg/i.test(type), br: false }));
   app.use(bodyParser({ jsonLimit: '256kb', enableTypes: ['json'], onError: (error) => { throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 }); } }));
+  app.use(deadline(options.deadlineMs));
   app.use(readable);
   app.use(fromHere(deps));
   app.use(router.routes());

@@ -66,6 +66,7 @@ type Explained = Pick<Problem, 'code' | 'detail' | 'field' | 'facts' | 'entry'>;
 
 function answer(ctx: Context, { code, detail, ...more }: Explained): void {
   ctx.status = STATUS[code];
+  if (ctx.status === 503 || ctx.status === 429) ctx.set('Retry-After', String(typeof more.facts?.['seconds'] === 'number' ? more.facts['seconds'] : 3));
   ctx.type = 'application/problem+json';
   const problem: Problem = { type: `/problems/${code}`, title: code, status: STATUS[code], code, detail, ...more };
   ctx.body = JSON.stringify(problem);

@@ -37,7 +37,7 @@ export interface Request {
  */
 export function recordEntries(db: Database, request: Request): Promise<Recorded[]> {
   let queue = queues.get(db);
-  if (!queue) queues.set(db, (queue = new BatchQueue((requests) => recordTogether(db, requests))));
+  if (!queue) queues.set(db, (queue = new BatchQueue((requests) => recordTogether(db, requests), RULES)));
   return queue.add(request);
 }
 
@@ -45,6 +45,13 @@ export function recordEntries(db: Database, request: Request): Promise<Recorded[
 export async function recordAsWritten(db: Database, requests: readonly Request[]): Promise<void> {
   await recordTogether(db, requests.map((request) => ({ ...request, asWritten: true })));
 }
+
+/** A refusal, or a value that a table refuses: all of them are one entry's. */
+const RULES = {
+  isOnesFault: (error: unknown) => error instanceof Refused || /^(22|23)/.test(String(((error as { cause?: { code?: string } }).cause ?? (error as { code?: string })).code ?? '')),
+  mostWaiting: 200,
+  tooMany: () => refused('server.busy', 'Very many entries wait to be recorded at the moment. What you typed is kept: press again in a few seconds.'),
+};
 
 const queues = new WeakMap<Database, BatchQueue<Request, Recorded[]>>();
 

@@ -30,7 +30,8 @@ export function liveRoutes(router: Router, deps: Deps): void {
       end();
     };
     const stop = deps.live.subscribe(({ what, note }) => {
-      if (what !== 'ended') stream.write(`event: recorded\ndata: ${note}\n\n`);
+      if (what === 'closing') end();
+      else if (what !== 'ended') stream.write(`event: recorded\ndata: ${note}\n\n`);
       else if (note === own) endedHere();
     });
     const device = (note: object): void => void stream.write(`event: device\ndata: ${JSON.stringify(note)}\n\n`);
