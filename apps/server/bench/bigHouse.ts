@@ -19,9 +19,9 @@ const APART = 14.4 * 3_600_000;
 
 /**
  * A house of many batches, each of one vessel and one packing run of 200 jars, made through the write path.
- * One salt lot serves fifty batches; every tenth batch starts with kept brine of the one before.
+ * The last `live` vessels stand filled. One salt lot serves fifty batches; every tenth batch starts with kept brine of the one before.
  */
-export async function makeBigHouse(db: Database, batches: number, say: (text: string) => void): Promise<BigHouse> {
+export async function makeBigHouse(db: Database, batches: number, say: (text: string) => void, live = 2): Promise<BigHouse> {
   const owner: Actor = { id: v7(), role: 'owner' };
   const start = Date.now() - batches * APART - 20 * DAY;
   const send = async (at: number, ...list: [EntryKind, object][]): Promise<Record<string, unknown>[]> => {
@@ -74,8 +74,8 @@ export async function makeBigHouse(db: Database, batches: number, say: (text: st
       ['ph.read', { lotId: fill, ph: 3.7, sample: 'blended', meterId }],
       ...(ripe ? [['ph.read', { lotId: ripe, ph: 3.7, sample: 'blended', meterId }] as [EntryKind, object]] : []));
     // A vessel is packed two batches later: its brine could start the next one, and it was read twice a day apart.
-    if (ripe) {
-      const facts = await send(at + 60_000, ['pack.run', { runLotId, from: [{ fillLotId: ripe, grams: 64_000, empties: true }], jars: [{ sizeMl: 330, netGrams: 320, count: 200 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }]);
+    if (ripe && n < batches - live + 2) {
+      const facts = await send(at + 60_000, ['pack.run', { runLotId, from: [{ fillLotId: ripe, grams: 64_000, empties: true, restReason: 'brine poured away' }], jars: [{ sizeMl: 330, netGrams: 320, count: 200 }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }]);
       runCodes.push(String(facts[0]!['code']));
     }
     fillIds.push(fill);

@@ -16,10 +16,11 @@ export interface Connection {
 
 /** Opens a pool as the application's role. A connection that dies is logged by the caller and replaced by the pool. */
 export function connect(url: string, options: { max?: number; onError?: (error: Error) => void; patient?: boolean } = {}): Connection {
-  // Its just-in-time compiler costs more on these many short queries than it saves. Nobody at a bench waits longer than
+  // Its just-in-time compiler costs more on these many short queries than it saves; and what is read lies in memory or on
+  // a disk without a head. Nobody at a bench waits longer than
   // these: a question, a lock and an open transaction end by themselves, also when the database has frozen.
   const limits = options.patient ? '' : ' -c statement_timeout=7000 -c lock_timeout=4000 -c idle_in_transaction_session_timeout=15000';
-  const pool = new pg.Pool({ connectionString: url, max: options.max ?? 10, connectionTimeoutMillis: 5000, keepAlive: true, ...(options.patient ? {} : { query_timeout: 8500 }), options: `-c jit=off${limits}` });
+  const pool = new pg.Pool({ connectionString: url, max: options.max ?? 10, connectionTimeoutMillis: 5000, keepAlive: true, ...(options.patient ? {} : { query_timeout: 8500 }), options: `-c jit=off -c random_page_cost=1.1${limits}` });
   const lost = (error: Error): void => options.onError?.(error);
   pool.on('error', lost);
   // A connection that dies in the middle of a transaction reports it to itself: unheard, it would end the server.

@@ -1,4 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
 
-/** Milligrams on hand of a lot by the book: what came in less what went out. */
-export const onHandMg = (lotId: SQL): SQL => sql`(coalesce((select sum(milligrams) from live_movement where to_lot = ${lotId}), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = ${lotId}), 0))`;
+/** Milligrams on hand of a lot by the book: what came in less what went out, as the database keeps it. */
+export const onHandMg = (lotId: SQL): SQL => sql`coalesce((select in_milligrams - out_milligrams from lot_balance where lot_id = ${lotId}), 0)`;
+/** Milligrams that ever came in. */
+export const cameInMg = (lotId: SQL): SQL => sql`coalesce((select in_milligrams from lot_balance where lot_id = ${lotId}), 0)`;

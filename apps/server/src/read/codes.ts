@@ -4,6 +4,8 @@ import { rows, type Reader } from '../db/database.js';
 import { codeKey } from '../record/lots.js';
 import { refused } from '../record/refused.js';
 
+interface LotRow { readonly id: string; readonly code: string; readonly kind: string }
+
 export interface FoundCode {
   readonly kind: 'jar' | 'lot' | 'supply' | 'vessel';
   readonly code: string;
@@ -25,12 +27,11 @@ export async function findCode(reader: Reader, typed: string): Promise<FoundCode
     const near = await existing(reader, jar.refusal.facts!['nearMatches'] as string[]);
     throw refused('code.checkCharacter', jar.refusal.message, { field: 'code', facts: { nearMatches: near } });
   }
-  const [lot] = await rows<{ id: string; code: string; kind: string }>(reader, sql`
-    select id, code, kind from lot where code_key = ${codeKey(text)} or (kind = 'supply' and upper(supplier_lot_code) = ${text.toUpperCase()})
-    order by (code_key = ${codeKey(text)}) desc, seq desc limit 1`);
+  const [ours] = await rows<LotRow>(reader, sql`select id, code, kind from lot where code_key = ${codeKey(text)}`);
+  const [lot = null] = ours ? [ours] : await rows<LotRow>(reader, sql`select id, code, kind from lot where kind = 'supply' and upper(supplier_lot_code) = ${text.toUpperCase()} order by seq desc limit 1`);
   if (lot) return { kind: lot.kind === 'supply' ? 'supply' : 'lot', code: lot.code, lotId: lot.id, jar: null };
   const [vessel] = await rows<{ tag: string; lotId: string | null }>(reader, sql`
-    select v.tag, l.id as "lotId" from vessel v left join lot l on l.vessel_id = v.id and l.kind = 'fill' where upper(v.tag) = ${codeKey(text)} order by l.closed_at is null desc, l.at desc limit 1`);
+    select v.tag, coalesce((select id from lot where live_vessel = v.id), (select id from lot where kind = 'fill' and vessel_id = v.id order by seq desc limit 1)) as "lotId" from vessel v where upper(v.tag) = ${codeKey(text)}`);
   if (vessel) return { kind: 'vessel', code: vessel.tag, lotId: vessel.lotId, jar: null };
   throw refused('code.unknown', `Nothing in this house has the code “${text}”. A jar code reads like NY26-327-A-01-00147-K, a lot like NY26-327-A, a supply like SP-0871, a vessel like C2.`, { field: 'code' });
 }

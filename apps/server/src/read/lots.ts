@@ -3,7 +3,7 @@ import { dayNumber, EARLIEST_DAY, isRecordable, jarCode, phStanding, saltFigure 
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { walkBack } from '../db/walk.js';
-import { onHandMg } from '../db/lotFigures.js';
+import { cameInMg, onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
 import { contentsIn } from '../record/contents.js';
 import { codeKey, loadLot, openHold, type LotRow } from '../record/lots.js';
@@ -96,7 +96,7 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
 
 /** Live vessels as the packing place shows them: each packable, or with what stands in the way. */
 export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
-  const masses = await rows<{ lotId: string; mg: string; inMg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg, coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) as "inMg" from lot l where l.kind = 'fill' and l.closed_at is null`);
+  const masses = await rows<{ lotId: string; mg: string; inMg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg, ${cameInMg(sql`l.id`)} as "inMg" from lot l where l.live_vessel is not null`);
   const onHand = new Map(masses.map(({ lotId, mg, inMg }) => [lotId, { onHandGrams: toGrams(mg), inGrams: toGrams(inMg) }]));
   const watched = [...(await loadWatched(reader, now))].sort((a, b) => Number(b.packable.ok) - Number(a.packable.ok) || a.filledAt - b.filledAt);
   return {

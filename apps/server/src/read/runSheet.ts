@@ -121,7 +121,7 @@ async function sheetLines(reader: Reader, batch: LotRow, state: BatchState): Pro
     select j.entry, m.from_lot as "fromLot", (l.kind = 'supply' or k.id is not null) as supply, coalesce(l.material_id, k.id) as "materialId", m.milligrams as mg, j.kind = 'line.settle' as ticked
     from live_movement m join lot l on l.id = m.from_lot join journal j on j.entry_id = m.root_entry_id
     left join material k on l.material_id is null and k.details->>'standsFor' = 'keptBrine' and (l.form = 'keptBrine' or l.kind = 'fill')
-    where m.kind in ('ingredient.add', 'preparation.make') and (m.to_lot = ${batch.id} or m.to_lot in (select id from lot where batch_id = ${batch.id} and kind = 'preparation'))`)).map(({ entry, fromLot, ...row }) => ({ ...row, line: lineOf(entry, fromLot) })).filter(({ supply, line }) => supply || line !== null);
+    where m.kind in ('ingredient.add', 'preparation.make') and m.to_lot in (select ${batch.id}::uuid union all select id from lot where batch_id = ${batch.id} and kind = 'preparation')`)).map(({ entry, fromLot, ...row }) => ({ ...row, line: lineOf(entry, fromLot) })).filter(({ supply, line }) => supply || line !== null);
   const tickable = new Map(planned.length === 0 ? [] : (await reader.select().from(material).where(inArray(material.id, planned.map((line) => line.materialId!)))).map((row): [string, boolean] => [row.id, alwaysWeighed({ ...row, ...row.details }) === null]));
   const marks = await reader.select().from(lineMark).where(eq(lineMark.batchId, batch.id));
   return settleLines({

@@ -30,12 +30,12 @@ export async function shelfOf(reader: Reader, now: Date, standing: readonly Watc
     join lot b on b.id = l.batch_id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     left join open_hold h on h.lot_id = l.id
-    where l.kind = 'fill' and l.closed_at is null
+    where l.live_vessel is not null
     order by rm.position, l.at desc, v.tag`);
   const warmth = await rows<{ roomId: string; celsius: string }>(reader, sql`
     select distinct on (v.room_id) v.room_id as "roomId", r.value as celsius
     from live_reading r join lot l on l.id = r.lot_id join vessel v on v.id = l.vessel_id
-    where r.kind = 'temperature' and l.closed_at is null and r.at > ${new Date(now.getTime() - 3 * 86_400_000).toISOString()}
+    where l.live_vessel is not null and r.kind = 'temperature' and r.at > ${new Date(now.getTime() - 3 * 86_400_000).toISOString()}
     order by v.room_id, r.at desc, r.seq desc`);
   const celsius = new Map(warmth.map((row) => [row.roomId, Number(row.celsius)]));
   const watched = new Map(standing.map((vessel) => [vessel.lotId, vessel]));

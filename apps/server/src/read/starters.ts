@@ -14,7 +14,9 @@ import { Refused } from '../record/refused.js';
 export async function readStarters(reader: Reader, now: Date): Promise<StartersReply> {
   const found = await rows<{ lotId: string; code: string; name: string; kind: string; form: string | null; mg: string; generation: number | null; useBy: string | null; touched: string | null }>(reader, sql`
     select l.id as "lotId", l.code, l.name, l.kind, l.form, ${onHandMg(sql`l.id`)} as mg, l.generation, l.use_by::text as "useBy", l.touched
-    from lot l where l.closed_at is null and (l.kind = 'fill' or l.form <> 'brine' or l.touched = 'never') order by l.form is null, l.seq desc limit 120`);
+    from lot l where l.id in (
+      select id from lot where live_vessel is not null union all select id from lot where kind = 'preparation' and closed_at is null and (form <> 'brine' or touched = 'never')
+    ) order by l.form is null, l.seq desc limit 120`);
   const starters: StartersReply['starters'] = [];
   const points = await phPoints(reader, found.map(({ lotId }) => lotId));
   const contents = await loadContents(reader, found.map(({ lotId }) => lotId));

@@ -15,7 +15,7 @@ const select = (reader: Reader, wanted: SQL): Promise<SupplyRow[]> => rows<Suppl
   select l.id as "lotId", l.code, m.id as "materialId", m.name as "materialName", m.kind, s.name as "supplierName", l.supplier_lot_code as "supplierLotCode", l.metered, l.at, l.use_by::text as "useBy", h.reason as hold,
     l.state, l.keeps_until::text as "keepsUntil", l.cost, l.reference, l.condition, l.photo, m.details->>'lowStockGrams' as low, ${onHandMg(sql`l.id`)} as mg
   from lot l join material m on m.id = l.material_id left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id
-  where l.kind = 'supply' ${wanted} order by l.at, l.seq`);
+  where l.kind = 'supply' and (l.id in (select in_store from lot_balance where in_store is not null) or l.id in (select id from lot where not metered)) ${wanted} order by l.at, l.seq`);
 
 /** Today by the house's own calendar. */
 async function todayOf(reader: Reader, now: Date): Promise<string> {
@@ -42,7 +42,7 @@ export async function readStock(reader: Reader, now: Date): Promise<StockReply> 
   const found = (await select(reader, sql``)).filter(standing);
   const shape = shaped(today);
   const materials = await rows<{ materialId: string; name: string; kind: string; low: string; mg: string | null }>(reader, sql`
-    select m.id as "materialId", m.name, m.kind, m.details->>'lowStockGrams' as low, (select sum(${onHandMg(sql`l.id`)}) from lot l where l.kind = 'supply' and l.material_id = m.id) as mg
+    select m.id as "materialId", m.name, m.kind, m.details->>'lowStockGrams' as low, (select sum(b.in_milligrams - b.out_milligrams) from lot_balance b join lot l on l.id = b.in_store where b.in_store is not null and l.material_id = m.id) as mg
     from material m where m.details->>'lowStockGrams' is not null order by m.name`);
   return {
     today,

@@ -18,9 +18,13 @@ async function ledgerOf(reader: Reader, lotIds: readonly string[]): Promise<Ledg
       union
       select l.id from above a join live_movement m on m.to_lot = a.id join lot l on l.id = m.from_lot and l.kind <> 'supply'
     )
-    select m.id, m.at, m.kind, m.from_lot as "from", m.to_lot as "to", m.sink, m.milligrams as mg, f.kind as "fromKind", g.water_phase_salt as leaves
-    from live_movement m left join lot f on f.id = m.from_lot left join leaf_log g on g.entry_id = m.root_entry_id and m.sink = 'rinse'
-    where m.to_lot in (select id from above) or m.from_lot in (select id from above)`);
+    , moved as (
+      select m.* from above a join live_movement m on m.to_lot = a.id
+      union select m.* from above a join live_movement m on m.from_lot = a.id
+    )
+    select m.id, m.at, m.kind, m.from_lot as "from", m.to_lot as "to", m.sink, m.milligrams as mg, (select f.kind from lot f where f.id = m.from_lot) as "fromKind",
+      case when m.sink = 'rinse' then (select g.water_phase_salt from leaf_log g where g.entry_id = m.root_entry_id) end as leaves
+    from moved m`);
   const supplyIds = [...new Set([...lotIds, ...moved.flatMap(({ from, fromKind }) => (fromKind === 'supply' ? [from!] : []))])];
   const found = await rows<SupplyRow>(reader, sql`
     select l.id, x.water_fraction as water, x.salt_fraction as salt, x.kind from lot l join material x on x.id = l.material_id where l.id in ${supplyIds} and l.kind = 'supply'`);

@@ -85,7 +85,7 @@ export async function loadStanding(reader: Reader, now: Date, lotIds?: readonly 
     left join closing c on c.lot_id = l.id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     left join check_plan own on own.lot_id = l.id left join check_plan of_batch on of_batch.lot_id = l.batch_id
-    where l.kind = 'fill' and ${lotIds ? sql`l.id in ${[...lotIds]}` : sql`l.closed_at is null`}
+    where ${lotIds ? sql`l.kind = 'fill' and l.id in ${[...lotIds]}` : sql`l.live_vessel is not null`}
     order by rm.position, v.tag`);
   if (fills.length === 0) return { vessels: [], faults: [] };
   const ids = fills.map(({ lotId }) => lotId);

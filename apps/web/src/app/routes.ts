@@ -47,6 +47,8 @@ export const routes: Routes = [
       { path: 'guide/above-the-limit', title: 'Above the limit · Clear Tally', loadComponent: () => import('./places/guide/above-limit').then((m) => m.AboveLimit) },
       { path: 'guide/reminders', title: 'Reminders · Clear Tally', loadComponent: () => import('./places/guide/reminders').then((m) => m.Reminders) },
       { path: 'meters', title: 'Meters · Clear Tally', loadComponent: () => import('./places/office/meters').then((m) => m.Meters) },
+      { path: 'people', title: 'Who comes in · Clear Tally', loadComponent: () => import('./places/office/people').then((m) => m.People) },
+      { path: 'the-record', title: 'The record · Clear Tally', loadComponent: () => import('./places/office/the-record').then((m) => m.TheRecord) },
       { path: 'house-rules', title: 'House rules · Clear Tally', loadComponent: () => import('./places/office/house-rules').then((m) => m.HouseRules) },
       { path: '**', title: 'Not here · Clear Tally', loadComponent: () => import('./frame/not-here').then((m) => m.NotHere) },
     ],

@@ -49,8 +49,17 @@ export const lot = pgTable('lot', {
   /** A tap is not counted down. */
   metered: boolean().notNull().default(true),
   closedAt: moment(),
+  /** The vessel a live fill stands in: what is live is found by it, however many there ever were. */
+  liveVessel: uuid().generatedAlwaysAs(sql`case when kind = 'fill' and closed_at is null then vessel_id end`),
 }, (t) => [
   index().on(t.kind, t.seq),
+  index().on(t.formulaId, t.seq),
+  index('lot_live').on(t.liveVessel).where(sql`${t.liveVessel} is not null`),
+  index('lot_supplier_code').on(sql`upper(${t.supplierLotCode})`).where(sql`${t.kind} = 'supply'`),
+  index('lot_vessel_seq').on(t.vesselId, t.seq).where(sql`${t.kind} = 'fill'`),
+  index('lot_unmetered').on(t.id).where(sql`not ${t.metered}`),
+  index('lot_batch_open').on(t.seq).where(sql`${t.kind} = 'batch' and ${t.closedAt} is null`),
+  index('lot_preparation_open').on(t.seq).where(sql`${t.kind} = 'preparation' and ${t.closedAt} is null`),
   index().on(t.batchId),
   index().on(t.materialId),
   // A vessel holds one fill at a time.
@@ -75,12 +84,23 @@ export const movement = pgTable('movement', {
   index().on(t.fromLot, t.at),
   index().on(t.toLot, t.at),
   index().on(t.rootEntryId),
+  index().on(t.seq),
   uniqueIndex('movement_cancels').on(t.cancels).where(sql`${t.cancels} is not null`),
   check('movement_mass_positive', sql`${t.milligrams} > 0`),
   check('movement_one_from', sql`(${t.fromLot} is null) <> (${t.source} is null)`),
   check('movement_one_to', sql`(${t.toLot} is null) <> (${t.sink} is null)`),
   check('movement_somewhere_else', sql`${t.fromLot} is distinct from ${t.toLot}`),
 ]);
+
+/** What came into each lot and went out of it by the book, kept by the database with every movement. */
+export const lotBalance = pgTable('lot_balance', {
+  lotId: uuid().primaryKey().references(() => lot.id),
+  inMilligrams: milligrams().notNull().default(0),
+  outMilligrams: milligrams().notNull().default(0),
+  kind: text({ enum: LOT_KINDS }).notNull(),
+  /** The lot, while it is a supply of which something is left: what stands in the stores, however much ever came. */
+  inStore: uuid().generatedAlwaysAs(sql`case when kind = 'supply' and in_milligrams > out_milligrams then lot_id end`),
+}, (t) => [index('lot_balance_in_store').on(t.inStore).where(sql`${t.inStore} is not null`)]);
 
 /** pH and temperatures; a corrected reading stays, the right one refers to it by its root. */
 export const reading = pgTable('reading', {

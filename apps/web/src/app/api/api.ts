@@ -1,12 +1,12 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
-import type { DeviceNote, EntriesReply, Entry, Problem, SessionReply, SignInReply } from '@clear-tally/contract';
+import type { DeviceNote, EntriesReply, Entry, Problem, SessionReply, SignInReply, VerificationReply } from '@clear-tally/contract';
 
 /** What the wire can answer instead of data: the server's refusal, or no server at all. */
 export type WireProblem = Problem | { readonly code: 'offline'; readonly detail: string; readonly field?: string; readonly facts?: Record<string, unknown>; readonly entry?: number };
 
-export type LiveNote = { readonly kind: 'recorded'; readonly note: string } | { readonly kind: 'device'; readonly note: DeviceNote };
+export type LiveNote = { readonly kind: 'recorded'; readonly note: string } | { readonly kind: 'ended' } | { readonly kind: 'device'; readonly note: DeviceNote };
 
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -25,6 +25,13 @@ export class Api {
     return new Observable((subscriber) => {
       const source = new EventSource('/api/live');
       source.addEventListener('recorded', (event: MessageEvent<string>) => subscriber.next({ kind: 'recorded', note: event.data }));
+      source.addEventListener('ended', () => subscriber.next({ kind: 'ended' }));
+      // A line that was lost and is back may have missed something.
+      let opened = false;
+      source.addEventListener('open', () => {
+        if (opened) subscriber.next({ kind: 'recorded', note: 'again' });
+        opened = true;
+      });
       source.addEventListener('device', (event: MessageEvent<string>) => subscriber.next({ kind: 'device', note: JSON.parse(event.data) as DeviceNote }));
       return () => source.close();
     });
@@ -60,6 +67,21 @@ export class Api {
 
   signIn(personId: string, pin: string): Observable<SessionReply> {
     return this.http.post<SessionReply>('/api/session', { personId, pin }).pipe(catchError(asProblem));
+  }
+
+  /** One's own PIN or passphrase: other sign-ins of the same person end. */
+  changePin(old: string, pin: string): Observable<SessionReply> {
+    return this.http.post<SessionReply>('/api/session/pin', { old, pin }).pipe(catchError(asProblem));
+  }
+
+  /** An owner ends what keeps a person out. */
+  endLocks(personId: string): Observable<object> {
+    return this.http.delete<object>(`/api/people/${personId}/locks`).pipe(catchError(asProblem));
+  }
+
+  /** An owner has the whole house looked at; `end`: one that was kept elsewhere. */
+  verify(end: unknown): Observable<VerificationReply> {
+    return this.http.post<VerificationReply>('/api/verification', { end }).pipe(catchError(asProblem));
   }
 
   signOut(): Observable<SessionReply> {

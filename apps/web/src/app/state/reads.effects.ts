@@ -37,8 +37,8 @@ export class ReadsEffects {
     ofType(sessionWire.sessionKnown, sessionWire.signedIn),
     filter(({ person }) => person !== null),
     exhaustMap(() => this.api.notes().pipe(
-      map((live) => (live.kind === 'recorded' ? readsWire.somethingRecorded({ note: live.note }) : devicesWire.noteArrived({ note: live.note }))),
-      takeUntil(this.actions.pipe(ofType(sessionWire.signedOut))),
+      map((live) => (live.kind === 'ended' ? sessionWire.sessionEnded() : live.kind === 'recorded' ? readsWire.somethingRecorded({ note: live.note }) : devicesWire.noteArrived({ note: live.note }))),
+      takeUntil(this.actions.pipe(ofType(sessionWire.signedOut, sessionWire.sessionEnded))),
     )),
   ));
 }

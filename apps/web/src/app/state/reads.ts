@@ -1,5 +1,6 @@
 import { createActionGroup, createFeature, createReducer, createSelector, on, props, type MemoizedSelector } from '@ngrx/store';
 import type { WireProblem } from '../api/api';
+import { sessionWire } from './session';
 
 /** One thing read from the server, by its address. The last good data stay while it is read again. */
 export interface Read {
@@ -49,6 +50,8 @@ export const readsFeature = createFeature({
     }),
     on(readsPage.asksAgain, (state, { url }): ReadsState => ({ ...state, byUrl: { ...state.byUrl, [url]: loading(state.byUrl[url]) } })),
     on(readsWire.arrived, (state, { url, data }): ReadsState => ({ ...state, byUrl: { ...state.byUrl, [url]: { state: 'ready', data, problem: null } } })),
+    // Nothing of the house stays on a tablet that nobody is signed in on.
+    on(sessionWire.signedOut, sessionWire.sessionEnded, (state): ReadsState => ({ ...state, byUrl: {} })),
     on(readsWire.refused, (state, { url, problem }): ReadsState => ({ ...state, byUrl: { ...state.byUrl, [url]: { state: 'refused', data: state.byUrl[url]?.data ?? null, problem } } })),
   ),
 });

@@ -53,6 +53,12 @@ export class SessionEffects {
 
   readonly leave = createEffect(() => this.actions.pipe(ofType(sessionWire.signedOut), tap(() => void this.router.navigateByUrl('/sign-in'))), { dispatch: false });
 
+  /** Ended from elsewhere: the page goes dark at once, and leads back when somebody signs in. */
+  readonly dark = createEffect(() => this.actions.pipe(
+    ofType(sessionWire.sessionEnded),
+    tap(() => void this.router.navigate(['/sign-in'], { queryParams: { ended: 'yes', to: this.router.url.startsWith('/sign-in') ? undefined : this.router.url } })),
+  ), { dispatch: false });
+
   /** A sign-in that has ended leads to the sign-in page and back. */
   readonly ended = createEffect(() => this.actions.pipe(
     ofType(readsWire.refused, recordingWire.refused),

@@ -15,6 +15,8 @@ export const sessionWire = createActionGroup({
     'Session known': props<{ person: Person | null }>(),
     'Signed in': props<{ person: Person }>(),
     'Signed out': emptyProps(),
+    /** By somebody else, or by time. */
+    'Session ended': emptyProps(),
     'Sign in refused': props<{ problem: WireProblem }>(),
     'Choices known': props<{ choices: SignInReply }>(),
   },
@@ -37,7 +39,7 @@ export const sessionFeature = createFeature({
     on(signInPage.pinTyped, (state): SessionState => ({ ...state, state: 'signing', problem: null })),
     on(sessionWire.signedIn, (state, { person }): SessionState => ({ ...state, state: 'known', person, problem: null })),
     on(sessionWire.signInRefused, (state, { problem }): SessionState => ({ ...state, state: 'refused', problem })),
-    on(sessionWire.signedOut, (state): SessionState => ({ ...state, state: 'known', person: null })),
+    on(sessionWire.signedOut, sessionWire.sessionEnded, (state): SessionState => ({ ...state, state: 'known', person: null })),
     on(sessionWire.choicesKnown, (state, { choices }): SessionState => ({ ...state, choices })),
   ),
 });

@@ -1,4 +1,5 @@
 import { Component, computed, inject, signal } from '@angular/core';
+import { ActivatedRoute } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { sessionFeature, signInPage } from '../../state/session';
 import { Refusal } from '../../ui/refusal';
@@ -13,6 +14,7 @@ import { Refusal } from '../../ui/refusal';
       @if (choices(); as c) {
         @if (c.people.length === 0) { <p class="note">This ledger has no house yet. Start it with the demo house to look around.</p> }
         <h1>{{ c.house }}</h1>
+        @if (wasEnded) { <p class="watch" role="status">The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What was typed is kept here.</p> }
         <form (submit)="enter($event)" class="stack">
           <div class="people" role="radiogroup" aria-label="Who are you?">
             @for (person of c.people; track person.id) {
@@ -22,8 +24,9 @@ import { Refusal } from '../../ui/refusal';
             }
           </div>
           <div class="row">
-            <div><label for="pin">PIN</label><input #pin id="pin" type="password" inputmode="numeric" autocomplete="off" [value]="typed()" (input)="typed.set(pin.value)" /></div>
+            <div><label for="pin">{{ letters() ? 'Passphrase' : 'PIN' }}</label><input #pin id="pin" type="password" [class.long]="letters()" [attr.inputmode]="letters() ? 'text' : 'numeric'" autocomplete="off" [value]="typed()" (input)="typed.set(pin.value)" /></div>
             <button class="go" [disabled]="session().state === 'signing'">Sign in</button>
+            <button type="button" class="plain" (click)="letters.set(!letters()); pin.focus()">{{ letters() ? 'I have a PIN' : 'I have a passphrase' }}</button>
           </div>
           <ct-refusal [message]="session().state === 'refused' ? session().problem?.detail : null" />
         </form>
@@ -43,6 +46,7 @@ import { Refusal } from '../../ui/refusal';
     .people button { min-height: 66px; justify-content: flex-start; gap: 14px; font-weight: 600; }
     .people b { font-family: var(--figures); } .people small { margin-left: auto; color: var(--soft); font-weight: 400; }
     .people .on { background: var(--brine-wash); border-color: var(--brine); }
+    #pin.long { width: 380px; letter-spacing: 0; }
     #pin { width: 190px; font-size: 26px; letter-spacing: 0.3em; }
     .pin { display: inline-block; margin: 0 10px; white-space: nowrap; }
   `,
@@ -53,6 +57,8 @@ export class SignIn {
   protected readonly choices = computed(() => this.session().choices);
   protected readonly chosen = signal<string | null>(null);
   protected readonly typed = signal('');
+  protected readonly letters = signal(false);
+  protected readonly wasEnded = inject(ActivatedRoute).snapshot.queryParamMap.has('ended');
 
   constructor() {
     this.store.dispatch(signInPage.opened());

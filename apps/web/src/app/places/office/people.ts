@@ -1,0 +1,92 @@
+import { Component, computed, inject, signal } from '@angular/core';
+import type { PeopleReply } from '@clear-tally/contract';
+import { Api } from '../../api/api';
+import { recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
+import { injectRights } from '../../state/person';
+import { shown } from '../../state/shown';
+import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+import { Waiting } from '../../ui/waiting';
+import { OfficeNav } from './office-nav';
+import { OwnPin } from './own-pin';
+
+type Person = PeopleReply['people'][number];
+
+/** Who comes in: everybody of the house, what keeps somebody out, who has left; and one's own PIN. */
+@Component({
+  selector: 'ct-people',
+  imports: [OfficeNav, OwnPin, Refusal, TextField, Waiting],
+  template: `
+    <div class="page"><div class="main stack">
+      <ct-office-nav />
+      <h1>Who comes in</h1>
+      @if (rights.isOwner()) {
+        <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
+        @if (read.data(); as all) {
+          <table class="book">
+            <thead><tr><th>Name</th><th>Is</th><th>Signed in</th><th>Kept out</th><th></th></tr></thead>
+            <tbody>@for (one of all.people; track one.id) {
+              <tr [class.gone]="one.leftAt">
+                <td><b class="figure">{{ one.initials }}</b> {{ one.name }}</td><td>{{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}</td>
+                <td>{{ signedIn(one) }}</td>
+                <td>@for (lock of locksOf(one.id); track lock.until) { <span class="mustard">{{ lock.here ? 'at one address' : 'everywhere' }} until {{ house.dates().time(lock.until) }}</span> <button type="button" class="plain small" (click)="endLock(one)">End it</button> } @empty { {{ one.leftAt || one.hasPin ? '' : 'has no PIN yet' }} }</td>
+                <td class="right">@if (one.leftAt) { <button type="button" class="plain small" (click)="ask(one)">Is back</button> } @else { <button type="button" class="plain small" (click)="ask(one)">Has left</button> }</td>
+              </tr>
+              @if (asked() === one.id) {
+                <tr><td colspan="5"><form class="stack ask" (submit)="$event.preventDefault(); leave(one)">
+                  <p>{{ one.leftAt ? one.name + ' comes back: a PIN is needed anew.' : one.name + ' leaves the house: every tablet they are signed in on goes dark, and their PIN is worth nothing. What they recorded keeps their name.' }}</p>
+                  <ct-text label="Why, if anybody should ask" [value]="reason()" (valueChange)="reason.set($event); form.edited()" />
+                  <ct-refusal [message]="form.problem()" />
+                  <div class="row"><button class="go" [disabled]="form.saving()">{{ one.leftAt ? one.name + ' is back' : one.name + ' has left' }}</button><button type="button" (click)="asked.set(null)">Not now</button></div>
+                </form></td></tr>
+              }
+            }</tbody>
+          </table>
+          <ct-refusal [message]="problem()" />
+        }
+      }
+      <ct-own-pin (changed)="read.again()" />
+      <div class="soft small"><p>Of one person at one address five wrong PINs wait five minutes, twenty wait a day: ten thousand would take over a year. Nobody can keep somebody else out from elsewhere for longer than a minute.</p></div>
+    </div></div>
+  `,
+  styles: '.gone td { color: var(--soft); } .ask { max-width: 620px; padding: 6px 0 14px; }',
+})
+export class People {
+  private readonly api = inject(Api);
+  protected readonly house = injectHouse();
+  protected readonly rights = injectRights();
+  protected readonly read = shown<PeopleReply>(computed(() => (this.rights.isOwner() ? '/api/people' : null)));
+  protected readonly asked = signal<string | null>(null);
+  protected readonly reason = signal('');
+  protected readonly problem = signal<string | null>(null);
+  protected readonly form = recordingForm('person.leave', () => {
+    this.asked.set(null);
+    this.reason.set('');
+    this.read.again();
+  });
+
+  protected locksOf(id: string): PeopleReply['locks'] {
+    return (this.read.data()?.locks ?? []).filter(({ personId }) => personId === id);
+  }
+
+  protected signedIn(one: Person): string {
+    if (one.leftAt) return '';
+    const now = one.signedIn === 0 ? 'not now' : one.signedIn === 1 ? 'on one tablet' : `on ${one.signedIn} tablets`;
+    return `${now}, ${one.devices} ${one.devices === 1 ? 'device' : 'devices'} known`;
+  }
+
+  protected ask(one: Person): void {
+    this.form.edited();
+    this.asked.set(one.id);
+  }
+
+  protected leave(one: Person): void {
+    this.form.record(this.form.entry('person.leave', { personId: one.id, left: one.leftAt === null, reason: this.reason().trim() || null }));
+  }
+
+  protected endLock(one: Person): void {
+    this.problem.set(null);
+    this.api.endLocks(one.id).subscribe({ next: () => this.read.again(), error: ({ detail }: { detail: string }) => this.problem.set(detail) });
+  }
+}

@@ -1,0 +1,89 @@
+import { Component, computed, effect, inject, signal } from '@angular/core';
+import type { VerificationReply } from '@clear-tally/contract';
+import { Api } from '../../api/api';
+import { injectHouse } from '../../state/house';
+import { shown } from '../../state/shown';
+import { Mark } from '../../ui/mark';
+import { Refusal } from '../../ui/refusal';
+import { Waiting } from '../../ui/waiting';
+import { OfficeNav } from './office-nav';
+
+/** Whether everything stands as it was recorded: an owner has the whole house looked at, and keeps its end elsewhere. */
+@Component({
+  selector: 'ct-the-record',
+  imports: [Mark, OfficeNav, Refusal, Waiting],
+  template: `
+    <div class="page"><div class="main stack">
+      <ct-office-nav />
+      <h1>The record</h1>
+      <p>Each entry is chained to the one before it. Here the whole house is looked at: the chain, every column against its entry, every table against the journal recorded anew, and every photo. It takes a while in an old house; work goes on meanwhile.</p>
+      <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
+      @if (read.data(); as now) {
+        <section class="stack result" [class.wrong]="now.faults.length > 0" aria-live="polite">
+          @switch (now.state) {
+            @case ('never') { <p class="soft">Nobody has looked since this server was started.</p> }
+            @case ('running') { <p role="status"><b>Looking …</b> {{ now.words }}</p> }
+            @case ('failed') { <p class="grave">{{ now.words }}</p> }
+            @case ('done') {
+              @if (now.faults.length === 0) { <p><ct-mark kind="met"><b>Everything stands as it was recorded.</b></ct-mark></p> }
+              @else { <p><ct-mark kind="late"><b>{{ now.faults.length === 1 ? 'One thing is not as it was recorded.' : now.faults.length + ' things are not as they were recorded.' }}</b></ct-mark></p> }
+              <ul class="faults">@for (fault of now.faults; track fault.words) { <li class="grave">{{ fault.words }}</li> }</ul>
+              <p class="soft figure small">{{ now.entries }} entries, {{ now.photos }} photos, looked at {{ house.dates().moment(now.finishedAt!) }}. {{ endWords(now) }}</p>
+              @if (now.faults.length > 0) { <p>Change nothing now. Keep this page, stop using the house, and compare with the newest backup: what was changed stands in the sentence above.</p> }
+            }
+          }
+        </section>
+        <ct-refusal [message]="problem()" />
+        <div class="row">
+          <button class="go" type="button" [disabled]="now.state === 'running'" (click)="look()">{{ now.state === 'running' ? 'Looking …' : 'Look at the whole house' }}</button>
+          <label class="button" for="end">{{ end() ? 'With the end of entry ' + end()!.seq : 'With an end you kept' }}</label><input id="end" class="visually-hidden" type="file" accept="application/json,.json" (change)="bring($event)" />
+        </div>
+      }
+      <section class="stack rule">
+        <h2>The end of the chain, kept elsewhere</h2>
+        <p>Whoever has the keys of this computer could delete the last entries, or compute the whole chain anew. Then only what is kept elsewhere tells. This file says where the book ends now, signed with the house’s key; it names no secret. Send it to yourself, or print it, once a month and before every inspection. This computer writes one down beside its data once a day by itself.</p>
+        <p><a class="button" href="/api/chain-end.json" download>Save where the book ends now</a></p>
+      </section>
+    </div></div>
+  `,
+  styles: '.result { border-left: 5px solid var(--hair); padding-left: 16px; } .result.wrong { border-color: var(--beet); } .faults { list-style: none; padding: 0; display: grid; gap: 8px; } .main { max-width: 820px; }',
+})
+export class TheRecord {
+  private readonly api = inject(Api);
+  protected readonly house = injectHouse();
+  protected readonly read = shown<VerificationReply>(signal('/api/verification'));
+  protected readonly problem = signal<string | null>(null);
+  protected readonly end = signal<{ seq: number } | null>(null);
+  private readonly running = computed(() => this.read.data()?.state === 'running');
+
+  constructor() {
+    // While it looks, the page asks how far it is.
+    effect((onCleanup) => {
+      if (!this.running()) return;
+      const timer = setInterval(() => this.read.again(), 700);
+      onCleanup(() => clearInterval(timer));
+    });
+  }
+
+  protected look(): void {
+    this.problem.set(null);
+    this.api.verify(this.end()).subscribe({ next: () => this.read.again(), error: ({ detail }: { detail: string }) => this.problem.set(detail) });
+  }
+
+  protected async bring(event: Event): Promise<void> {
+    const file = (event.target as HTMLInputElement).files?.[0];
+    if (!file) return;
+    this.problem.set(null);
+    try {
+      const read = JSON.parse(await file.text()) as { seq?: unknown };
+      if (typeof read.seq !== 'number') throw new Error('no seq');
+      this.end.set(read as { seq: number });
+    } catch {
+      this.problem.set(`“${file.name}” is no end of a chain. It is the file this page saves.`);
+    }
+  }
+
+  protected endWords({ ends, newestEnd }: VerificationReply): string {
+    return newestEnd ? `Against ${ends} ${ends === 1 ? 'end' : 'ends'} kept outside, the newest at entry ${newestEnd.seq}.` : 'No end was kept outside yet: entries deleted at its end would not be noticed.';
+  }
+}
