@@ -38,7 +38,7 @@ export async function buildServer() {
   const pending = [];
   whenStale('server', ['packages', 'apps/server'], () => {
     pending.push(build({
-      entryPoints: { main: inRoot('apps/server/src/main.ts'), verify: inRoot('apps/server/src/verify/main.ts') }, outdir: inRoot('dist/server'), outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external',
+      entryPoints: { main: inRoot('apps/server/src/main.ts'), verify: inRoot('apps/server/src/verify/main.ts'), papersWorker: inRoot('apps/server/src/papers/worker.ts') }, outdir: inRoot('dist/server'), outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external',
       alias: { '@clear-tally/core': inRoot('packages/core/src/index.ts'), '@clear-tally/contract': inRoot('packages/contract/src/index.ts') }, sourcemap: true, logLevel: 'warning',
     }));
     mkdirSync(inRoot('dist/server'), { recursive: true });

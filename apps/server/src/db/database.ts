@@ -1,5 +1,5 @@
 import { drizzle, type NodePgDatabase, type NodePgTransaction } from 'drizzle-orm/node-postgres';
-import type { ExtractTablesWithRelations } from 'drizzle-orm';
+import { sql, type ExtractTablesWithRelations, type SQL } from 'drizzle-orm';
 import pg from 'pg';
 import * as schema from './schema/index.js';
 
@@ -27,6 +27,9 @@ export function connect(url: string, options: { max?: number; onError?: (error: 
   pool.on('connect', (client) => client.on('error', lost));
   return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
 }
+
+/** One of these ids, as one parameter: thousands of them are no thousands of parameters. */
+export const anyOf = (ids: readonly string[]): SQL => sql`any(${sql.param([...ids])}::uuid[])`;
 
 /** Types of PostgreSQL by their number: a moment with and without its zone. */
 const MOMENT_TYPES: ReadonlySet<number> = new Set([1184, 1114]);

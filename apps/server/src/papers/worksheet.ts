@@ -1,6 +1,6 @@
 import { BASIS_WORDS, formatPercent, saltBand, SALT_BANDS, saltOnAllBases, splitGrams } from '@clear-tally/core';
+import { aimWords } from './aimWords.js';
 import type { AskedBatch } from './asked.js';
-import { aimWords } from './asked.js';
 import { INK, paper, SOFT, type Sheet as Doc } from './paper.js';
 
 const LEFT = 42;

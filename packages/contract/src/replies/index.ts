@@ -214,15 +214,22 @@ export const traceNode = z.strictObject({
   lotId: id, code: z.string(), kind: z.string(), name: z.string(), column: z.int(), grams: z.number(), at: iso, origin: z.string(), supplier: z.string().nullable(), supplierLotCode: z.string().nullable(), hold: z.string().nullable(), detail: z.string().nullable(),
   /** Something of the lot asked about is in it. */
   forward: z.boolean(), closed: z.boolean(), onHandGrams: z.number().nullable(), jars: z.int().nullable(),
+  /** How many lots of a large way this one stands for. */
+  folded: z.int().nullable(),
 });
+const jarsOfRun = z.strictObject({ lotId: id, run: z.string(), name: z.string(), sizeMl: z.int(), first: z.string(), last: z.string(), count: z.int(), packedAt: iso });
 export const traceReply = z.strictObject({
   subject: z.strictObject({ kind: z.enum(['jar', 'lot', 'supply', 'vessel']), code: z.string(), title: z.string(), detail: z.string(), lotId: id }),
   direction: z.enum(['back', 'forward', 'both']),
   nodes: z.array(traceNode),
   flows: z.array(z.strictObject({ from: id, to: id, grams: z.number() })),
-  jars: z.array(z.strictObject({ lotId: id, run: z.string(), name: z.string(), sizeMl: z.int(), first: z.string(), last: z.string(), count: z.int(), packedAt: iso })),
-  jarCount: z.int(), beforeLedger: z.boolean(), milliseconds: z.number(),
+  jars: z.array(jarsOfRun),
+  jarCount: z.int(),
+  /** All lots of the way and all ranges of jars, shown or folded; what it went into and could be held now. */
+  lots: z.int(), ranges: z.int(), mayHold: z.int(), beforeLedger: z.boolean(), milliseconds: z.number(),
 });
+/** What a fold of a large way stands for, by page. */
+export const foldedReply = z.strictObject({ nodes: z.array(traceNode), jars: z.array(jarsOfRun), many: z.int(), page: z.int() });
 /** What was taken from a vessel, and what became of it. */
 export const reachReply = z.strictObject({
   /** Its last reading in order; null when it has none. */
@@ -272,5 +279,6 @@ export type LotsReply = z.infer<typeof lotsReply>;
 export type PackableReply = z.infer<typeof packableReply>;
 export type TraceNode = z.infer<typeof traceNode>;
 export type TraceReply = z.infer<typeof traceReply>;
+export type FoldedReply = z.infer<typeof foldedReply>;
 export type ReachReply = z.infer<typeof reachReply>;
 export type CodeReply = z.infer<typeof codeReply>;

@@ -11,11 +11,17 @@ const RULED_KINDS: ReadonlySet<string> = new Set(['ph.read', 'temperature.read',
 /** Nothing is taken from a vessel whose deadline has passed unnoticed. */
 const TAKING_KINDS: ReadonlySet<string> = new Set(['pack.run', 'lot.transfer', 'vessel.split', 'brine.keep', 'ingredient.add', 'preparation.make', 'taste.record', 'lot.ready']);
 
+/** Each of these asks much of what was recorded before. */
+const WEIGHTY_KINDS: ReadonlySet<string> = new Set(['find.record', 'pack.run', 'hold.place', 'vessel.fill', 'lot.transfer', 'vessel.topUp', 'vessel.split']);
+const MOST_WEIGHTY = 20;
+
 /** The one way in. */
 export function entryRoutes(router: Router, deps: Deps): void {
   router.post('/api/entries', async (ctx) => {
     const actor = await signedIn(ctx, deps);
     const { entries } = entriesRequest.parse(ctx.request.body);
+    const weighty = entries.filter(({ kind }) => WEIGHTY_KINDS.has(kind)).length;
+    if (weighty > MOST_WEIGHTY) throw refused('shape.tooLarge', `${weighty} findings, packing runs or fillings came at once. Up to ${MOST_WEIGHTY} are recorded together, so that nobody else waits for them.`);
     if (entries.some(({ kind }) => TAKING_KINDS.has(kind))) await applyRules(deps.db, deps.now());
     const recorded = await recordEntries(deps.db, { entries, actor, now: deps.now() });
     const corrected = entries.flatMap(({ kind, body }) => (kind === 'entry.correct' ? [body.corrects] : []));

@@ -7,7 +7,7 @@ import { reachOf } from '../../record/reach.js';
 import { readFloor } from '../../read/floor.js';
 import { readMeters, readRuleHistory } from '../../read/meters.js';
 import { readJudgement, readWatch } from '../../read/watch.js';
-import { readCode, readTrace } from '../../read/trace.js';
+import { readCode, readFolded, readTrace } from '../../read/trace.js';
 import { readFormula, readFormulas } from '../../read/formulas.js';
 import { readHouse } from '../../read/house.js';
 import { readLot, readLots, readPackable } from '../../read/lots.js';
@@ -23,6 +23,7 @@ const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
   lots: z.object({ kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(), before: z.coerce.number().int().optional(), search: z.string().max(80).optional() }),
   judge: z.object({ lotId: uuid, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS) }),
+  folded: z.object({ of: z.union([z.literal('jars'), id]), page: z.coerce.number().int().min(0).max(10_000).default(0) }),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
@@ -54,5 +55,6 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/packable', () => readPackable(deps.db, deps.now()));
   read('/api/codes/:code', (ctx) => readCode(deps.db, ctx.params['code']!));
   read('/api/reach/:id', async (ctx) => reachOf(deps.db, await loadLot(deps.db, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])));
+  read('/api/trace/:code/folded', (ctx) => readFolded(deps.db, ctx.params['code']!, query.folded.parse(ctx.query)));
   read('/api/trace/:code', (ctx) => readTrace(deps.db, ctx.params['code']!));
 }

@@ -19,8 +19,8 @@ import { TextField } from '../../ui/text-field';
         @if (made(); as list) {
           @if (list.length === 0) { <p class="note">Nothing is made with it yet.</p> }
           @else {
-            <p class="watch">Used already: {{ list.length }} {{ list.length === 1 ? 'lot holds' : 'lots hold' }} some of it{{ jars() > 0 ? ', ' + jars() + ' jars' : '' }}. A hold on this lot does not hold them: look at each.</p>
-            <ul>@for (one of list; track one.lotId) { <li><a [routerLink]="['/lots', one.code]" class="figure">{{ one.code }}</a> {{ one.name }}{{ one.hold ? ', on hold' : '' }}</li> }</ul>
+            <p class="watch">Used already: {{ many() }} {{ many() === 1 ? 'lot holds' : 'lots hold' }} some of it{{ jars() > 0 ? ', ' + jars() + ' jars' : '' }}. A hold on this lot does not hold them: look at each.</p>
+            <ul>@for (one of list; track one.lotId) { <li>@if (one.folded) { and <a [routerLink]="['/trace', code()]">{{ one.folded }} more</a> } @else { <a [routerLink]="['/lots', one.code]" class="figure">{{ one.code }}</a> {{ one.name }}{{ one.hold ? ', on hold' : '' }} }</li> }</ul>
           }
         }
         <ct-text label="What is wrong with it" [value]="reason()" (valueChange)="reason.set($event)" />
@@ -42,6 +42,7 @@ export class RejectLot {
   protected readonly reason = signal('');
   private readonly trace = shown<TraceReply>(computed(() => (this.open() ? `/api/trace/${this.code()}` : null)));
   protected readonly made = computed(() => this.trace.data()?.nodes.filter((node) => node.kind === 'fill' || node.kind === 'run' || node.kind === 'preparation') ?? null);
+  protected readonly many = computed(() => (this.made() ?? []).reduce((sum, one) => sum + (one.folded ?? 1), 0));
   protected readonly jars = computed(() => this.trace.data()?.jarCount ?? 0);
   protected readonly amount = computed(() => formatAmount(this.onHand() ?? 0, this.unit()));
   protected readonly form = recordingForm('hold.place', () => this.open.set(false));

@@ -1,17 +1,18 @@
-import { Component, computed, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import { Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import type { TraceReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
 import { Waiting } from '../../ui/waiting';
+import { FoldedLots } from './folded-lots';
 import { WayDrawing } from './way';
 import { WentInto } from './went-into';
 
 /** Which jars, from what, in a second. */
 @Component({
   selector: 'ct-trace',
-  imports: [RouterLink, Waiting, WayDrawing, WentInto],
+  imports: [FoldedLots, RouterLink, Waiting, WayDrawing, WentInto],
   templateUrl: './trace.html',
   styles: `
     .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 700px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
@@ -25,6 +26,8 @@ export class Trace {
   protected readonly house = injectHouse();
   private readonly box = viewChild<ElementRef<HTMLInputElement>>('box');
   protected readonly typed = signal('');
+  protected readonly unfolded = linkedSignal<string | undefined, string | null>({ source: () => this.code(), computation: () => null });
+  protected readonly folded = computed(() => (this.reply()?.nodes ?? []).some((node) => node.folded !== null) || (this.reply()?.ranges ?? 0) > (this.reply()?.jars.length ?? 0));
   protected readonly read = shown<TraceReply>(computed(() => (this.code() ? `/api/trace/${encodeURIComponent(this.code()!)}` : null)));
   protected readonly reply = computed(() => (this.read.problem() ? null : this.read.data()));
   protected readonly nearMatches = computed(() => (this.read.problem()?.facts?.['nearMatches'] as string[] | undefined) ?? []);
@@ -34,7 +37,7 @@ export class Trace {
     return problem && problem.code.startsWith('code.') ? problem.detail : null;
   });
   protected readonly faults = computed(() => (this.wordsOfProblem() ? null : this.read.problem()));
-  protected readonly supplies = computed(() => (this.reply()?.nodes ?? []).filter((node) => node.kind === 'supply').sort((a, b) => b.grams - a.grams));
+  protected readonly supplies = computed(() => (this.reply()?.nodes ?? []).filter((node) => node.kind === 'supply' && node.folded === null).sort((a, b) => b.grams - a.grams));
   protected readonly wentOn = computed(() => (this.reply()?.nodes ?? []).some((node) => node.forward && node.kind !== 'supply'));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 

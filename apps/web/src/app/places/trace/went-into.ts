@@ -16,7 +16,7 @@ const KINDS: Readonly<Record<string, string>> = { batch: 'Batch', fill: 'Vessel'
   selector: 'ct-went-into',
   imports: [Mark, Refusal, RouterLink, TextField],
   template: `
-    <h2>What it went into: {{ rows().length }}</h2>
+    <h2>What it went into: {{ rows().length + foldedMany() }}</h2>
     <table class="book">
       <thead><tr><th></th><th>Lot</th><th>What</th><th>Since</th><th class="right">Of it inside</th><th class="right">Stands there</th><th>State</th></tr></thead>
       <tbody>@for (row of rows(); track row.lotId) {
@@ -28,16 +28,19 @@ const KINDS: Readonly<Record<string, string>> = { batch: 'Batch', fill: 'Vessel'
         </tr>
       }</tbody>
     </table>
-    @if (mayHold() && many() > 0) {
+    @if (foldedMany() > 0 && mayHold() && reply().mayHold > 0) {
+      <label class="all"><input type="checkbox" [checked]="all()" (change)="all.set(!all())" /> All {{ reply().mayHold }} that stand somewhere or are in jars, with the {{ foldedMany() }} lots that are folded</label>
+    }
+    @if (mayHold() && (many() > 0 || all())) {
       <form class="stack grave" (submit)="$event.preventDefault(); hold()">
         <ct-text [label]="'Why ' + subject().code + ' and what is chosen is held'" [value]="reason()" (valueChange)="reason.set($event); form.edited()" />
-        <div><button class="stern" [disabled]="!reason().trim() || form.saving()">Hold {{ subject().code }} and {{ many() }} chosen</button></div>
+        <div><button class="stern" [disabled]="!reason().trim() || form.saving()">Hold {{ subject().code }} and {{ all() ? 'all ' + reply().mayHold + ' it went into' : many() + ' chosen' }}</button></div>
         <ct-refusal [message]="form.problem()" />
       </form>
     }
     @if (said(); as words) { <p class="note" role="status">{{ words }}</p> }
   `,
-  styles: ':host { display: grid; gap: 12px; } input[type=checkbox] { width: 26px; height: 26px; accent-color: var(--beet); }',
+  styles: ':host { display: grid; gap: 12px; } label.all { display: flex; gap: 12px; align-items: center; font-weight: 600; } input[type=checkbox] { width: 26px; height: 26px; accent-color: var(--beet); }',
 })
 export class WentInto {
   readonly reply = input.required<TraceReply>();
@@ -46,12 +49,15 @@ export class WentInto {
   private readonly rights = injectRights();
   protected readonly mayHold = computed(() => this.rights.mayRecord());
   protected readonly subject = computed(() => this.reply().subject);
-  protected readonly rows = computed(() => this.reply().nodes.filter((node) => node.forward && node.kind !== 'supply').sort((a, b) => a.column - b.column || a.at.localeCompare(b.at)));
+  protected readonly rows = computed(() => this.reply().nodes.filter((node) => node.forward && node.kind !== 'supply' && node.folded === null).sort((a, b) => a.column - b.column || a.at.localeCompare(b.at)));
   /** Of a lot that is held all of it is proposed; of another nothing. */
   protected readonly chosen = linkedSignal<string, ReadonlySet<string>>({
     source: () => this.subject().lotId,
     computation: () => new Set(this.subjectHold() ? this.rows().filter((row) => this.able(row)).map(({ lotId }) => lotId) : []),
   });
+  protected readonly foldedMany = computed(() => this.reply().nodes.reduce((sum, node) => sum + (node.forward && node.kind !== 'supply' ? (node.folded ?? 0) : 0), 0));
+  /** Of a large way one cannot tick each: all of it, or what is ticked. Of a lot that is held all is proposed. */
+  protected readonly all = linkedSignal<string, boolean>({ source: () => this.subject().lotId, computation: () => this.foldedMany() > 0 && this.subjectHold() !== null });
   private readonly subjectHold = computed(() => this.reply().nodes.find(({ lotId }) => lotId === this.subject().lotId)?.hold ?? null);
   protected readonly reason = linkedSignal(() => this.subjectHold() ?? '');
   protected readonly many = computed(() => this.rows().filter((row) => this.able(row) && this.chosen().has(row.lotId)).length);
@@ -89,6 +95,8 @@ export class WentInto {
 
   protected hold(): void {
     const also = this.rows().filter((row) => this.able(row) && this.chosen().has(row.lotId)).map(({ lotId }) => lotId);
-    if (also.length > 0 && this.reason().trim()) this.form.record(this.form.entry('hold.place', { lotId: this.subject().lotId, reason: this.reason().trim(), also }));
+    const reason = this.reason().trim();
+    if (this.all() && reason) this.form.record(this.form.entry('hold.place', { lotId: this.subject().lotId, reason, downstream: true }));
+    else if (also.length > 0 && reason) this.form.record(this.form.entry('hold.place', { lotId: this.subject().lotId, reason, also }));
   }
 }
