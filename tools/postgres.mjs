@@ -119,7 +119,14 @@ export async function openCluster({ folder, durable = true }) {
     stop: () => { tool('pg_ctl', ['stop', '-D', data, '-m', 'fast', '-w', '-t', '30'], { stdio: 'ignore' }); },
     /** Whether it runs; after a power cut of its own, `again` starts it at the same port, where everybody looks for it. */
     runs: () => runningPort(data, tool) !== null,
-    again: () => startAt(port),
+    again: () => {
+      // What hung on the dead one still lets go of its memory for a moment.
+      for (let attempt = 0; attempt < 20; attempt += 1) {
+        if (runningPort(data, tool) !== null || startAt(port)) return true;
+        Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 250);
+      }
+      return false;
+    },
     remove: () => rmSync(data, { recursive: true, force: true }),
   };
   await ensureRoles(cluster, keys);

@@ -50,3 +50,10 @@ BEGIN
     GRANT SELECT ON lot_balance TO clear_tally_app;
   END IF;
 END $$;
+--> statement-breakpoint
+-- Searching for a part of a code or name does not read every lot there ever was.
+CREATE EXTENSION IF NOT EXISTS pg_trgm;
+--> statement-breakpoint
+CREATE INDEX lot_searched ON lot USING gin (code gin_trgm_ops, name gin_trgm_ops, supplier_lot_code gin_trgm_ops);
+--> statement-breakpoint
+ANALYZE lot, lot_balance, movement;

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,7 +9,7 @@ import { connect, rows } from '../src/db/database.js';
 import { verifyChain } from '../src/verify/verifyChain.js';
 import { entryOf } from './house.js';
 
-interface Cluster { pid(): number; appUrl(database: string): string; ownerUrl(database: string): string; stop(): void }
+interface Cluster { pid(): number; again(): boolean; appUrl(database: string): string; ownerUrl(database: string): string; stop(): void }
 const tools = (await import(new URL('../../../tools/postgres.mjs', import.meta.url).href)) as {
   openCluster(options: { folder: string; durable: boolean }): Promise<Cluster>;
   ensureDatabase(cluster: Cluster, name: string): Promise<void>;
@@ -23,6 +23,9 @@ const freePort = () => new Promise<number>((resolve) => {
     probe.close(() => resolve(port));
   });
 });
+
+/** As many times the power is cut, three at the database for one at the server. */
+const KILLS = 30;
 
 describe('a power cut at the bench', () => {
   let folder: string;
@@ -56,13 +59,25 @@ describe('a power cut at the bench', () => {
     rmSync(folder, { recursive: true, force: true });
   });
 
-  it('server and database killed while entries are written: every acknowledged entry is there once, nothing is half-written', async () => {
+  /** Stops every process of the database, or lets them go on. */
+  const freeze = (signal: 'STOP' | 'CONT'): void => {
+    const main = cluster.pid();
+    const children = readdirSync('/proc').filter((name) => /^\d+$/.test(name)).map(Number).filter((pid) => {
+      try { return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, 'utf8'))?.[1]) === main; } catch { return false; }
+    });
+    for (const pid of [main, ...children]) process.kill(pid, `SIG${signal}`);
+  };
+  const signedInAsInes = async () => {
     const { people, demoPins } = (await (await fetch(`${address()}/api/sign-in`)).json()) as SignInReply;
     const ines = people.find((person) => person.name === 'Ines Calloway')!;
     const pin = demoPins!.find((row) => row.name === ines.name)!.pin;
     const signIn = await fetch(`${address()}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: ines.id, pin }) });
     const headers = { 'content-type': 'application/json', cookie: signIn.headers.get('set-cookie')!.split(';')[0]! };
-    const shelf = (await (await fetch(`${address()}/api/shelf`, { headers })).json()) as ShelfReply;
+    return { ines, headers, shelf: (await (await fetch(`${address()}/api/shelf`, { headers })).json()) as ShelfReply };
+  };
+
+  it('server and database killed while entries are written: every acknowledged entry is there once, nothing is half-written', async () => {
+    const { headers, ines, shelf } = await signedInAsInes();
     const acknowledged = new Set<string>();
     const sent = new Set<string>();
     let going = true;
@@ -83,17 +98,22 @@ describe('a power cut at the bench', () => {
     };
     const tablets = Array.from({ length: 4 }, tablet);
     await pause(700);
-    server.kill('SIGKILL');
-    await pause(300);
-    await startServer();
-    await pause(700);
+    const cut = async (what: 'server' | 'database'): Promise<void> => {
+      if (what === 'database') {
+        process.kill(cluster.pid(), 'SIGKILL');
+        await pause(150);
+        // Everything that hung on it is gone with it, as in a power cut; the server stays, and finds it again.
+        cluster.again();
+      } else {
+        server.kill('SIGKILL');
+        await startServer();
+      }
+      await pause(250);
+    };
+    await cut('server');
     const beforeCut = acknowledged.size;
-    process.kill(cluster.pid(), 'SIGKILL');
-    await pause(600);
-    server.kill('SIGKILL');
-    cluster = await tools.openCluster({ folder, durable: true });
-    await startServer();
-    await pause(700);
+    for (let turn = 0; turn < KILLS; turn += 1) await cut(turn % 4 === 3 ? 'server' : 'database');
+    await pause(1500);
     going = false;
     await Promise.all(tablets);
     expect(beforeCut).toBeGreaterThan(20);
@@ -109,5 +129,57 @@ describe('a power cut at the bench', () => {
     expect(orphans!.n).toBe(0);
     expect((await verifyChain(connection.db)).brokenAt).toBeNull();
     await connection.close();
-  }, 120_000);
+  }, 240_000);
+
+  it('a database that has frozen: every request is answered within ten seconds, and goes on when it thaws', async () => {
+    const { headers, ines, shelf } = await signedInAsInes();
+    const entry = entryOf('temperature.read', { lotId: shelf.vessels[0]!.lotId, celsius: 18.5 }, ines.id);
+    const post = () => fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries: [entry] }) });
+    expect((await fetch(`${address()}/api/floor`, { headers })).status).toBe(200);
+    freeze('STOP');
+    const started = Date.now();
+    const replies = await Promise.all([post(), fetch(`${address()}/api/floor`, { headers }), fetch(`${address()}/api/trace/C1`, { headers }), fetch(`${address()}/api/session`, { headers })]);
+    const took = Date.now() - started;
+    freeze('CONT');
+    expect(replies.map(({ status }) => status)).toEqual([503, 503, 503, 503]);
+    expect(Number(replies[0]!.headers.get('retry-after'))).toBeGreaterThan(0);
+    expect(took).toBeLessThan(10_000);
+    // Pressed again it is recorded once, whether it went in before or not.
+    let again = await post();
+    for (let turn = 0; turn < 20 && !again.ok; turn += 1) {
+      await pause(500);
+      again = await post();
+    }
+    expect(again.status).toBe(200);
+    const connection = connect(cluster.appUrl('kill'));
+    expect((await rows<{ n: number }>(connection.db, sql`select count(*)::int as n from journal where entry_id = ${entry.id}`))[0]!.n).toBe(1);
+    await connection.close();
+  }, 60_000);
+
+  it('a line to the database that was lost: whoever watches is told to read again', async () => {
+    const { headers } = await signedInAsInes();
+    const controller = new AbortController();
+    const live = await fetch(`${address()}/api/live`, { headers, signal: controller.signal });
+    let heard = '';
+    void (async () => { for await (const chunk of live.body as unknown as AsyncIterable<Uint8Array>) heard += Buffer.from(chunk).toString(); })().catch(() => undefined);
+    await pause(300);
+    process.kill(cluster.pid(), 'SIGKILL');
+    await pause(150);
+    cluster.again();
+    for (let turn = 0; turn < 60 && !heard.includes('data: again'); turn += 1) await pause(250);
+    expect(heard).toContain('event: recorded\ndata: again');
+    controller.abort();
+  }, 30_000);
+
+  it('a clean end waits for what is running: an entry on its way is recorded and answered', async () => {
+    const { headers, ines, shelf } = await signedInAsInes();
+    const entries = Array.from({ length: 60 }, () => entryOf('temperature.read', { lotId: shelf.vessels[0]!.lotId, celsius: 18.5 }, ines.id));
+    const sent = fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries }) });
+    await pause(30);
+    const ended = new Promise((resolve) => server.once('exit', resolve));
+    server.kill('SIGTERM');
+    expect((await sent).status).toBe(200);
+    expect(await ended).toBe(0);
+    await startServer();
+  }, 60_000);
 });

@@ -92,7 +92,7 @@ function explain(error: unknown, log: Logger): Explained {
   const status = (error as { status?: number }).status;
   if (status === 413) return { code: 'shape.tooLarge', detail: 'This is too large: up to 256 kB are accepted at once. Send fewer entries.' };
   if (status === 400 || status === 415) return { code: 'shape.malformedJson', detail: 'The body is not JSON. Send application/json in UTF-8.' };
-  if ((code && BUSY.has(code)) || /Connection terminated|timeout exceeded|timeout expired|Client has encountered a connection error/.test(String((cause as Error).message))) {
+  if ((code && BUSY.has(code)) || /Connection terminated|timeout exceeded|timeout expired|Query read timeout|Client has encountered a connection error/.test(String((cause as Error).message))) {
     return { code: 'server.busy', detail: 'The database does not answer at the moment. What you typed is kept: try again shortly.' };
   }
   if (status !== undefined && status >= 400 && status < 500) return status === 404 ? { code: 'resource.unknown', detail: 'There is nothing at this address.' } : { code: 'request.unreadable', detail: 'This address cannot be read. Look at it, or go there through the pages.' };

@@ -80,7 +80,7 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
       (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
       ${onHandMg(sql`l.id`)} as mg
     from lot l left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
-    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})
+    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} ${query.search ? sql`and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})` : sql``}
     order by l.seq desc, l.code limit ${PAGE + 1}`);
   const page = found.slice(0, PAGE);
   const points = await phPoints(reader, page.map(({ lotId }) => lotId));

@@ -5,8 +5,7 @@ import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
 import { loadContents } from '../record/contents.js';
-import { loadLot, openHold } from '../record/lots.js';
-import { donorGeneration, refuseTiredStarter } from '../record/starters.js';
+import { donorIn, refuseTiredIn, starterBook } from '../record/starters.js';
 import { phPoints } from '../record/readings.js';
 import { Refused } from '../record/refused.js';
 
@@ -20,14 +19,15 @@ export async function readStarters(reader: Reader, now: Date): Promise<StartersR
   const starters: StartersReply['starters'] = [];
   const points = await phPoints(reader, found.map(({ lotId }) => lotId));
   const contents = await loadContents(reader, found.map(({ lotId }) => lotId));
+  const book = await starterBook(reader, found.map(({ lotId }) => lotId), now);
   for (const row of found.filter(({ mg }) => Number(mg) > 0)) {
-    const lot = await loadLot(reader, row.lotId, 'fromLotId');
     let [refusal, generation]: [string | null, number | null] = [null, row.generation];
+    const lot = { id: row.lotId, code: row.code, useBy: row.useBy };
     try {
-      const held = await openHold(reader, lot.id);
+      const held = book.holds.get(row.lotId);
       if (held) refusal = `on hold: ${held}`;
-      else if (row.kind === 'fill') generation = await donorGeneration(reader, lot);
-      else if (row.form === 'keptBrine') await refuseTiredStarter(reader, lot, now);
+      else if (row.kind === 'fill') generation = donorIn(book, lot);
+      else if (row.form === 'keptBrine') refuseTiredIn(book, lot);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       refusal = error.message;
