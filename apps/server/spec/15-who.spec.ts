@@ -218,7 +218,12 @@ describe('who comes in', () => {
       expect((await owner.record('person.leave', { personId: leaver, left: true, reason: null })).body.code).toBe('correction.nothingChanged');
       expect((await owner.record('person.leave', { personId: house.owner.id, left: true, reason: null })).body.detail).toContain('only owner');
       expect((await owner.record('person.leave', { personId: leaver, left: false, reason: 'Back for the season' })).status).toBe(200);
+      expect((await owner.send('POST', `/api/people/${leaver}/pin`, { pin: '1234' })).status).toBe(400);
+      expect((await owner.send('POST', `/api/people/${house.owner.id}/pin`, { pin: '864213' })).status).toBe(403);
+      expect((await owner.send('POST', `/api/people/${leaver}/pin`, { pin: '5173' })).status).toBe(200);
+      expect((await signIn(leaver, '5173')).status).toBe(200);
       const maker = await Client.signIn(house, house.maker);
+      expect((await maker.send('POST', `/api/people/${leaver}/pin`, { pin: '5173' })).status).toBe(403);
       expect((await maker.record('person.leave', { personId: house.owner.id, left: true, reason: null })).body.code).toBe('who.notAllowed');
     });
   });

@@ -4,6 +4,7 @@ import type { Person, SignInReply } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import { credential, house, person, signIn } from '../db/schema/index.js';
 import { refused } from '../record/refused.js';
+import { RULES_PERSON } from '../record/rulesPerson.js';
 import { forget, isKnown, remember } from './devices.js';
 import type { SignInLimits } from './limits.js';
 import { hashPin, isLongEnough, pinFault, pinMatches } from './pin.js';
@@ -79,6 +80,21 @@ export async function changePin(db: Database, limits: SignInLimits, input: { per
   if (fault) throw refused('shape.invalid', fault, { field: 'pin' });
   await setPin(db, personId, pin);
   await db.delete(signIn).where(and(eq(signIn.personId, personId), ne(signIn.tokenHash, tokenHash(token))));
+  await forget(db, personId);
+}
+
+/**
+ * An owner gives a person of the house a PIN: one who has none yet, has come back, or has forgotten it. It is theirs to
+ * change; whatever they are signed in on asks anew.
+ * @throws {Refused} nobody of this house, or a PIN that is too short
+ */
+export async function givePin(db: Database, personId: string, pin: string): Promise<void> {
+  const [of] = await db.select({ leftAt: person.leftAt }).from(person).where(eq(person.id, personId));
+  if (!of || of.leftAt || personId === RULES_PERSON.personId) throw refused('resource.unknown', 'No such person is in this house now.', { field: 'personId' });
+  const fault = pinFault(pin);
+  if (fault) throw refused('shape.invalid', fault, { field: 'pin' });
+  await setPin(db, personId, pin);
+  await db.delete(signIn).where(eq(signIn.personId, personId));
   await forget(db, personId);
 }
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import { asc, gt } from 'drizzle-orm';
+import { asc, eq, gt, inArray } from 'drizzle-orm';
 import type { Connection, Database } from '../db/database.js';
-import { photo } from '../db/schema/index.js';
+import { journal, person, photo } from '../db/schema/index.js';
 import { Refused } from '../record/refused.js';
 import { endFaults, type ChainEnd, type ChainEnds } from './chainEnds.js';
 import { compareTables } from './compareTables.js';
@@ -49,7 +49,17 @@ export async function verifyHouse(input: VerifyInput): Promise<Verified> {
   // A chain that is broken gives no house to compare with.
   if (!chain.fault) faults.push(...(await againstTheJournal(input, pool, onProgress)));
   const newest = ends.reduce<ChainEnd | null>((most, one) => (most && most.seq >= one.seq ? most : one), null);
-  return { entries: chain.entries, photos: photos.many, ends: ends.length, newestEnd: newest && { seq: newest.seq, at: newest.at }, faults };
+  return { entries: chain.entries, photos: photos.many, ends: ends.length, newestEnd: newest && { seq: newest.seq, at: newest.at }, faults: await withWhose(db, faults) };
+}
+
+/** Beside a row that is wrong, whose entry it was and when. */
+async function withWhose(db: Database, faults: readonly Fault[]): Promise<Fault[]> {
+  const places = faults.flatMap(({ where, seq }) => (seq !== null && where !== 'journal' && where !== 'chain' ? [seq] : []));
+  const whose = places.length === 0 ? [] : await db.select({ seq: journal.seq, kind: journal.kind, at: journal.happenedAt, by: person.name }).from(journal).innerJoin(person, eq(person.id, journal.by)).where(inArray(journal.seq, places));
+  return faults.map((fault) => {
+    const of = whose.find(({ seq }) => seq === fault.seq);
+    return of && fault.where !== 'journal' ? { ...fault, words: `${fault.words} It is ${of.kind} by ${of.by}, ${of.at.toISOString().slice(0, 16).replace('T', ' ')} UTC.` } : fault;
+  });
 }
 
 async function againstTheJournal({ connection, ownerUrl, migrations }: VerifyInput, pool: Connection['pool'], onProgress: (words: string) => void): Promise<Fault[]> {

@@ -1,7 +1,9 @@
 import type Router from '@koa/router';
+import { z } from 'zod';
 import { id, type PeopleReply } from '@clear-tally/contract';
 import { readPeople } from '../../read/people.js';
 import { refused } from '../../record/refused.js';
+import { givePin } from '../../session/session.js';
 import { signedIn, type Ctx, type Deps } from '../context.js';
 
 /** Who comes in, and who is kept out at the moment. */
@@ -10,6 +12,14 @@ export function peopleRoutes(router: Router, deps: Deps): void {
     await owner(ctx, deps);
     ctx.body = { people: await readPeople(deps.db), locks: await deps.limits.locks(deps.now()) } satisfies PeopleReply;
   });
+  router.post('/api/people/:id/pin', async (ctx) => {
+    const by = await owner(ctx, deps);
+    const personId = id.parse(ctx.params['id']);
+    if (personId === by) throw refused('who.notAllowed', 'Your own PIN is changed with the one you have now.', { field: 'personId' });
+    await givePin(deps.db, personId, z.strictObject({ pin: z.string().min(1).max(120) }).parse(ctx.request.body).pin);
+    await deps.limits.clear(personId);
+    ctx.body = { done: true };
+  });
   router.delete('/api/people/:id/locks', async (ctx) => {
     await owner(ctx, deps);
     await deps.limits.clear(id.parse(ctx.params['id']));
@@ -17,7 +27,8 @@ export function peopleRoutes(router: Router, deps: Deps): void {
   });
 }
 
-async function owner(ctx: Ctx, deps: Deps): Promise<void> {
+async function owner(ctx: Ctx, deps: Deps): Promise<string> {
   const person = await signedIn(ctx, deps);
   if (person.role !== 'owner') throw refused('who.notAllowed', 'Only an owner sees who comes in.');
+  return person.id;
 }

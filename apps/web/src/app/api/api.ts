@@ -74,6 +74,11 @@ export class Api {
     return this.http.post<SessionReply>('/api/session/pin', { old, pin }).pipe(catchError(asProblem));
   }
 
+  /** An owner gives somebody else a PIN. */
+  givePin(personId: string, pin: string): Observable<object> {
+    return this.http.post<object>(`/api/people/${personId}/pin`, { pin }).pipe(catchError(asProblem));
+  }
+
   /** An owner ends what keeps a person out. */
   endLocks(personId: string): Observable<object> {
     return this.http.delete<object>(`/api/people/${personId}/locks`).pipe(catchError(asProblem));

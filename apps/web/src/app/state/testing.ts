@@ -63,6 +63,15 @@ export class FakeApi {
     return this.refusal ? throwError(() => this.refusal) : of(what === 'make' ? { address: 'http://house/calendar/abc.ics' } : {});
   }
 
+  private word(words: string): Observable<object> {
+    this.said.push(words);
+    return this.refusal ? throwError(() => this.refusal) : of({});
+  }
+  changePin = (old: string, pin: string): Observable<object> => this.word(`pin ${old} to ${pin}`);
+  endLocks = (personId: string): Observable<object> => this.word(`locks of ${personId}`);
+  givePin = (personId: string, pin: string): Observable<object> => this.word(`pin of ${personId}: ${pin}`);
+  verify = (end: unknown): Observable<object> => this.word(`verify ${JSON.stringify(end)}`);
+
   notes = (): Observable<never> => EMPTY;
   session = (): Observable<never> => EMPTY;
   choices = (): Observable<never> => EMPTY;

@@ -11,7 +11,7 @@ let made = 0;
     <input [id]="id" type="date" [min]="earliest" [max]="latest() ?? last" [class.wrong]="problem()" [attr.aria-invalid]="problem() ? true : null" [attr.aria-describedby]="id + '-say'" [value]="value()" (input)="typed($event)" />
     <span class="say small beet" [id]="id + '-say'" aria-live="polite">{{ problem() }}</span>
   `,
-  styles: ':host { display: block; min-width: 0; } .say { display: block; max-width: 34ch; } .say:empty { display: none; }',
+  styles: ':host { display: block; min-width: 0; } .say { display: block; max-width: 62ch; padding-top: 4px; } .say:empty { display: none; }',
 })
 export class DayField {
   readonly label = input.required<string>();

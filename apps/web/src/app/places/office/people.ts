@@ -1,8 +1,10 @@
 import { Component, computed, inject, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
 import type { PeopleReply } from '@clear-tally/contract';
 import { Api } from '../../api/api';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
+import { sessionFeature } from '../../state/session';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { Refusal } from '../../ui/refusal';
@@ -31,14 +33,21 @@ type Person = PeopleReply['people'][number];
                 <td><b class="figure">{{ one.initials }}</b> {{ one.name }}</td><td>{{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}</td>
                 <td>{{ signedIn(one) }}</td>
                 <td>@for (lock of locksOf(one.id); track lock.until) { <span class="mustard">{{ lock.here ? 'at one address' : 'everywhere' }} until {{ house.dates().time(lock.until) }}</span> <button type="button" class="plain small" (click)="endLock(one)">End it</button> } @empty { {{ one.leftAt || one.hasPin ? '' : 'has no PIN yet' }} }</td>
-                <td class="right">@if (one.leftAt) { <button type="button" class="plain small" (click)="ask(one)">Is back</button> } @else { <button type="button" class="plain small" (click)="ask(one)">Has left</button> }</td>
+                <td class="right">@if (one.leftAt) { <button type="button" class="plain small" (click)="ask(one)">Is back</button> } @else { @if (one.id !== me()) { <button type="button" class="plain small" (click)="giving.set(one.id); pin.set('')">Give a PIN</button> · }<button type="button" class="plain small" (click)="ask(one)">Has left</button> }</td>
               </tr>
+              @if (giving() === one.id) {
+                <tr><td colspan="5"><form class="stack ask" (submit)="$event.preventDefault(); give(one)">
+                  <p>{{ one.name }} changes it afterwards. Wherever {{ one.name }} is signed in now, it is asked for.</p>
+                  <ct-text [label]="'A PIN for ' + one.name" [value]="pin()" (valueChange)="pin.set($event); problem.set(null)" />
+                  <div class="row"><button [disabled]="!pin().trim()">Give {{ one.name }} this PIN</button><button type="button" (click)="giving.set(null)">Not now</button></div>
+                </form></td></tr>
+              }
               @if (asked() === one.id) {
                 <tr><td colspan="5"><form class="stack ask" (submit)="$event.preventDefault(); leave(one)">
-                  <p>{{ one.leftAt ? one.name + ' comes back: a PIN is needed anew.' : one.name + ' leaves the house: every tablet they are signed in on goes dark, and their PIN is worth nothing. What they recorded keeps their name.' }}</p>
+                  <p>{{ one.leftAt ? one.name + ' comes back. Give them a PIN afterwards.' : one.name + ' leaves the house: every tablet they are signed in on goes dark, and their PIN is worth nothing. What they recorded keeps their name.' }}</p>
                   <ct-text label="Why, if anybody should ask" [value]="reason()" (valueChange)="reason.set($event); form.edited()" />
                   <ct-refusal [message]="form.problem()" />
-                  <div class="row"><button class="go" [disabled]="form.saving()">{{ one.leftAt ? one.name + ' is back' : one.name + ' has left' }}</button><button type="button" (click)="asked.set(null)">Not now</button></div>
+                  <div class="row"><button [class.stern]="!one.leftAt" [disabled]="form.saving()">{{ one.leftAt ? one.name + ' is back' : one.name + ' has left' }}</button><button type="button" (click)="asked.set(null)">Not now</button></div>
                 </form></td></tr>
               }
             }</tbody>
@@ -54,9 +63,13 @@ type Person = PeopleReply['people'][number];
 })
 export class People {
   private readonly api = inject(Api);
+  private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);
   protected readonly house = injectHouse();
   protected readonly rights = injectRights();
   protected readonly read = shown<PeopleReply>(computed(() => (this.rights.isOwner() ? '/api/people' : null)));
+  protected readonly me = computed(() => this.person()?.id ?? null);
+  protected readonly giving = signal<string | null>(null);
+  protected readonly pin = signal('');
   protected readonly asked = signal<string | null>(null);
   protected readonly reason = signal('');
   protected readonly problem = signal<string | null>(null);
@@ -73,7 +86,7 @@ export class People {
   protected signedIn(one: Person): string {
     if (one.leftAt) return '';
     const now = one.signedIn === 0 ? 'not now' : one.signedIn === 1 ? 'on one tablet' : `on ${one.signedIn} tablets`;
-    return `${now}, ${one.devices} ${one.devices === 1 ? 'device' : 'devices'} known`;
+    return `${now}; ${one.devices === 0 ? 'no device knows them' : one.devices === 1 ? 'one device knows them' : `${one.devices} devices know them`}`;
   }
 
   protected ask(one: Person): void {
@@ -83,6 +96,17 @@ export class People {
 
   protected leave(one: Person): void {
     this.form.record(this.form.entry('person.leave', { personId: one.id, left: one.leftAt === null, reason: this.reason().trim() || null }));
+  }
+
+  protected give(one: Person): void {
+    this.problem.set(null);
+    this.api.givePin(one.id, this.pin().trim()).subscribe({
+      next: () => {
+        this.giving.set(null);
+        this.read.again();
+      },
+      error: ({ detail }: { detail: string }) => this.problem.set(detail),
+    });
   }
 
   protected endLock(one: Person): void {

@@ -27,14 +27,14 @@ import { OfficeNav } from './office-nav';
             @case ('done') {
               @if (now.faults.length === 0) { <p><ct-mark kind="met"><b>Everything stands as it was recorded.</b></ct-mark></p> }
               @else { <p><ct-mark kind="late"><b>{{ now.faults.length === 1 ? 'One thing is not as it was recorded.' : now.faults.length + ' things are not as they were recorded.' }}</b></ct-mark></p> }
-              <ul class="faults">@for (fault of now.faults; track fault.words) { <li class="grave">{{ fault.words }}</li> }</ul>
-              <p class="soft figure small">{{ now.entries }} entries, {{ now.photos }} photos, looked at {{ house.dates().moment(now.finishedAt!) }}. {{ endWords(now) }}</p>
+              @if (now.faults.length > 0) { <ul class="faults">@for (fault of now.faults; track fault.words) { <li class="grave">{{ fault.words }}</li> }</ul> }
+              <p class="soft small">{{ now.entries }} entries, {{ now.photos }} photos, looked at {{ house.dates().moment(now.finishedAt!) }}. {{ endWords(now) }}</p>
               @if (now.faults.length > 0) { <p>Change nothing now. Keep this page, stop using the house, and compare with the newest backup: what was changed stands in the sentence above.</p> }
             }
           }
         </section>
         <ct-refusal [message]="problem()" />
-        <div class="row">
+        <div class="acts">
           <button class="go" type="button" [disabled]="now.state === 'running'" (click)="look()">{{ now.state === 'running' ? 'Looking …' : 'Look at the whole house' }}</button>
           <label class="button" for="end">{{ end() ? 'With the end of entry ' + end()!.seq : 'With an end you kept' }}</label><input id="end" class="visually-hidden" type="file" accept="application/json,.json" (change)="bring($event)" />
         </div>
@@ -46,7 +46,7 @@ import { OfficeNav } from './office-nav';
       </section>
     </div></div>
   `,
-  styles: '.result { border-left: 5px solid var(--hair); padding-left: 16px; } .result.wrong { border-color: var(--beet); } .faults { list-style: none; padding: 0; display: grid; gap: 8px; } .main { max-width: 820px; }',
+  styles: '.result { border-left: 5px solid var(--hair); padding-left: 16px; } .result.wrong { border-color: var(--beet); } .faults { list-style: none; padding: 0; display: grid; gap: 8px; } .main { max-width: 820px; } .acts { display: flex; flex-wrap: wrap; gap: 14px; align-items: stretch; } .acts .button { margin: 0; font-size: inherit; color: var(--ink); }',
 })
 export class TheRecord {
   private readonly api = inject(Api);

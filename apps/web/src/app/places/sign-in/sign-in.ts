@@ -14,7 +14,7 @@ import { Refusal } from '../../ui/refusal';
       @if (choices(); as c) {
         @if (c.people.length === 0) { <p class="note">This ledger has no house yet. Start it with the demo house to look around.</p> }
         <h1>{{ c.house }}</h1>
-        @if (wasEnded) { <p class="watch" role="status">The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What was typed is kept here.</p> }
+        @if (wasEnded) { <p class="watch" role="status">The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What was recorded is recorded.</p> }
         <form (submit)="enter($event)" class="stack">
           <div class="people" role="radiogroup" aria-label="Who are you?">
             @for (person of c.people; track person.id) {

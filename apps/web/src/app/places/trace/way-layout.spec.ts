@@ -1,7 +1,7 @@
 import type { TraceReply } from '@clear-tally/contract';
 import { layWay } from './way-layout';
 
-const node = (lotId: string, column: number, grams: number): TraceReply['nodes'][number] => ({ lotId, code: lotId, kind: 'supply', name: lotId, column, grams, at: '2026-11-01T00:00:00Z', origin: 'received', supplier: null, supplierLotCode: null, hold: null, detail: null, forward: false, closed: false, onHandGrams: null, jars: null });
+const node = (lotId: string, column: number, grams: number): TraceReply['nodes'][number] => ({ lotId, code: lotId, kind: 'supply', name: lotId, column, grams, at: '2026-11-01T00:00:00Z', origin: 'received', supplier: null, supplierLotCode: null, hold: null, detail: null, forward: false, closed: false, onHandGrams: null, jars: null, folded: null });
 
 describe('the way of a jar, laid out', () => {
   const nodes = [node('turnips', 0, 7200), node('salt', 0, 340), node('batch', 1, 7200), node('vessel', 2, 7540)];

@@ -1,0 +1,86 @@
+import { TestBed } from '@angular/core/testing';
+import type { PeopleReply } from '@clear-tally/contract';
+import { FakeApi, INES, inHouse, ODILE, within } from '../../state/testing';
+import { People } from './people';
+
+const TOMASZ = { id: '018f6b1e-0000-7000-8000-0000000000aa', name: 'Tomasz Reyk', initials: 'TR', role: 'maker' as const };
+const everybody: PeopleReply = {
+  people: [
+    { ...ODILE, leftAt: null, hasPin: true, signedIn: 2, devices: 1 }, { ...INES, leftAt: null, hasPin: false, signedIn: 0, devices: 0 }, { ...TOMASZ, leftAt: null, hasPin: true, signedIn: 1, devices: 3 },
+    { id: '018f6b1e-0000-7000-8000-0000000000bb', name: 'Gone Person', initials: 'GP', role: 'maker', leftAt: '2026-10-01T08:00:00Z', hasPin: false, signedIn: 0, devices: 0 },
+  ],
+  locks: [{ personId: TOMASZ.id, until: '2026-11-25T12:05:00Z', here: true }],
+};
+
+describe('who comes in', () => {
+  let api: FakeApi;
+  const open = async (person: typeof ODILE | typeof INES = ODILE) => {
+    api = new FakeApi({ '/api/people': everybody });
+    inHouse(api, {}, person);
+    const fixture = TestBed.createComponent(People);
+    for (let i = 0; i < 3; i += 1) await fixture.whenStable();
+    return within(fixture);
+  };
+  const rowOf = (page: Awaited<ReturnType<typeof open>>, name: string): HTMLElement => [...page.element.querySelectorAll('tr')].find((row) => row.textContent!.includes(name))!;
+  const pressIn = async (page: Awaited<ReturnType<typeof open>>, name: string, words: string): Promise<void> => {
+    [...rowOf(page, name).querySelectorAll('button')].find((button) => button.textContent!.trim() === words)!.click();
+    await page.settle();
+  };
+
+  it('shows an owner who is signed in where, who is kept out, and who has left', async () => {
+    const page = await open();
+    expect(rowOf(page, 'Odile Marr').textContent).toContain('on 2 tablets; one device knows them');
+    expect(rowOf(page, 'Ines Calloway').textContent).toContain('has no PIN yet');
+    expect(rowOf(page, 'Tomasz Reyk').textContent).toContain('at one address until');
+    expect(rowOf(page, 'Gone Person').textContent).toContain('left');
+  });
+  it('a colleague leaves, with the reason, after being asked', async () => {
+    const page = await open();
+    await pressIn(page, 'Tomasz Reyk', 'Has left');
+    expect(page.text()).toContain('goes dark');
+    expect(api.sent).toEqual([]);
+    await page.type('Why', 'Moved to the coast');
+    await page.press('Tomasz Reyk has left');
+    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'person.leave', body: { personId: TOMASZ.id, left: true, reason: 'Moved to the coast' } }) as never);
+  });
+  it('and comes back', async () => {
+    const page = await open();
+    await pressIn(page, 'Gone Person', 'Is back');
+    await page.press('Gone Person is back');
+    expect(api.sent[0]![0]!.body).toEqual({ personId: everybody.people[3]!.id, left: false, reason: null });
+  });
+  it('an owner ends a lock and gives a PIN, to others only', async () => {
+    const page = await open();
+    await pressIn(page, 'Tomasz Reyk', 'End it');
+    await pressIn(page, 'Ines Calloway', 'Give a PIN');
+    await page.type('A PIN for Ines', ' 5173 ');
+    await page.press('Give Ines Calloway this PIN');
+    expect(api.said).toEqual([`locks of ${TOMASZ.id}`, `pin of ${INES.id}: 5173`]);
+    expect(rowOf(page, 'Odile Marr').textContent).not.toContain('Give a PIN');
+  });
+  it('a PIN that is refused stays typed, with what is accepted beside it', async () => {
+    const page = await open();
+    await pressIn(page, 'Ines Calloway', 'Give a PIN');
+    await page.type('A PIN for Ines', '1234');
+    api.refusal = { code: 'shape.invalid', detail: 'This PIN is the first that anybody would try. Choose another.' } as never;
+    await page.press('Give Ines Calloway this PIN');
+    expect(page.text()).toContain('first that anybody would try');
+    expect(page.field('A PIN for Ines').value).toBe('1234');
+  });
+  it('a maker sees nobody, and changes their own PIN when both say the same', async () => {
+    const page = await open(INES);
+    expect(page.text()).not.toContain('Tomasz');
+    expect(api.asked).not.toContain('/api/people');
+    await page.type('The one you have now', '1963');
+    await page.type('A new PIN', '864213');
+    await page.type('Once more', '86421');
+    expect(page.button('Change it').disabled).toBeTrue();
+    await page.type('Once more', '864219');
+    expect(page.text()).toContain('not the same yet');
+    await page.type('Once more', '864213');
+    await page.press('Change it');
+    expect(api.said).toEqual(['pin 1963 to 864213']);
+    expect(page.text()).toContain('you are no longer');
+    expect(page.field('The one you have now').value).toBe('');
+  });
+});
