@@ -21,6 +21,11 @@ export class RunningHouse {
 
   constructor(private readonly name: string) {}
 
+  /** Where its data lie. */
+  get folder(): string {
+    return join(ROOT, '.data', this.name);
+  }
+
   get address(): string {
     return `http://127.0.0.1:${this.port}`;
   }
@@ -28,7 +33,7 @@ export class RunningHouse {
   async start(options: { fresh?: boolean } = {}): Promise<void> {
     this.port ||= await freePort();
     const child = spawn(process.execPath, ['tools/start.mjs', '--port', String(this.port), ...(options.fresh ? ['--fresh', '--yes'] : [])], {
-      cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, CLEAR_TALLY_DATA: join(ROOT, '.data', this.name) },
+      cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, CLEAR_TALLY_DATA: this.folder },
     });
     this.child = child;
     await new Promise<void>((resolve, reject) => {

@@ -18,6 +18,9 @@ export interface RecordingForm {
   edited(): void;
 }
 
+/** Nobody knows whether it was recorded. */
+const UNKNOWN: ReadonlySet<string> = new Set(['offline', 'server.busy']);
+
 const fresh = new Set<string>();
 /** Fresh id of a new lot, batch or entry. */
 export const newId = (): string => {
@@ -43,7 +46,8 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
   let unanswered: { readonly says: string; readonly entries: readonly Entry[] } | null = null;
   effect(() => {
     const now = progress();
-    if (now.state === 'recorded' || (now.state === 'refused' && now.problem.code !== 'offline')) unanswered = null;
+    // A server that did not know in time is no answer either: it may have been recorded after all.
+    if (now.state === 'recorded' || (now.state === 'refused' && !UNKNOWN.has(now.problem.code))) unanswered = null;
     if (now.state !== 'recorded' || handled() === now) return;
     handled.set(now);
     whenRecorded?.(now.recorded);
