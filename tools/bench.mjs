@@ -18,10 +18,17 @@ await run(async () => {
   const cluster = await openCluster({ folder: inRoot('.data', 'bench') });
   await ensureDatabase(cluster, 'bench', { fresh: true });
   spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/main.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, DATABASE_URL: cluster.appUrl('bench'), DATABASE_OWNER_URL: cluster.ownerUrl('bench') } });
+  for (const batches of process.argv.includes('--ten-years') ? [200, 2000, 20_000] : []) await growth(cluster, batches, ensureDatabase);
   cluster.stop();
   firstLoad();
   await onThePage();
 });
+
+/** What every read of a page costs in a house of so many past batches; in the largest, fifty readers and eight recorders for ten minutes. */
+async function growth(cluster, batches, ensureDatabase) {
+  await ensureDatabase(cluster, 'growth', { fresh: true });
+  spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/growth.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, BATCHES: String(batches), ...(batches >= 20_000 ? { MINUTES: process.env.MINUTES ?? '10' } : {}), DATABASE_URL: cluster.appUrl('growth'), DATABASE_OWNER_URL: cluster.ownerUrl('growth') } });
+}
 
 /** From the key to the first heading of the place, in the demo house, after each place was opened once. */
 async function onThePage() {

@@ -91,14 +91,12 @@ await run(async () => {
   await page.getByLabel('Left over').fill('640');
   await page.getByLabel('Waste').fill('230');
   await shot('pack');
-  await page.goto(`${base}/lots`);
-  await page.getByRole('button', { name: 'Packing runs' }).click();
-  await page.getByRole('row', { name: /Physalis/ }).first().getByRole('link').click();
-  await page.getByRole('link', { name: 'Way of the last jar' }).click();
-  await page.getByRole('heading', { level: 1 }).waitFor();
-  await shot('trace-jar');
   await page.goto(`${base}/trace/SP-0001`);
   await page.locator('ct-way').waitFor();
   await shot('trace-supply');
+  await page.goto(`${base}/the-record`);
+  await page.getByRole('button', { name: 'Look at the whole house' }).click();
+  await page.getByText('Everything stands as it was recorded.').waitFor({ timeout: 120_000 });
+  await shot('the-record');
   await browser.close();
 });

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { createServer, type RequestListener } from 'node:http';
 import pino from 'pino';
 import { connect } from '../src/db/database.js';
@@ -40,6 +41,16 @@ for (const [name, path] of reads) {
   }
   times.sort((a, b) => a - b);
   if (times.length > 0) say(`GROWTH ${batches} | ${name} | ${times[3]!.toFixed(0)} ms | ${(bytes / 1024).toFixed(0)} KB`);
+}
+if (process.env['MINUTES']) {
+  // In a process of its own: what is measured here is the server's.
+  const rss = (): string => `${Math.round(process.memoryUsage().rss / 1_048_576)} MB`;
+  say(`SOAK memory at the beginning: ${rss()}`);
+  const watching = setInterval(() => say(`SOAK memory: ${rss()}`), 120_000);
+  const soaked = spawn(process.execPath, ['--import', 'tsx', 'apps/server/bench/soak.ts', address, house.owner.id, house.pin], { stdio: 'inherit' });
+  await new Promise((resolve) => soaked.once('exit', resolve));
+  clearInterval(watching);
+  say(`SOAK memory at the end: ${rss()}`);
 }
 if (process.env['STAY']) await new Promise(() => undefined);
 server.closeAllConnections();
