@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
@@ -99,6 +100,19 @@ test('the owner has the house looked at; a row changed with the database’s own
   await page.getByLabel(/With an end you kept/).setInputFiles({ name: 'end.json', mimeType: 'application/json', buffer: Buffer.from(end.replace(/"seq": (\d+)/, (_, seq: string) => `"seq": ${Number(seq) + 9}`)) });
   await look.click();
   await expect(page.getByText('not signed with the key of this house')).toBeVisible({ timeout: 120_000 });
+});
+
+test('a database that is killed starts again by itself; a second start on the same folder ends with words and disturbs nobody', async ({ page }) => {
+  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  const second = spawnSync(process.execPath, ['tools/start.mjs', '--port', '4999'], { encoding: 'utf8', env: { ...process.env, CLEAR_TALLY_DATA: house.folder } });
+  expect(second.status).toBe(1);
+  expect(second.stderr).toContain(`Clear Tally runs already from this folder, at ${house.address}`);
+  const before = cluster().pid;
+  process.kill(before, 'SIGKILL');
+  await expect.poll(() => { try { return cluster().pid; } catch { return before; } }, { timeout: 20_000 }).not.toBe(before);
+  await expect.poll(async () => (await page.request.get(`${house.address}/api/floor`)).status(), { timeout: 20_000 }).toBe(200);
+  await page.reload();
+  await expect(page.locator('.round')).toBeVisible();
 });
 
 test('the cable of the database is pulled for half a minute in the middle of a round: said, kept, recorded once', async ({ page }) => {

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,7 +9,7 @@ import { keepPhoto } from '../src/record/photos.js';
 import { ChainEnds } from '../src/verify/chainEnds.js';
 import { verifyHouse, type Verified } from '../src/verify/verifyHouse.js';
 import { verificationReply } from '@clear-tally/contract';
-import { Client, openHouse, type TestHouse } from './house.js';
+import { Client, emptyDatabase, openHouse, type TestHouse } from './house.js';
 import { dryBatch, packJars, readWell, sour, daysAgo, type DryBatch } from './oneBatch.js';
 
 describe('nobody changes the record unseen', () => {
@@ -158,6 +159,19 @@ describe('nobody changes the record unseen', () => {
       await expectAsync(house.connection.pool.query(statement)).withContext(statement).toBeRejectedWithError(/permission denied|must be owner/);
     }
   });
+
+  it('an emptied database whose folder knows of entries is said to be one: nothing is loaded over it', async () => {
+    const empty = await emptyDatabase('spec_emptied');
+    const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
+      stdio: ['ignore', 'ignore', 'pipe'], env: { ...process.env, PORT: '0', DATABASE_URL: empty.appUrl, DATABASE_OWNER_URL: empty.ownerUrl, MIGRATIONS: 'apps/server/migrations', CLEAR_TALLY_KEEP: folder },
+    });
+    let said = '';
+    server.stderr.on('data', (data: Buffer) => { said += data.toString(); });
+    expect(await new Promise((resolve) => server.once('exit', resolve))).toBe(3);
+    expect(said).toContain('The database is empty, but on');
+    expect((await empty.pool.query('select count(*)::int as n from journal')).rows).toEqual([{ n: 0 }]);
+    await empty.close();
+  }, 30_000);
 
   it('an owner starts it from the page and reads what it found; nobody else does', async () => {
     const owner = await Client.signIn(house, house.owner);

@@ -67,6 +67,13 @@ describe('a delivery list', () => {
     expect(read([[...good.slice(0, 6), '5.12.2026', '']])[0]!.useBy).toBe('2026-12-05');
     expect(read([[...good.slice(0, 6), '31.02.2026', '']])[0]!.useBy).toBeNull();
   });
+  it('a year of two figures, a speck, half a character: of this row alone', () => {
+    const rows = read([[...good.slice(0, 6), '0026-11-30', ''], ['Kohlrabi', 'Causeway Growers', 'F4', '0,0001', 'g', '', '', ''], [...good.slice(0, 7), 'firm \ud83e'], good]);
+    expect(rows.map(({ errors }) => errors.length)).toEqual([1, 1, 1, 0]);
+    expect(rows[0]!.errors[0]).toContain('four figures');
+    expect(rows[1]!.errors[0]).toContain('Less than a milligram');
+    expect(rows[2]!.errors[0]).toContain('half a character');
+  });
   it('law: whatever is in the cells, every row comes back', () => {
     fc.assert(fc.property(fc.array(fc.array(fc.string(), { maxLength: 9 }), { maxLength: 8 }), (rows) => expect(read(rows).length).toBe(rows.length)));
   });

@@ -21,8 +21,19 @@ export async function applyRules(db: Database, now: Date, lotIds?: readonly stri
   const watched = founded?.many ? (await loadWatched(db, now, lotIds && (await fillsOf(db, lotIds)))).filter(({ closed }) => !closed) : [];
   if (watched.length === 0) return 0;
   const ended = await endedHolds(db, watched.map(({ lotId }) => lotId));
-  const wanted = watched.flatMap((vessel) => holdWanted(vessel, ended));
-  return record(db, now, wanted.map((body) => ({ kind: 'hold.byRule', body })));
+  const faults: unknown[] = [];
+  const wanted = watched.flatMap((vessel) => {
+    try {
+      return holdWanted(vessel, ended);
+    } catch (error) {
+      // A vessel the rules stumble over keeps no other from being held.
+      faults.push(error);
+      return [];
+    }
+  });
+  const placed = await record(db, now, wanted.map((body) => ({ kind: 'hold.byRule', body })));
+  if (faults.length > 0) throw faults[0];
+  return placed;
 }
 
 /**

@@ -1,3 +1,5 @@
+import { dayProblem } from '../calendar/index.js';
+import { textFault } from '../typing/index.js';
 import { parseMass } from '../units/parseMass.js';
 import { parseNumber, type DecimalMark } from '../units/parseNumber.js';
 
@@ -69,6 +71,11 @@ export function readDeliveryRows(input: { head: readonly string[]; rows: readonl
     if (cost && (!cost.ok || cost.value < 0)) errors.push(`“${at('cost')}” is not a price.`);
     const useBy = at('useBy') === '' ? null : calendarDate(at('useBy'));
     if (at('useBy') !== '' && useBy === null) errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);
+    const day = dayProblem(useBy ?? '');
+    if (day) errors.push(day);
+    const fault = cells.map(textFault).find((why) => why !== null);
+    if (fault) errors.push(`A cell holds ${fault}. Type it again.`);
+    if (mass.ok && quantity !== '' && mass.value < 0.001) errors.push('Less than a milligram came, by this row. Look at the unit.');
     const key = [material, supplier, lot, quantity].join('\u0000').toLowerCase();
     if (seen.has(key)) errors.push(`The same as row ${seen.get(key)}.`);
     else seen.set(key, row);
