@@ -68,7 +68,7 @@ describe('a delivery list', () => {
     expect(read([[...good.slice(0, 6), '31.02.2026', '']])[0]!.useBy).toBeNull();
   });
   it('a year of two figures, a speck, half a character: of this row alone', () => {
-    const rows = read([[...good.slice(0, 6), '0026-11-30', ''], ['Kohlrabi', 'Causeway Growers', 'F4', '0,0001', 'g', '', '', ''], [...good.slice(0, 7), 'firm \ud83e'], good]);
+    const rows = read([[...good.slice(0, 6), '0026-11-30', ''], ['Kohlrabi', 'Causeway Growers', 'F4', '0,0001', 'g', '', '', ''], [...good.slice(0, 2), 'F5', ...good.slice(3, 7), 'firm \ud83e'], [...good.slice(0, 2), 'F6', ...good.slice(3)]]);
     expect(rows.map(({ errors }) => errors.length)).toEqual([1, 1, 1, 0]);
     expect(rows[0]!.errors[0]).toContain('four figures');
     expect(rows[1]!.errors[0]).toContain('Less than a milligram');
