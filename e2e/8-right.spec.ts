@@ -26,6 +26,8 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await page.getByRole('button', { name: /^Fill JA/ }).click();
   await expect(page.getByText(/1\.08 % water-phase salt, weak · 1\.01 % of everything/).first()).toBeVisible();
 
+  // The same words stood there before it was recorded.
+  await expect.poll(async () => (await read<{ fills: object[] }>(page, `/api/making/${made.batchId}`)).fills.length).toBe(1);
   const { fills } = await read<{ fills: { lotId: string }[] }>(page, `/api/making/${made.batchId}`);
   const lotId = fills[0]!.lotId;
   const code = await codeOf(page, lotId);

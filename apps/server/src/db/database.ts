@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase, type NodePgTransaction } from 'drizzle-orm/node-postgres';
 import { sql, type ExtractTablesWithRelations, type SQL } from 'drizzle-orm';
 import pg from 'pg';
@@ -20,12 +21,31 @@ export function connect(url: string, options: { max?: number; onError?: (error: 
   // a disk without a head. Nobody at a bench waits longer than
   // these: a question, a lock and an open transaction end by themselves, also when the database has frozen.
   const limits = options.patient ? '' : ' -c statement_timeout=7000 -c lock_timeout=4000 -c idle_in_transaction_session_timeout=15000';
-  const pool = new pg.Pool({ connectionString: url, max: options.max ?? 10, connectionTimeoutMillis: 5000, keepAlive: true, ...(options.patient ? {} : { query_timeout: 8500 }), options: `-c jit=off -c random_page_cost=1.1${limits}` });
+  const pool = new pg.Pool({ connectionString: url, max: options.max ?? 10, connectionTimeoutMillis: 5000, keepAlive: true, ...(options.patient ? {} : { query_timeout: 8500 }), options: `-c jit=off -c random_page_cost=1.1 -c plan_cache_mode=force_generic_plan${limits}` });
   const lost = (error: Error): void => options.onError?.(error);
   pool.on('error', lost);
   // A connection that dies in the middle of a transaction reports it to itself: unheard, it would end the server.
-  pool.on('connect', (client) => client.on('error', lost));
+  pool.on('connect', (client) => {
+    client.on('error', lost);
+    planOnce(client);
+  });
   return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
+}
+
+/** A list written out has another text for each length: its plan is not kept. */
+const LISTED = /\$\d+, ?\$\d+\)/;
+
+/**
+ * Questions of one text are planned once for a connection, not each time they are asked: the planner takes longer over
+ * them than they take. A question whose text depends on how much it asks for is planned as ever.
+ */
+function planOnce(client: pg.ClientBase): void {
+  const ask = client.query.bind(client) as (...args: unknown[]) => unknown;
+  (client as { query: unknown }).query = (question: unknown, ...rest: unknown[]): unknown => {
+    const plain = question as { text?: unknown; name?: string } | null;
+    if (typeof plain !== 'object' || plain === null || typeof plain.text !== 'string' || plain.name !== undefined || plain.text.length < 120 || LISTED.test(plain.text)) return ask(question, ...rest);
+    return ask({ ...plain, name: createHash('sha1').update(plain.text).digest('base64url') }, ...rest);
+  };
 }
 
 /** One of these ids, as one parameter: thousands of them are no thousands of parameters. */

@@ -1,22 +1,23 @@
 import { decideLift, diverging } from '@clear-tally/core';
 import type { FloorReply, WatchReply } from '@clear-tally/contract';
-import type { Reader } from '../db/database.js';
+import type { Database } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
-import { loadStanding, type Watched } from '../record/watched.js';
-import { shelfOf } from './shelf.js';
+import type { Watched } from '../record/watched.js';
+import { standing } from './standing.js';
 
 const DAY = 86_400_000;
 
 /** The floor: every live vessel in walking order, with what it needs now. */
-export async function readFloor(reader: Reader, now: Date): Promise<FloorReply> {
-  const { vessels: watched, faults } = await loadStanding(reader, now);
-  const shelf = await shelfOf(reader, now, watched);
-  const standing = new Map(shelf.vessels.map((vessel) => [vessel.lotId, vessel]));
+export async function readFloor(db: Database, now: Date): Promise<FloorReply> {
+  const look = await standing(db, now);
+  const { vessels: watched, faults } = look;
+  const shelf = await look.shelf();
+  const drawn = new Map(shelf.vessels.map((vessel) => [vessel.lotId, vessel]));
   const odd = oddOnes(watched);
   return {
     now: shelf.now, rooms: shelf.rooms, faults,
     vessels: watched.flatMap((vessel) => {
-      const of = standing.get(vessel.lotId);
+      const of = drawn.get(vessel.lotId);
       return of ? [{ ...of, closure: vessel.closure as typeof of.closure, batchId: vessel.batchId, ...standingOf(vessel), odd: odd.has(vessel.code) }] : [];
     }),
   };

@@ -1,7 +1,7 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import { dayNumber, EARLIEST_DAY, isRecordable, jarCode, phStanding, saltFigure } from '@clear-tally/core';
 import type { LotReply, LotsReply, PackableReply } from '@clear-tally/contract';
-import { rows, type Reader } from '../db/database.js';
+import { rows, type Database, type Reader } from '../db/database.js';
 import { walkBack } from '../db/walk.js';
 import { cameInMg, onHandMg } from '../db/lotFigures.js';
 import { jarRange, toGrams } from '../db/schema/index.js';
@@ -14,6 +14,7 @@ import { bookLines } from './bookLines.js';
 import { loadHouse, usedSince } from './house.js';
 import { lotAllergens } from './lotAllergens.js';
 import { phShown } from './shelf.js';
+import { standing } from './standing.js';
 import { tallyOf } from './tallyOf.js';
 
 export async function lotByCode(reader: Reader, code: string): Promise<LotRow> {
@@ -68,6 +69,7 @@ async function relatives(reader: Reader, lotId: string): Promise<LotReply['relat
   return found.map(({ mg, ...row }) => ({ ...row, grams: toGrams(mg) }));
 }
 
+/** Written out in the question: the planner is to know how few are asked for. */
 const PAGE = 60;
 /** A day that is none stands at the beginning of all days, beside words that say so. */
 const momentOr = (at: Date): string => (isRecordable(at.getTime()) ? at.toISOString() : `${EARLIEST_DAY}T00:00:00.000Z`);
@@ -81,7 +83,7 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
       ${onHandMg(sql`l.id`)} as mg
     from lot l left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
     where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} ${query.search ? sql`and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})` : sql``}
-    order by l.seq desc, l.code limit ${PAGE + 1}`);
+    order by l.seq desc, l.code limit ${sql.raw(String(PAGE + 1))}`);
   const page = found.slice(0, PAGE);
   const points = await phPoints(reader, page.map(({ lotId }) => lotId));
   return {
@@ -95,10 +97,10 @@ export async function readLots(reader: Reader, query: { kind?: string; before?: 
 }
 
 /** Live vessels as the packing place shows them: each packable, or with what stands in the way. */
-export async function readPackable(reader: Reader, now: Date): Promise<PackableReply> {
-  const masses = await rows<{ lotId: string; mg: string; inMg: string }>(reader, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg, ${cameInMg(sql`l.id`)} as "inMg" from lot l where l.live_vessel is not null`);
+export async function readPackable(db: Database, now: Date): Promise<PackableReply> {
+  const masses = await rows<{ lotId: string; mg: string; inMg: string }>(db, sql`select l.id as "lotId", ${onHandMg(sql`l.id`)} as mg, ${cameInMg(sql`l.id`)} as "inMg" from lot l where l.live_vessel is not null`);
   const onHand = new Map(masses.map(({ lotId, mg, inMg }) => [lotId, { onHandGrams: toGrams(mg), inGrams: toGrams(inMg) }]));
-  const watched = [...(await loadWatched(reader, now))].sort((a, b) => Number(b.packable.ok) - Number(a.packable.ok) || a.filledAt - b.filledAt);
+  const watched = [...(await standing(db, now)).vessels].sort((a, b) => Number(b.packable.ok) - Number(a.packable.ok) || a.filledAt - b.filledAt);
   return {
     fills: watched.map((vessel) => ({
       lotId: vessel.lotId, code: vessel.code, batchCode: vessel.batchCode, name: vessel.name, vesselTag: vessel.vesselTag, day: vessel.day, lastPh: vessel.standing.counting?.ph ?? null, ...(onHand.get(vessel.lotId) ?? { onHandGrams: 0, inGrams: 0 }),

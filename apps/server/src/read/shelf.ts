@@ -4,7 +4,7 @@ import type { ShelfReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { room, toGrams } from '../db/schema/index.js';
-import { loadStanding, type Watched } from '../record/watched.js';
+import type { Watched } from '../record/watched.js';
 import { loadHouse } from './house.js';
 
 interface ShelfRow {
@@ -12,13 +12,7 @@ interface ShelfRow {
   brimMl: number; maxFill: string; mg: string; at: Date; readings: number; hold: string | null; batchCode: string; formulaNumber: number | null;
 }
 
-/** The row of live vessels: what stands in each, since when, its last pH, its hold. */
-export async function readShelf(reader: Reader, now: Date): Promise<ShelfReply> {
-  const { vessels, faults } = await loadStanding(reader, now);
-  return { ...(await shelfOf(reader, now, vessels)), faults };
-}
-
-/** The shelf of vessels that are loaded already. */
+/** The row of live vessels: what stands in each, since when, its last pH, its hold. Of vessels that are loaded already. */
 export async function shelfOf(reader: Reader, now: Date, standing: readonly Watched[]): Promise<Omit<ShelfReply, 'faults'>> {
   const { timeZone } = await loadHouse(reader);
   const found = await rows<ShelfRow>(reader, sql`

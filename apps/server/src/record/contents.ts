@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { contentsOf, NOTHING_IN, saltFigure, takesOf, type Contents, type ContentMovement, type SaltFigure, type SupplyContents } from '@clear-tally/core';
-import { rows, type Reader } from '../db/database.js';
+import { anyOf, rows, type Reader } from '../db/database.js';
 import { toGrams } from '../db/schema/index.js';
 
 interface MovementRow {
@@ -14,7 +14,7 @@ interface Ledger { readonly supplies: ReadonlyMap<string, SupplyContents>; reado
 async function ledgerOf(reader: Reader, lotIds: readonly string[]): Promise<Ledger> {
   const moved = await rows<MovementRow>(reader, sql`
     with recursive above as (
-      select id from lot where id in ${[...lotIds]} and kind <> 'supply'
+      select id from lot where id = ${anyOf(lotIds)} and kind <> 'supply'
       union
       select l.id from above a join live_movement m on m.to_lot = a.id join lot l on l.id = m.from_lot and l.kind <> 'supply'
     )
@@ -27,7 +27,7 @@ async function ledgerOf(reader: Reader, lotIds: readonly string[]): Promise<Ledg
     from moved m`);
   const supplyIds = [...new Set([...lotIds, ...moved.flatMap(({ from, fromKind }) => (fromKind === 'supply' ? [from!] : []))])];
   const found = await rows<SupplyRow>(reader, sql`
-    select l.id, x.water_fraction as water, x.salt_fraction as salt, x.kind from lot l join material x on x.id = l.material_id where l.id in ${supplyIds} and l.kind = 'supply'`);
+    select l.id, x.water_fraction as water, x.salt_fraction as salt, x.kind from lot l join material x on x.id = l.material_id where l.id = ${anyOf(supplyIds)} and l.kind = 'supply'`);
   const movements = moved.map(({ id, at, kind, from, to, sink, mg, fromKind, leaves }): ContentMovement => ({
     at: new Date(at).getTime(), order: Number(id), from, to, grams: toGrams(mg), takes: takesOf({ kind, sink, fromVessel: fromKind === 'fill' }), leavesSalt: leaves === null ? null : Number(leaves),
   }));

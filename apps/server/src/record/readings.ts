@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { counts, isRepeat, mixedAt, type Joined, type PhPoint } from '@clear-tally/core';
-import { rows, type Reader } from '../db/database.js';
+import { anyOf, rows, type Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/index.js';
 
@@ -16,8 +16,8 @@ export interface ReadPoint extends PhPoint {
 /** A vessel split off another has that one's readings until then. */
 export const ownAndInherited = (lotIds: readonly string[]): SQL => sql`
   with source as (
-    select id, id as lot_id, 'infinity'::timestamptz as until from lot where id in ${[...lotIds]}
-    union all select to_lot, from_lot, at from live_movement where kind = 'vessel.split' and to_lot in ${[...lotIds]}
+    select id, id as lot_id, 'infinity'::timestamptz as until from lot where id = ${anyOf(lotIds)}
+    union all select to_lot, from_lot, at from live_movement where kind = 'vessel.split' and to_lot = ${anyOf(lotIds)}
   )`;
 
 interface ReadingRow { lotId: string; entryId: string; rootEntryId: string; rootSeq: string; at: Date; value: string; sample: 'blended' | 'brine' | null; forRelease: boolean; jumped: boolean }
@@ -58,8 +58,8 @@ function asPoints(own: readonly ReadingRow[]): ReadPoint[] {
 /** What was put into these vessels after they were filled: brine and water of the house, and what came from other vessels. */
 async function joinedTo(reader: Reader, lotIds: readonly string[], until: Date | undefined): Promise<Map<string, Joined[]>> {
   const moves = await rows<{ lotId: string; at: Date; kind: string; fromKind: string | null; mg: string; into: boolean; seq: string }>(reader, sql`
-    select m.to_lot as "lotId", m.at, m.kind, f.kind as "fromKind", m.milligrams as mg, true as into, m.id as seq from live_movement m left join lot f on f.id = m.from_lot where m.to_lot in ${[...lotIds]}
-    union all select m.from_lot, m.at, m.kind, null, m.milligrams, false, m.id from live_movement m where m.from_lot in ${[...lotIds]}
+    select m.to_lot as "lotId", m.at, m.kind, f.kind as "fromKind", m.milligrams as mg, true as into, m.id as seq from live_movement m left join lot f on f.id = m.from_lot where m.to_lot = ${anyOf(lotIds)}
+    union all select m.from_lot, m.at, m.kind, null, m.milligrams, false, m.id from live_movement m where m.from_lot = ${anyOf(lotIds)}
     order by 2, 7`);
   return new Map([...groupBy(moves, (row) => row.lotId)].map(([lotId, own]) => {
     let standing = 0;

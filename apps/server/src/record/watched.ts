@@ -4,7 +4,7 @@ import {
   temperatureSays, usualChecks, HOLDS_HOURS, type CelsiusPoint, type Check, type CheckMade, type Condition, type DueCheck, type GateInput, type GateRow, type HoldRule, type Lateness, type MixedPart, type Outcome, type PhStanding, type PhTrend, type SaltFigure,
 } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
-import { rows, type Reader } from '../db/database.js';
+import { anyOf, rows, type Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { house, toGrams } from '../db/schema/index.js';
 import { USUAL_FORM } from '../read/scalable.js';
@@ -51,7 +51,7 @@ export async function openHolds(reader: Reader, lotIds: readonly string[]): Prom
   if (lotIds.length === 0) return new Map();
   const found = await rows<{ entryId: string; lotId: string; rule: HoldRule; reason: string; placedAt: Date; causeLot: string | null; byRule: boolean }>(reader, sql`
     select h.entry_id as "entryId", h.lot_id as "lotId", h.rule, h.reason, h.placed_at as "placedAt", h.cause_lot as "causeLot", coalesce(j.kind = 'hold.byRule', false) as "byRule"
-    from hold h left join journal j on j.entry_id = h.entry_id where h.lifted_at is null and h.lot_id in ${[...lotIds]} order by h.placed_at`);
+    from hold h left join journal j on j.entry_id = h.entry_id where h.lifted_at is null and h.lot_id = ${anyOf(lotIds)} order by h.placed_at`);
   return groupBy(found.map((row) => ({ ...row, placedAt: new Date(row.placedAt).getTime() })), (row) => row.lotId);
 }
 
@@ -85,7 +85,7 @@ export async function loadStanding(reader: Reader, now: Date, lotIds?: readonly 
     left join closing c on c.lot_id = l.id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     left join check_plan own on own.lot_id = l.id left join check_plan of_batch on of_batch.lot_id = l.batch_id
-    where ${lotIds ? sql`l.kind = 'fill' and l.id in ${[...lotIds]}` : sql`l.live_vessel is not null`}
+    where ${lotIds ? sql`l.kind = 'fill' and l.id = ${anyOf(lotIds)}` : sql`l.live_vessel is not null`}
     order by rm.position, v.tag`);
   if (fills.length === 0) return { vessels: [], faults: [] };
   const ids = fills.map(({ lotId }) => lotId);
@@ -94,8 +94,8 @@ export async function loadStanding(reader: Reader, now: Date, lotIds?: readonly 
   const warmth = await rows<{ lotId: string; at: Date; value: string }>(reader, sql`
     ${ownAndInherited(ids)} select s.id as "lotId", r.at, r.value from source s join live_reading r on r.lot_id = s.lot_id and r.at <= s.until where r.kind = 'temperature' order by r.at`);
   const marks = await rows<{ lotId: string; key: string; what: string; words: string | null; quiet: boolean; figure: string | null; says: string | null; detail: Record<string, unknown>; at: Date }>(reader, sql`
-    select lot_id as "lotId", key, what, words, quiet, figure, says, detail, at from check_mark where lot_id in ${ids} order by at, seq`);
-  const seenOn = groupBy(await rows<FindingRow>(reader, sql`select lot_id as "lotId", finding, verdict, at from finding where lot_id in ${ids} ${seen ? sql`and at <= ${now.toISOString()}` : sql``} order by at, seq`), (row) => row.lotId);
+    select lot_id as "lotId", key, what, words, quiet, figure, says, detail, at from check_mark where lot_id = ${anyOf(ids)} order by at, seq`);
+  const seenOn = groupBy(await rows<FindingRow>(reader, sql`select lot_id as "lotId", finding, verdict, at from finding where lot_id = ${anyOf(ids)} ${seen ? sql`and at <= ${now.toISOString()}` : sql``} order by at, seq`), (row) => row.lotId);
   const held = await openHolds(reader, ids);
   const crossings = await usualCrossings(reader, fills, of.acidLimit);
   const contents = await loadContents(reader, ids);
@@ -238,7 +238,7 @@ function latenessOf(fill: FillRow, known: Known & { filledAt: number; roomCelsiu
 /** What came into these vessels from others, and whether the acid of each had come in time by then. */
 async function mixedParts(reader: Reader, ids: readonly string[], before: Date | null): Promise<Map<string, OtherPart[]>> {
   const joins = await rows<{ toLot: string; fromLot: string; at: Date }>(reader, sql`
-    select m.to_lot as "toLot", m.from_lot as "fromLot", m.at from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.kind = 'lot.transfer' and m.to_lot in ${[...ids]} ${before ? sql`and m.at < ${before.toISOString()}` : sql``} order by m.at`);
+    select m.to_lot as "toLot", m.from_lot as "fromLot", m.at from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.kind = 'lot.transfer' and m.to_lot = ${anyOf(ids)} ${before ? sql`and m.at < ${before.toISOString()}` : sql``} order by m.at`);
   const parts: (OtherPart & { toLot: string })[] = [];
   for (const { toLot, fromLot, at } of joins) {
     const moment = new Date(at);
@@ -259,7 +259,7 @@ async function usualCrossings(reader: Reader, fills: readonly FillRow[], acidLim
   const found = await rows<{ formulaId: string; from: number; to: number; vessels: number }>(reader, sql`
     with crossed as (
       select l.formula_id, l.id, extract(epoch from min(r.at) - l.at) / 3600 as hours from lot l join live_reading r on r.lot_id = l.id and r.kind = 'ph' and r.value <= ${acidLimit} and r.sample = 'blended' and r.for_release
-      where l.kind = 'fill' and l.formula_id in ${formulas} group by l.formula_id, l.id, l.at
+      where l.kind = 'fill' and l.formula_id = ${anyOf(formulas)} group by l.formula_id, l.id, l.at
     ) select formula_id as "formulaId", percentile_cont(0.1) within group (order by hours) as "from", percentile_cont(0.9) within group (order by hours) as "to", count(*)::int as vessels from crossed group by formula_id`);
   return new Map(found.filter(({ vessels }) => vessels >= ENOUGH_VESSELS).map((row) => [row.formulaId, { fromHours: Number(row.from), toHours: Number(row.to) }]));
 }

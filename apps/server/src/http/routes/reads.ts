@@ -12,7 +12,7 @@ import { readFormula, readFormulas } from '../../read/formulas.js';
 import { readHouse } from '../../read/house.js';
 import { readLot, readLots, readPackable } from '../../read/lots.js';
 import { readMake, readMaking } from '../../read/make.js';
-import { readShelf } from '../../read/shelf.js';
+import { standing } from '../../read/standing.js';
 import { readStarters } from '../../read/starters.js';
 import { readTimers } from '../../read/timers.js';
 import { readStock, readSupplies } from '../../read/supplies.js';
@@ -36,7 +36,10 @@ export function readRoutes(router: Router, deps: Deps): void {
     });
   };
   read('/api/house', () => readHouse(deps.db));
-  read('/api/shelf', () => readShelf(deps.db, deps.now()));
+  read('/api/shelf', async () => {
+    const look = await standing(deps.db, deps.now());
+    return { ...(await look.shelf()), faults: look.faults };
+  });
   read('/api/floor', () => readFloor(deps.db, deps.now()));
   read('/api/watch/:code', (ctx) => readWatch(deps.db, ctx.params['code']!, deps.now()));
   read('/api/judge', (ctx) => readJudgement(deps.db, query.judge.parse(ctx.query), deps.now()));

@@ -140,10 +140,10 @@ describe('formula lines', () => {
     expect(allergen.button('In, not weighed')).toBeUndefined();
     expect(allergen.button('Left out')).toBeDefined();
   });
-  it('pressed again after no answer came, it is the same entry; changed, it is another', async () => {
+  for (const code of ['offline', 'server.busy'] as const) it(`${code}: pressed again after no answer came, it is the same entry; changed, it is another`, async () => {
     house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
     const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
-    api.refusal = { code: 'offline', detail: 'The server does not answer.' };
+    api.refusal = { code, detail: 'The server does not answer.' } as typeof api.refusal;
     await page.type('On the scale', '96');
     // The recorder tries again by itself before it gives up.
     const press = async (words: string): Promise<void> => {

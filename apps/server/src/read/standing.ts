@@ -1,0 +1,42 @@
+import { max } from 'drizzle-orm';
+import type { ShelfReply } from '@clear-tally/contract';
+import type { Database, Reader } from '../db/database.js';
+import { journal } from '../db/schema/index.js';
+import { loadStanding, type Unreadable, type Watched } from '../record/watched.js';
+import { shelfOf } from './shelf.js';
+
+/** What stands in the house: every live vessel that can be read, and those that cannot. */
+export interface Standing {
+  readonly vessels: readonly Watched[];
+  readonly faults: Unreadable[];
+  /** As drawn across every page; asked for when somebody wants it. */
+  shelf(): Promise<Omit<ShelfReply, 'faults'>>;
+}
+
+/** A look stays good so long, when nothing is recorded: what is due changes by the minute. */
+const GOOD_FOR_MS = 5000;
+
+interface Kept { readonly seq: number; readonly now: number; readonly standing: Promise<Standing> }
+const kept = new WeakMap<Reader, Kept>();
+
+/**
+ * Looks at the house once for everybody who asks at the same time. The look is that of one place in the journal: as soon
+ * as anything is recorded, on whichever server, it is made anew.
+ */
+export async function standing(db: Database, now: Date): Promise<Standing> {
+  const [last] = await db.select({ seq: max(journal.seq) }).from(journal);
+  const seq = last?.seq ?? 0;
+  const known = kept.get(db);
+  if (known && known.seq === seq && Math.abs(now.getTime() - known.now) < GOOD_FOR_MS) return known.standing;
+  const made = look(db, now);
+  kept.set(db, { seq, now: now.getTime(), standing: made });
+  // A look that failed is nobody's.
+  made.catch(() => kept.delete(db));
+  return made;
+}
+
+async function look(db: Database, now: Date): Promise<Standing> {
+  const { vessels, faults } = await loadStanding(db, now);
+  let shelf: Promise<Omit<ShelfReply, 'faults'>> | undefined;
+  return { vessels, faults, shelf: () => (shelf ??= shelfOf(db, now, vessels)) };
+}
