@@ -30,6 +30,16 @@ async function timed(name: string, path: string, body?: unknown): Promise<void> 
 }
 const one = <T>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)]!;
 
+/** What people record through a day, about as often: mostly looks and timers, now and then a figure. */
+function entry(lotId: string): [string, object] {
+  const dice = Math.random();
+  if (dice < 0.06) return ['ph.read', { lotId, ph: 3.7, sample: 'blended', confirmedJump: true }];
+  if (dice < 0.12) return ['temperature.read', { lotId, celsius: 14.2 }];
+  if (dice < 0.5) return ['check.make', { lotId, what: 'look', words: null, quiet: true }];
+  if (dice < 0.7) return ['label.print', { lotIds: [lotId], copies: 1, printer: null }];
+  return ['timer.start', { timerId: v7(), batchId: null, step: null, words: 'Look at the salt', minutes: 0.1 }];
+}
+
 async function reader(): Promise<void> {
   while (Date.now() < until) {
     await pause(LOOKS_EVERY);
@@ -44,7 +54,8 @@ async function reader(): Promise<void> {
 async function recorder(): Promise<void> {
   while (Date.now() < until) {
     await pause(RECORDS_EVERY);
-    await timed('record', '/api/entries', { entries: [{ id: v7(), kind: 'ph.read', happenedAt: new Date().toISOString(), by: personId, device: 'soak', body: { lotId: one(vessels).lotId, ph: 3.7, sample: 'blended', confirmedJump: true } }] });
+    const [kind, body] = entry(one(vessels).lotId);
+    await timed('record', '/api/entries', { entries: [{ id: v7(), kind, happenedAt: new Date().toISOString(), by: personId, device: 'soak', body }] });
   }
 }
 await Promise.all([...Array.from({ length: READERS }, reader), ...Array.from({ length: RECORDERS }, recorder)]);

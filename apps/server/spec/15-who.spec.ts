@@ -198,6 +198,10 @@ describe('who comes in', () => {
       expect(await session(one)).not.toBeNull();
       expect((await signIn(house.maker.id, PIN)).body.code).toBe('who.wrongPin');
       expect((await signIn(house.maker.id, '951753')).status).toBe(200);
+      // The device it was changed on knows its person still.
+      await setPin(house.connection.db, house.maker.id, PIN);
+      expect((await from('198.51.100.40', house.maker.id, PIN, { cookie: one })).status).toBe(200);
+      expect((await from('198.51.100.40', house.maker.id, PIN, { cookie: other })).body.code).toBe('who.longerPin');
       await setPin(house.connection.db, house.maker.id, PIN);
     });
     it('a colleague leaves: the tablet goes dark, nobody signs in as them, their entries keep their name, the last owner stays', async () => {

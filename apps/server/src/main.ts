@@ -47,7 +47,9 @@ const bench = devices.length > 0 ? new Bench(devices) : undefined;
 const address = process.env['CLEAR_TALLY_ADDRESS'];
 await ends?.daily(connection.db, new Date());
 const endings = setInterval(() => void ends?.daily(connection.db, new Date()).catch((error: unknown) => log.warn(faultOf(error), 'the end of the chain was not written down')), 3_600_000);
-const verification = new Verification({ connection, ownerUrl: env('DATABASE_OWNER_URL'), migrations, ends: ends ?? null }, (error) => log.error(faultOf(error), 'the house could not be verified'));
+// The look at the whole house takes its time: the limits of who works at a bench are not its own.
+const looking = connect(env('DATABASE_URL'), { max: 3, patient: true, onError: (error) => log.warn(faultOf(error), 'a database connection was lost') });
+const verification = new Verification({ connection: looking, ownerUrl: env('DATABASE_OWNER_URL'), migrations, ends: ends ?? null }, (error) => log.error(faultOf(error), 'the house could not be verified'));
 const limits = new SignInLimits(connection.db, connection.pool);
 const app = createApp({ db: connection.db, now: () => new Date(), live, bench, limits, verification, ...(ends ? { ends } : {}), ...(address ? { address: new URL(address).origin } : {}) }, { log, webRoot: process.env['WEB_ROOT'], proxied: process.env['CLEAR_TALLY_PROXY'] === 'yes' });
 const listener = app.callback() as RequestListener;
@@ -67,6 +69,7 @@ const stop = async (): Promise<void> => {
   bench?.close();
   await rules.stop().catch(() => undefined);
   await ends?.write(connection.db, new Date()).catch(() => null);
+  await looking.close();
   await connection.close();
   process.exit(0);
 };

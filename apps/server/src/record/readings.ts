@@ -44,15 +44,30 @@ export async function phPoints(reader: Reader, lotIds: readonly string[], { last
 }
 
 function asPoints(own: readonly ReadingRow[]): ReadPoint[] {
+  const neighbours = neighboursOf(own);
   return own.map((row, index) => {
     // The next one agrees with it, or it agrees with the one before that was off the trend too: then it stands. A strip
     // or an unfit meter vouches for no fit one.
     const agrees = (other: ReadingRow | undefined): boolean => other !== undefined && isRepeat(Number(other.value), Number(row.value)) && (other.forRelease || !row.forRelease);
-    const before = own.slice(0, index).findLast(({ sample }) => sample === row.sample);
-    const after = own.slice(index + 1).find(({ sample }) => sample === row.sample);
+    const { before, after } = neighbours[index]!;
     const doubtful = row.jumped && !agrees(after) && !(before?.jumped && agrees(before));
     return { entryId: row.entryId, rootEntryId: row.rootEntryId, rootSeq: Number(row.rootSeq), at: new Date(row.at).getTime(), ph: Number(row.value), sample: row.sample ?? 'brine', fit: row.forRelease, ...(doubtful ? { doubtful } : {}) };
   });
+}
+
+/** Of each reading the one before and the one after it of the same kind of sample. */
+function neighboursOf(own: readonly ReadingRow[]): { before?: ReadingRow; after?: ReadingRow }[] {
+  const found = own.map((): { before?: ReadingRow; after?: ReadingRow } => ({}));
+  const last = new Map<ReadingRow['sample'], number>();
+  for (const [index, row] of own.entries()) {
+    const earlier = last.get(row.sample);
+    if (earlier !== undefined) {
+      found[index]!.before = own[earlier]!;
+      found[earlier]!.after = row;
+    }
+    last.set(row.sample, index);
+  }
+  return found;
 }
 
 /** What was put into these vessels after they were filled: brine and water of the house, and what came from other vessels. */

@@ -66,11 +66,11 @@ export async function openSession(db: Database, limits: SignInLimits, input: Sig
 }
 
 /**
- * A person changes their own PIN or passphrase: every other sign-in of theirs ends, and every device asks anew.
+ * A person changes their own PIN or passphrase: every other sign-in of theirs ends, and every other device asks anew.
  * @throws {Refused} the old one is wrong, the new one is too short or the first anybody would try
  */
-export async function changePin(db: Database, limits: SignInLimits, input: { personId: string; old: string; pin: string; address: string; token: string; now: Date }): Promise<void> {
-  const { personId, old, pin, address, token } = input;
+export async function changePin(db: Database, limits: SignInLimits, input: { personId: string; old: string; pin: string; address: string; token: string; device: string | undefined; now: Date }): Promise<void> {
+  const { personId, old, pin, address, token, device, now } = input;
   const one = { personId, address, known: true };
   await limits.count(one);
   const [kept] = await db.select({ pinHash: credential.pinHash }).from(credential).where(eq(credential.personId, personId));
@@ -81,6 +81,8 @@ export async function changePin(db: Database, limits: SignInLimits, input: { per
   await setPin(db, personId, pin);
   await db.delete(signIn).where(and(eq(signIn.personId, personId), ne(signIn.tokenHash, tokenHash(token))));
   await forget(db, personId);
+  // On this one somebody just proved who they are.
+  if (device) await remember(db, device, personId, now);
 }
 
 /**

@@ -162,11 +162,12 @@ function repeated(check: AskedCheck, input: { vessel: WatchedVessel; made: reado
   }
   const span = hours * HOUR;
   const times = [vessel.filledAt, ...made.map(({ at }) => at)];
+  const asksOfEarlier = rule.kind === 'untilQuiet';
   const missed = times.reduce((sum, begin, index) => {
     // Only what became due while this plan counted.
     const from = Math.max(begin, since);
     const end = times[index + 1] ?? now;
-    return end <= from ? sum : sum + Math.max(0, Math.round(timesWanted(check, vessel, made.slice(0, index), from, end)) - 1);
+    return end <= from ? sum : sum + Math.max(0, Math.round(timesWanted(check, vessel, asksOfEarlier ? made.slice(0, index) : [], from, end)) - 1);
   }, 0);
   return { from: due - span / 4, due, late: due + Math.max(HOUR, span / 4), missed };
 }

@@ -48,20 +48,31 @@ export function phTrend(points: readonly PhPoint[]): PhTrend {
 function riseOf(sorted: readonly PhPoint[]): number {
   const [blended, brine] = [sorted.filter(({ sample }) => sample === 'blended'), sorted.filter(({ sample }) => sample === 'brine')];
   const lastCounting = blended.findLastIndex((point) => !point.doubtful && point.fit);
-  const endings = blended.filter(counts);
-  const standing = (point: PhPoint): boolean => !endings.some(({ at, ph }) => at >= point.at && ph <= point.ph);
-  const rises = [
-    ...blended.slice(Math.max(0, lastCounting)).map((point) => point.ph - lowestBefore(blended, point)),
-    ...brine.filter(standing).map((point) => point.ph - lowestBefore(brine, point)), 0,
-  ];
+  const ended = lowestFrom(blended.filter(counts), brine);
+  const rises = [...risesOver(blended).slice(Math.max(0, lastCounting)), ...risesOver(brine).filter((_, index) => !(ended[index]! <= brine[index]!.ph))];
   // Blended above a brine of before is no rise: the middle of a piece lags behind.
-  return round(Math.max(...rises));
+  return round(rises.reduce((most, rise) => Math.max(most, rise), 0));
 }
 
-/** A doubtful low is decided by its repeat: until then it stands for nothing, afterwards neither. */
-function lowestBefore(same: readonly PhPoint[], point: PhPoint): number {
-  const before = same.slice(0, same.indexOf(point)).filter(({ doubtful }) => !doubtful);
-  return Math.min(point.ph, ...before.map(({ ph }) => ph));
+/** Of each reading of one kind, in order, how far it stands over the lowest before it. A doubtful low stands for nothing. */
+function risesOver(same: readonly PhPoint[]): number[] {
+  let lowest = Infinity;
+  return same.map(({ ph, doubtful }) => {
+    const rise = ph - Math.min(ph, lowest);
+    if (!doubtful) lowest = Math.min(lowest, ph);
+    return rise;
+  });
+}
+
+/** For each of some readings the lowest of the endings at its moment or later; both oldest first. */
+function lowestFrom(endings: readonly PhPoint[], of: readonly PhPoint[]): number[] {
+  const found = new Array<number>(of.length);
+  let [lowest, next] = [Infinity, endings.length - 1];
+  for (let index = of.length - 1; index >= 0; index -= 1) {
+    for (; next >= 0 && endings[next]!.at >= of[index]!.at; next -= 1) lowest = Math.min(lowest, endings[next]!.ph);
+    found[index] = lowest;
+  }
+  return found;
 }
 
 /** Acid is being eaten: the pH has risen by more than 0.2 over its lowest. Source: handbook 3.3. */

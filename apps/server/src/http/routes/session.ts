@@ -31,7 +31,7 @@ export function sessionRoutes(router: Router, deps: Deps): void {
   router.post('/api/session/pin', async (ctx) => {
     const person = await signedIn(ctx, deps);
     const body = pinBody.parse(ctx.request.body);
-    await changePin(deps.db, deps.limits, { ...body, personId: person.id, address: origin(ctx).address, token: ctx.cookies.get(COOKIE)!, now: deps.now() });
+    await changePin(deps.db, deps.limits, { ...body, personId: person.id, address: origin(ctx).address, token: ctx.cookies.get(COOKIE)!, device: ctx.cookies.get(DEVICE_COOKIE), now: deps.now() });
     ctx.body = { person } satisfies SessionReply;
   });
 }

@@ -6,7 +6,7 @@ import { Api, type WireProblem } from '../api/api';
 import { devicesWire } from './devices';
 import { recordingWire } from './recording';
 import { readsFeature, readsPage, readsWire } from './reads';
-import { sessionWire } from './session';
+import { sessionWire, signInPage } from './session';
 
 @Injectable()
 export class ReadsEffects {
@@ -38,7 +38,8 @@ export class ReadsEffects {
     filter(({ person }) => person !== null),
     exhaustMap(() => this.api.notes().pipe(
       map((live) => (live.kind === 'ended' ? sessionWire.sessionEnded() : live.kind === 'recorded' ? readsWire.somethingRecorded({ note: live.note }) : devicesWire.noteArrived({ note: live.note }))),
-      takeUntil(this.actions.pipe(ofType(sessionWire.signedOut, sessionWire.sessionEnded))),
+      // Who signs out here is not told that somebody did.
+      takeUntil(this.actions.pipe(ofType(signInPage.signOutAsked, sessionWire.signedOut, sessionWire.sessionEnded))),
     )),
   ));
 }
