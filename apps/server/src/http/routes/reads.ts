@@ -23,7 +23,7 @@ const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
   lots: z.object({ kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(), before: z.coerce.number().int().optional(), search: z.string().max(80).optional() }),
   judge: z.object({ lotId: uuid, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS) }),
-  folded: z.object({ of: z.union([z.literal('jars'), id]), page: z.coerce.number().int().min(0).max(10_000).default(0) }),
+  folded: z.object({ of: z.union([z.literal('jars'), z.guid().toLowerCase()]), page: z.coerce.number().int().min(0).max(10_000).default(0) }),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
