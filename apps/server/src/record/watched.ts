@@ -132,6 +132,7 @@ function watch(fill: FillRow, known: Known): Watched {
   const { now, timeZone, acidLimit, phs, celsius, marks, holds, salt } = known;
   const filledAt = new Date(fill.at).getTime();
   if (!isDated(fill)) throw new RangeError('no day');
+  if (known.parts.some((part) => Number.isNaN(part.filledAt))) throw new RangeError('what was poured into it from another vessel cannot be read');
   const roomCelsius = Number(fill.roomCelsius);
   const rules = fill.rules ?? {};
   const day = dayNumber({ filledAt, at: now, timeZone });
@@ -244,8 +245,8 @@ async function mixedParts(reader: Reader, ids: readonly string[], before: Date |
     const moment = new Date(at);
     // A part is seen as it stood when it was poured: of two vessels that gave to each other, only what came before counts.
     const { vessels: [part] } = await loadStanding(reader, moment, [fromLot], { beforeSeq: Number.MAX_SAFE_INTEGER });
-    // Of a part that cannot be read nobody knows that its acid had come.
-    parts.push({ toLot, at: moment.getTime(), filledAt: part?.filledAt ?? moment.getTime(), met: part?.lateness.state === 'met' });
+    // Of a part that cannot be read nobody knows how old it was: what it was poured into cannot be judged either.
+    parts.push({ toLot, at: moment.getTime(), filledAt: part?.filledAt ?? NaN, met: part?.lateness.state === 'met' });
   }
   return groupBy(parts, ({ toLot }) => toLot);
 }

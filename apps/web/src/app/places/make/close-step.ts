@@ -38,7 +38,7 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
           <div class="row"><button class="go" [disabled]="form.saving() || (stopped() && !(rights.isOwner() && reason().trim())) || (count() ?? 0) > 0 && !what().trim()">Close {{ fill.vesselTag }}</button></div>
           <ct-refusal [message]="form.problem()" />
         </form>
-        <div class="row"><span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.name === fill.room || moving.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
+        <div class="row"><span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.id === here() || moving.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
         <ct-refusal [message]="moving.problem()" />
       }
     </div>
@@ -64,6 +64,7 @@ export class CloseStep {
   protected readonly headspace = signal<number | null>(null);
   protected readonly tray = signal(true);
   protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
+  protected readonly here = computed(() => this.house.house()?.vessels.find(({ tag }) => tag === this.now()?.vesselTag)?.roomId ?? null);
   protected readonly form = recordingForm('vessel.close', () => {
     this.chosen.set(null);
     this.headspace.set(null);

@@ -33,12 +33,12 @@ type Person = PeopleReply['people'][number];
                 <td><b class="figure">{{ one.initials }}</b> {{ one.name }}</td><td>{{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}</td>
                 <td>{{ signedIn(one) }}</td>
                 <td>@for (lock of locksOf(one.id); track lock.until) { <span class="mustard">{{ lock.here ? 'at one address' : 'everywhere' }} until {{ house.dates().time(lock.until) }}</span> <button type="button" class="plain small" (click)="endLock(one)">End it</button> } @empty { {{ one.leftAt || one.hasPin ? '' : 'has no PIN yet' }} }</td>
-                <td class="right">@if (one.leftAt) { <button type="button" class="plain small" (click)="ask(one)">Is back</button> } @else { @if (one.id !== me()) { <button type="button" class="plain small" (click)="giving.set(one.id); pin.set('')">Give a PIN</button> · }<button type="button" class="plain small" (click)="ask(one)">Has left</button> }</td>
+                <td class="right">@if (one.leftAt) { <button type="button" class="plain small" (click)="ask(one)">Is back</button> } @else { @if (one.id !== me()) { <button type="button" class="plain small" (click)="giving.set(one.id); pin.set(''); problem.set(null)">Give a PIN</button> · }<button type="button" class="plain small" (click)="ask(one)">Has left</button> }</td>
               </tr>
               @if (giving() === one.id) {
                 <tr><td colspan="5"><form class="stack ask" (submit)="$event.preventDefault(); give(one)">
                   <p>{{ one.name }} changes it afterwards. Wherever {{ one.name }} is signed in now, it is asked for.</p>
-                  <ct-text [label]="'A PIN for ' + one.name" [value]="pin()" (valueChange)="pin.set($event); problem.set(null)" />
+                  <ct-text [label]="'A PIN for ' + one.name" [value]="pin()" [problem]="problem()" (valueChange)="pin.set($event); problem.set(null)" />
                   <div class="row"><button [disabled]="!pin().trim()">Give {{ one.name }} this PIN</button><button type="button" (click)="giving.set(null)">Not now</button></div>
                 </form></td></tr>
               }
@@ -52,7 +52,7 @@ type Person = PeopleReply['people'][number];
               }
             }</tbody>
           </table>
-          <ct-refusal [message]="problem()" />
+          <ct-refusal [message]="giving() ? null : problem()" />
         }
       }
       <ct-own-pin (changed)="read.again()" />

@@ -12,7 +12,7 @@ import { Refusal } from '../../../ui/refusal';
   selector: 'ct-move-mass',
   imports: [Choice, QuantityInput, Refusal],
   template: `
-    <div class="row"><span class="label room">To another room</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.name === lot().vessel?.room || form.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
+    <div class="row"><span class="label room">To another room</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.id === here() || form.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
     <div class="row">
       <ct-quantity label="How much" unit="kg" what="what is moved" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
       <ct-choice style="flex: 1" label="Into a free vessel" [options]="free()" [(chosen)]="vessel" /><button type="button" [disabled]="!grams() || !vessel() || form.saving()" (click)="split()">Split off {{ grams() ? mass(grams()!) : '' }}</button>
@@ -40,6 +40,7 @@ export class MoveMass {
     this.carry.set(false);
   });
   protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
+  protected readonly here = computed(() => this.house.house()?.vessels.find(({ tag }) => tag === this.lot().vessel?.tag)?.roomId ?? null);
   protected readonly free = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && !vessel.takenBy).map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`, detail: `takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}` })));
   protected readonly others = computed(() => (this.house.shelf()?.vessels ?? []).filter(({ lotId }) => lotId !== this.lot().lotId).map((vessel) => ({ id: vessel.lotId, label: `${vessel.vesselTag} ${vessel.name}`, detail: `${formatGrams(vessel.fillGrams)} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}` })));
   protected readonly mass = (grams: number): string => formatGrams(grams);
