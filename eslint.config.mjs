@@ -5,12 +5,42 @@ import tseslint from 'typescript-eslint';
 const TABLES = '**/db/schema/*';
 
 export default tseslint.config(
-  { ignores: ['node_modules', 'dist', '.cache', '.data', '.angular', '.dependency-cruiser.cjs', 'test-results', 'apps/server/migrations', 'apps/web/karma.conf.cjs'] },
+  {
+    ignores: [
+      'node_modules',
+      'dist',
+      '.cache',
+      '.data',
+      '.angular',
+      '.dependency-cruiser.cjs',
+      'test-results',
+      'apps/server/migrations',
+      'apps/web/karma.conf.cjs',
+    ],
+  },
   eslint.configs.recommended,
   ...tseslint.configs.recommended,
   {
     files: ['**/*.mjs'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', setInterval: 'readonly', clearInterval: 'readonly', URL: 'readonly', performance: 'readonly', document: 'readonly', requestAnimationFrame: 'readonly', MutationObserver: 'readonly', Event: 'readonly', crypto: 'readonly', Buffer: 'readonly' } },
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
+        URL: 'readonly',
+        performance: 'readonly',
+        document: 'readonly',
+        requestAnimationFrame: 'readonly',
+        MutationObserver: 'readonly',
+        Event: 'readonly',
+        crypto: 'readonly',
+        Buffer: 'readonly',
+      },
+    },
   },
   {
     files: ['packages/**/*.ts', 'apps/server/**/*.ts', 'apps/bench/**/*.ts'],
@@ -25,7 +55,10 @@ export default tseslint.config(
   {
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       'no-console': 'error',
       eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
@@ -33,14 +66,42 @@ export default tseslint.config(
   {
     // Routes parse, call and shape; the tables belong to the rooms behind them.
     files: ['apps/server/src/http/**/*.ts'],
-    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: [TABLES, '**/db/schema/index.js', 'drizzle-orm', 'pg'], message: 'A route does not touch tables: read in read/, write in record/.' }] }] },
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: [TABLES, '**/db/schema/index.js', 'drizzle-orm', 'pg'],
+              message: 'A route does not touch tables: read in read/, write in record/.',
+            },
+          ],
+        },
+      ],
+    },
   },
   {
     // One file opens write transactions.
     files: ['apps/server/src/**/*.ts'],
     ignores: ['apps/server/src/record/record.ts'],
-    rules: { 'no-restricted-syntax': ['error', { selector: "CallExpression[callee.property.name='transaction']", message: 'Write transactions are opened in record/record.ts alone.' }] },
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.property.name='transaction']",
+          message: 'Write transactions are opened in record/record.ts alone.',
+        },
+      ],
+    },
   },
-  { files: ['apps/web/**/*.ts'], extends: [...angular.configs.tsRecommended], processor: angular.processInlineTemplates, rules: { '@angular-eslint/component-class-suffix': 'off', '@angular-eslint/directive-class-suffix': 'off' } },
-  { files: ['apps/web/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
+  {
+    files: ['apps/web/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: { '@angular-eslint/component-class-suffix': 'off', '@angular-eslint/directive-class-suffix': 'off' },
+  },
+  {
+    files: ['apps/web/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
 );

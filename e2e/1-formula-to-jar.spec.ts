@@ -10,7 +10,9 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => house.stop());
 
-test('a batch goes from the formula to a jar, and the jar leads back to the supplier’s lot of the salt', async ({ page }) => {
+test('a batch goes from the formula to a jar, and the jar leads back to the supplier’s lot of the salt', async ({
+  page,
+}) => {
   test.setTimeout(300_000);
   // The tablet’s clock: made two days ago, read then and a day later, packed now.
   await page.clock.setFixedTime(Date.now() - 47 * HOUR);
@@ -115,7 +117,10 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await expect(page.getByRole('link', { name: `${batch}-D5` }).first()).toBeVisible();
 
   // The book: a reading, a slip, its correction.
-  await page.getByRole('link', { name: new RegExp(`^${batch}-D5`) }).first().click();
+  await page
+    .getByRole('link', { name: new RegExp(`^${batch}-D5`) })
+    .first()
+    .click();
   await expect(page.getByText('has no pH reading')).toBeVisible();
   await type(page, 'pH', '45');
   await expect(page.getByText('pH goes from 0 to 14. Did you mean 4.5?')).toBeVisible();

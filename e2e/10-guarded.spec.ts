@@ -9,7 +9,10 @@ import { houseOfTheTests } from './runningHouse.js';
 
 const house = houseOfTheTests();
 
-interface Cluster { superuser: string; data: string }
+interface Cluster {
+  superuser: string;
+  data: string;
+}
 /** The database as whoever keeps this computer reaches it. */
 const cluster = (): { url: string; pid: number } => {
   const { superuser, data } = JSON.parse(readFileSync(join(house.folder, 'cluster.json'), 'utf8')) as Cluster;
@@ -26,9 +29,16 @@ const byHand = async (statement: string): Promise<void> => {
 /** Its cable: every process of the database stands still, or goes on. */
 const cable = (signal: 'SIGSTOP' | 'SIGCONT'): void => {
   const { pid } = cluster();
-  const children = readdirSync('/proc').filter((name) => /^\d+$/.test(name)).map(Number).filter((one) => {
-    try { return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${one}/stat`, 'utf8'))?.[1]) === pid; } catch { return false; }
-  });
+  const children = readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .map(Number)
+    .filter((one) => {
+      try {
+        return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${one}/stat`, 'utf8'))?.[1]) === pid;
+      } catch {
+        return false;
+      }
+    });
   for (const one of [pid, ...children]) process.kill(one, signal);
 };
 
@@ -48,7 +58,10 @@ test('“26” typed as a year: the field says what it takes, and nothing is sen
   await expect(page.getByRole('button', { name: 'Enter it as it stands' })).toBeEnabled();
 });
 
-test('a colleague leaves: the tablet goes dark within a second or two, and the PIN is worth nothing', async ({ page, browser }) => {
+test('a colleague leaves: the tablet goes dark within a second or two, and the PIN is worth nothing', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   const personId = crypto.randomUUID();
   const help = `Season Help ${personId.slice(0, 4)}`;
@@ -97,34 +110,63 @@ test('the owner has the house looked at; a row changed with the database’s own
   } finally {
     await byHand(`update movement set milligrams = milligrams - 40000 where id = ${salt}`);
   }
-  await page.getByLabel(/With an end you kept/).setInputFiles({ name: 'end.json', mimeType: 'application/json', buffer: Buffer.from(end.replace(/"seq": (\d+)/, (_, seq: string) => `"seq": ${Number(seq) + 9}`)) });
+  await page.getByLabel(/With an end you kept/).setInputFiles({
+    name: 'end.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(end.replace(/"seq": (\d+)/, (_, seq: string) => `"seq": ${Number(seq) + 9}`)),
+  });
   await look.click();
   await expect(page.getByText('not signed with the key of this house')).toBeVisible({ timeout: 120_000 });
 });
 
-test('a database that is killed starts again by itself; a second start on the same folder ends with words and disturbs nobody', async ({ page }) => {
+test('a database that is killed starts again by itself; a second start on the same folder ends with words and disturbs nobody', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
-  const second = spawnSync(process.execPath, ['tools/start.mjs', '--port', '4999'], { encoding: 'utf8', env: { ...process.env, CLEAR_TALLY_DATA: house.folder } });
+  const second = spawnSync(process.execPath, ['tools/start.mjs', '--port', '4999'], {
+    encoding: 'utf8',
+    env: { ...process.env, CLEAR_TALLY_DATA: house.folder },
+  });
   expect(second.status).toBe(1);
   expect(second.stderr).toContain(`Clear Tally runs already from this folder, at ${house.address}`);
   const before = cluster().pid;
   process.kill(before, 'SIGKILL');
-  await expect.poll(() => { try { return cluster().pid; } catch { return before; } }, { timeout: 20_000 }).not.toBe(before);
-  await expect.poll(async () => (await page.request.get(`${house.address}/api/floor`)).status(), { timeout: 20_000 }).toBe(200);
+  await expect
+    .poll(
+      () => {
+        try {
+          return cluster().pid;
+        } catch {
+          return before;
+        }
+      },
+      { timeout: 20_000 },
+    )
+    .not.toBe(before);
+  await expect
+    .poll(async () => (await page.request.get(`${house.address}/api/floor`)).status(), { timeout: 20_000 })
+    .toBe(200);
   await page.reload();
   await expect(page.locator('.round')).toBeVisible();
 });
 
-test('the cable of the database is pulled for half a minute in the middle of a round: said, kept, recorded once', async ({ page }) => {
+test('the cable of the database is pulled for half a minute in the middle of a round: said, kept, recorded once', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   // A room whose vessels want their temperature: one of them at least does on any day.
-  const warmth = page.locator('ct-room-warmth').filter({ has: page.locator('form') }).first();
+  const warmth = page
+    .locator('ct-room-warmth')
+    .filter({ has: page.locator('form') })
+    .first();
   const field = warmth.getByLabel(/^Temperature of /);
   await expect(field).toBeVisible();
   const recorded = async (): Promise<number> => {
     const client = new pg.Client({ connectionString: cluster().url });
     await client.connect();
-    const { rows } = await client.query<{ n: number }>("select count(*)::int as n from reading where kind = 'temperature' and value = 19.7");
+    const { rows } = await client.query<{ n: number }>(
+      "select count(*)::int as n from reading where kind = 'temperature' and value = 19.7",
+    );
     await client.end();
     return rows[0]!.n;
   };

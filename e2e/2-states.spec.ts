@@ -11,7 +11,9 @@ test('every place meets WCAG AA', async ({ page }) => {
   await page.getByRole('radio').first().waitFor();
   const found: string[] = [];
   const look = async (name: string): Promise<void> => {
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+      .analyze();
     found.push(...violations.map((violation) => `${name}: ${violation.id} ${violation.nodes[0]!.html.slice(0, 160)}`));
   };
   await look('sign-in');
@@ -22,7 +24,22 @@ test('every place meets WCAG AA', async ({ page }) => {
   await waiting.click();
   await page.getByRole('heading', { name: 'Weigh the salt' }).waitFor();
   await look('bench');
-  for (const place of ['floor', 'guide', 'guide?finding=film', 'guide/cautions', 'guide/above-the-limit', 'guide/reminders', 'meters', 'pack', 'lots', 'lots/before-the-ledger', 'trace', 'trace/SP-0002', 'formulas', 'lots/D8']) {
+  for (const place of [
+    'floor',
+    'guide',
+    'guide?finding=film',
+    'guide/cautions',
+    'guide/above-the-limit',
+    'guide/reminders',
+    'meters',
+    'pack',
+    'lots',
+    'lots/before-the-ledger',
+    'trace',
+    'trace/SP-0002',
+    'formulas',
+    'lots/D8',
+  ]) {
     await page.goto(`${house.address}/${place}`);
     await page.locator('h1, [role=alert]').first().waitFor();
     await page.waitForTimeout(300);
@@ -31,7 +48,10 @@ test('every place meets WCAG AA', async ({ page }) => {
   expect(found).toEqual([]);
 });
 
-test('without a connection nothing typed is lost, and it is recorded when the connection is back', async ({ page, context }) => {
+test('without a connection nothing typed is lost, and it is recorded when the connection is back', async ({
+  page,
+  context,
+}) => {
   await signIn(page, house.address, 'Ines Calloway', '1963');
   await page.getByRole('link', { name: /^D7, / }).click();
   await type(page, 'pH', '3.66');
@@ -68,9 +88,26 @@ test('a wrong PIN says so, a held vessel cannot be packed, and a maker cannot li
   await page.getByRole('link', { name: /-D8$/ }).click();
   await expect(page.getByText('A lateness hold ends on two blended readings').first()).toBeVisible();
   await expect(page.getByRole('button', { name: /Lift/ })).toHaveCount(0);
-  const { person } = (await (await page.request.get(`${house.address}/api/session`)).json()) as { person: { id: string } };
-  const { vessels } = (await (await page.request.get(`${house.address}/api/shelf`)).json()) as { vessels: { lotId: string; vesselTag: string }[] };
-  const reply = await page.request.post(`${house.address}/api/entries`, { data: { entries: [{ id: crypto.randomUUID(), kind: 'hold.lift', happenedAt: new Date().toISOString(), by: person.id, device: 'browser test', body: { lotId: vessels.find(({ vesselTag }) => vesselTag === 'D8')!.lotId, reason: 'looks fine' } }] } });
+  const { person } = (await (await page.request.get(`${house.address}/api/session`)).json()) as {
+    person: { id: string };
+  };
+  const { vessels } = (await (await page.request.get(`${house.address}/api/shelf`)).json()) as {
+    vessels: { lotId: string; vesselTag: string }[];
+  };
+  const reply = await page.request.post(`${house.address}/api/entries`, {
+    data: {
+      entries: [
+        {
+          id: crypto.randomUUID(),
+          kind: 'hold.lift',
+          happenedAt: new Date().toISOString(),
+          by: person.id,
+          device: 'browser test',
+          body: { lotId: vessels.find(({ vesselTag }) => vesselTag === 'D8')!.lotId, reason: 'looks fine' },
+        },
+      ],
+    },
+  });
   expect(((await reply.json()) as { detail: string }).detail).toContain('A hold is lifted by a reviewer');
 });
 
@@ -112,7 +149,11 @@ test('a scanner’s burst opens the trace from any page', async ({ page }) => {
   await signIn(page, house.address, 'Ines Calloway', '1963');
   await page.getByRole('heading', { name: 'On the bench' }).click();
   // A scanner is faster than a driven keyboard: its keys come in one go, on the page's own clock.
-  await page.evaluate(() => [...'SP-0001', 'Enter'].forEach((key) => document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))));
+  await page.evaluate(() =>
+    [...'SP-0001', 'Enter'].forEach((key) =>
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true })),
+    ),
+  );
   await expect(page.getByRole('heading', { name: 'SP-0001' })).toBeVisible();
   await expect(page.getByRole('row', { name: /NY26|NY\d\d/ }).first()).toBeVisible();
 });

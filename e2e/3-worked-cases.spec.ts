@@ -21,16 +21,28 @@ async function tool(name: string): Promise<{ area: Locator; fill: (fields: Recor
   await page.goto(`${house.address}/tools`);
   await page.getByRole('navigation', { name: 'Tools' }).getByRole('button', { name, exact: true }).click();
   const area = page.getByRole('region', { name, exact: true });
-  return { area, fill: async (fields) => { for (const [label, text] of Object.entries(fields)) await area.getByLabel(label, { exact: true }).fill(text); } };
+  return {
+    area,
+    fill: async (fields) => {
+      for (const [label, text] of Object.entries(fields)) await area.getByLabel(label, { exact: true }).fill(text);
+    },
+  };
 }
 
 test('W1: one salt mass on all bases, and from a fraction on each', async () => {
   const { area, fill } = await tool('Salt for a weight');
   await fill({ 'Trimmed produce': '6500', Water: '4200', 'Salt that is in': '310' });
-  await expect(area).toContainText('4.77 % of the vegetable, 7.38 % of the water, 6.87 % of the brine, 2.90 % of everything, 2.82 % of the total mass');
+  await expect(area).toContainText(
+    '4.77 % of the vegetable, 7.38 % of the water, 6.87 % of the brine, 2.90 % of everything, 2.82 % of the total mass',
+  );
   await expect(area).toContainText('water phase 2.96 % Usual');
   await fill({ 'Salt that is in': '' });
-  for (const [basis, percent, grams, wps] of [['of the vegetable', '2.2', '143.0 g', '1.39 %'], ['of the water', '5', '210.0 g', '2.02 %'], ['of the brine', '5', '221.1 g', '2.13 %'], ['of everything', '2.6', '278.2 g', '2.66 %']] as const) {
+  for (const [basis, percent, grams, wps] of [
+    ['of the vegetable', '2.2', '143.0 g', '1.39 %'],
+    ['of the water', '5', '210.0 g', '2.02 %'],
+    ['of the brine', '5', '221.1 g', '2.13 %'],
+    ['of everything', '2.6', '278.2 g', '2.66 %'],
+  ] as const) {
     await area.getByRole('button', { name: basis }).click();
     await fill({ 'Salt wanted': percent });
     await expect(area).toContainText(`Salt ${grams}`);
@@ -43,7 +55,12 @@ test('W2: seven tablespoons to three quarts', async () => {
   await fill({ 'Tablespoons of salt': '7', 'to so much water': '3' });
   await expect(area).toContainText('2.3 to 4.8 % of the water');
   await expect(area).toContainText('A batch cannot start on that');
-  for (const [nation, grain, grams, percent] of [['US', 'fine', '120.8 g', '4.26 %'], ['US', 'flake', '65.6 g', '2.31 %'], ['Australian', 'fine', '163.3 g', '4.80 %'], ['Australian', 'flake', '88.7 g', '2.61 %']] as const) {
+  for (const [nation, grain, grams, percent] of [
+    ['US', 'fine', '120.8 g', '4.26 %'],
+    ['US', 'flake', '65.6 g', '2.31 %'],
+    ['Australian', 'fine', '163.3 g', '4.80 %'],
+    ['Australian', 'flake', '88.7 g', '2.61 %'],
+  ] as const) {
     await area.getByRole('button', { name: nation, exact: true }).click();
     await area.getByLabel('Which salt').selectOption(grain);
     await expect(area.locator('tbody')).toContainText(grams);
@@ -53,7 +70,14 @@ test('W2: seven tablespoons to three quarts', async () => {
 
 test('W3: brine for a drum, never “make 15 L”', async () => {
   const { area, fill } = await tool('Brine for a vessel');
-  await fill({ Brim: '15', 'Filled to at most': '88', 'Weight item': '350', 'Produce in it': '7200', Density: '0.96', 'Salt, % of the water': '5' });
+  await fill({
+    Brim: '15',
+    'Filled to at most': '88',
+    'Weight item': '350',
+    'Produce in it': '7200',
+    Density: '0.96',
+    'Salt, % of the water': '5',
+  });
   await expect(area).toContainText('Usable 12,850 mL, produce takes 7,500 mL (58.4 %): 5,350 mL of brine');
   await expect(area).toContainText('263.0 g salt in 5,260 g water. Water phase 2.17 %');
   await expect(area).toContainText('284.0 g salt in 5,681 g water');
@@ -76,7 +100,14 @@ test('W5: heavy salt and rinse, and a measured value in its place', async () => 
   await fill({ 'Leaf, trimmed': '1000', 'Salt on it': '100', Rest: '90', Rinses: '3', 'Litres per kg': '2' });
   await expect(area).toContainText('after the rest 6.20 %');
   await expect(area).toContainText('About 2.72 %');
-  await fill({ 'Leaf, trimmed': '6 kg', 'Water in the leaf': '93', 'Salt on it': '480', Rest: '120', Rinses: '2', 'Litres per kg': '1,5' });
+  await fill({
+    'Leaf, trimmed': '6 kg',
+    'Water in the leaf': '93',
+    'Salt on it': '480',
+    Rest: '120',
+    Rinses: '2',
+    'Litres per kg': '1,5',
+  });
   await expect(area).toContainText('Taken up 0.736; after the rest 5.83 %');
   await expect(area).toContainText('About 3.58 %');
   await fill({ 'Measured on the juice': '3.1' });
@@ -88,7 +119,12 @@ test('W6 and W7: hidden water, and a carrot that joins', async () => {
   await fill({ 'Produce that is salted': '12 kg', 'Salt on it': '264', 'What joins': '300 mL' });
   await expect(area).toContainText('2.34 % → 2.28 %');
   await expect(area).toContainText('add 7.2 g salt');
-  await fill({ 'Produce that is salted': '8.4 kg', 'Salt on it': '168', 'What joins': '900', 'Water in what joins': '88' });
+  await fill({
+    'Produce that is salted': '8.4 kg',
+    'Salt on it': '168',
+    'What joins': '900',
+    'Water in what joins': '88',
+  });
   await expect(area).toContainText('2.13 % → 1.93 %');
   await expect(area).toContainText('a second dose is 18.0 g');
 });
@@ -143,7 +179,15 @@ test('W23: a hydrometer away from its temperature', async () => {
 
 test('what the bench never does: every refusal says what was given, what is accepted and why', async () => {
   const { area, fill } = await tool('Salt for a weight');
-  for (const [text, words] of [['0', 'more than zero'], ['-5', 'more than zero'], ['1,500', 'could be 1.500 or 1500'], ['60 mL', 'is a volume'], ['3 handfuls', 'has no unit known here'], ['9000 kg', 'Up to 2000 kg is accepted'], ['heavy', 'is not a mass']] as const) {
+  for (const [text, words] of [
+    ['0', 'more than zero'],
+    ['-5', 'more than zero'],
+    ['1,500', 'could be 1.500 or 1500'],
+    ['60 mL', 'is a volume'],
+    ['3 handfuls', 'has no unit known here'],
+    ['9000 kg', 'Up to 2000 kg is accepted'],
+    ['heavy', 'is not a mass'],
+  ] as const) {
     await fill({ 'Trimmed produce': text });
     await expect(area).toContainText(words);
     await expect(area.getByLabel('Trimmed produce', { exact: true })).toHaveValue(text);
@@ -159,13 +203,36 @@ test('what the bench never does: every refusal says what was given, what is acce
 });
 
 test('a result goes on to the batch that waits for its salt', async () => {
-  const { materials, suppliers } = (await (await page.request.get(`${house.address}/api/house`)).json()) as Record<'materials' | 'suppliers', { id: string; name: string }[]>;
-  const { formulas } = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as { formulas: { formulaId: string; name: string; version: number }[] };
+  const { materials, suppliers } = (await (await page.request.get(`${house.address}/api/house`)).json()) as Record<
+    'materials' | 'suppliers',
+    { id: string; name: string }[]
+  >;
+  const { formulas } = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as {
+    formulas: { formulaId: string; name: string; version: number }[];
+  };
   const shred = formulas.find(({ name }) => name.startsWith('Kohlrabi'))!;
   const [batchId, lotId] = [crypto.randomUUID(), crypto.randomUUID()];
-  await record(page, house.address, 'supply.receive', { lotId, materialId: materials.find(({ name }) => name === 'Kohlrabi')!.id, supplierId: suppliers[0]!.id, supplierLotCode: 'F2-KO-77', grams: 20_000, useBy: null, condition: null });
-  await record(page, house.address, 'batch.start', { batchId, formulaId: shred.formulaId, version: shred.version, plan: { from: 'trimmed', trimmedGrams: 14_600 } });
-  await record(page, house.address, 'produce.weigh', { batchId, supplyLotId: lotId, trimmedGrams: 14_600, trimWasteGrams: 3000 });
+  await record(page, house.address, 'supply.receive', {
+    lotId,
+    materialId: materials.find(({ name }) => name === 'Kohlrabi')!.id,
+    supplierId: suppliers[0]!.id,
+    supplierLotCode: 'F2-KO-77',
+    grams: 20_000,
+    useBy: null,
+    condition: null,
+  });
+  await record(page, house.address, 'batch.start', {
+    batchId,
+    formulaId: shred.formulaId,
+    version: shred.version,
+    plan: { from: 'trimmed', trimmedGrams: 14_600 },
+  });
+  await record(page, house.address, 'produce.weigh', {
+    batchId,
+    supplyLotId: lotId,
+    trimmedGrams: 14_600,
+    trimWasteGrams: 3000,
+  });
   const { area, fill } = await tool('Salt for a weight');
   await fill({ 'Trimmed produce': '14.6 kg', 'Salt wanted': '2.2' });
   const send = area.getByRole('link', { name: /321 g salt to NY26-/ }).first();
@@ -175,14 +242,26 @@ test('a result goes on to the batch that waits for its salt', async () => {
 
 test('the new places meet WCAG AA', async () => {
   const found: string[] = [];
-  const turnips = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as { formulas: { formulaId: string; name: string }[] };
+  const turnips = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as {
+    formulas: { formulaId: string; name: string }[];
+  };
   const id = turnips.formulas.find(({ name }) => name.startsWith('Collard'))!.formulaId;
-  for (const place of ['tools', 'materials', 'house-rules', 'formulas/take-in', `formulas/${id}`, `formulas/${id}/edit`, `formulas/${id}/versions`]) {
+  for (const place of [
+    'tools',
+    'materials',
+    'house-rules',
+    'formulas/take-in',
+    `formulas/${id}`,
+    `formulas/${id}/edit`,
+    `formulas/${id}/versions`,
+  ]) {
     await page.goto(`${house.address}/${place}`);
     await page.locator('h1').first().waitFor();
     await page.waitForTimeout(500);
     if (place === `formulas/${id}`) await page.getByLabel('Jars of 330 mL').fill('20');
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+      .analyze();
     found.push(...violations.map((violation) => `${place}: ${violation.id} ${violation.nodes[0]!.html.slice(0, 200)}`));
   }
   expect(found).toEqual([]);

@@ -27,7 +27,9 @@ class CountingHands {
 }
 
 const idOf = async (page: Page, name: string): Promise<string> => {
-  const reply = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as { formulas: { formulaId: string; name: string }[] };
+  const reply = (await (await page.request.get(`${house.address}/api/formulas`)).json()) as {
+    formulas: { formulaId: string; name: string }[];
+  };
   return reply.formulas.find((one) => one.name.startsWith(name))!.formulaId;
 };
 
@@ -39,18 +41,25 @@ async function worksheet(page: Page): Promise<string> {
   return (await reply.body()).toString('latin1');
 }
 
-test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 jars in the free vessels of the day', async ({ page }) => {
+test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 jars in the free vessels of the day', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   const hands = new CountingHands(page);
   const main = page.getByRole('main');
   await hands.tap(page.getByRole('link', { name: /^Formulas/ }));
   await hands.tap(page.getByRole('link', { name: 'Take a recipe in' }));
   await hands.fill(page.getByLabel('Name'), 'Turnips out of the blue notebook');
-  await hands.fill(page.getByLabel(/As it stands in the notebook/), '2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');
+  await hands.fill(
+    page.getByLabel(/As it stands in the notebook/),
+    '2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme',
+  );
   await hands.tap(page.getByRole('button', { name: 'Write it into the book' }));
 
   // The holes: what the spoons can mean is shown, and nothing is guessed.
-  await expect(main).toContainText('This can mean 4.3 to 4.8 % of the water. Say whose measures these are, or weigh it.');
+  await expect(main).toContainText(
+    'This can mean 4.3 to 4.8 % of the water. Say whose measures these are, or weigh it.',
+  );
   await expect(main).toContainText('A quart is 946.4 to 1136.5 mL, by country');
   await hands.tap(page.getByRole('button', { name: 'US', exact: true }));
   await hands.tap(page.getByRole('button', { name: 'the water', exact: true }));
@@ -82,7 +91,10 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
   await hands.tap(page.getByRole('link', { name: /^Formulas/ }));
   await hands.tap(page.getByRole('link', { name: 'Take a recipe in' }));
   await hands.fill(page.getByLabel('Name'), 'Collard with red paste');
-  await hands.fill(page.getByLabel(/As it stands in the notebook/), '6 kg collard\n600 g coarse pan salt\n1 cup soy sauce\n120 g red chilli, dried\n20 cloves garlic\n600 g buckwheat porridge');
+  await hands.fill(
+    page.getByLabel(/As it stands in the notebook/),
+    '6 kg collard\n600 g coarse pan salt\n1 cup soy sauce\n120 g red chilli, dried\n20 cloves garlic\n600 g buckwheat porridge',
+  );
   await hands.tap(page.getByRole('button', { name: 'Write it into the book' }));
   await hands.select(page.getByLabel('School'), 'heavySaltPaste');
   await expect(main).toContainText('= 10 %');
@@ -101,7 +113,9 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
   await hands.tap(page.getByRole('button', { name: /^Salt for the paste .*show the working/ }));
   await expect(page.getByRole('complementary')).toContainText('an estimate'.slice(3));
   await hands.fill(page.getByLabel('Measured on the juice'), '2.1');
-  await expect(page.getByRole('complementary')).toContainText('measured on the drained juice, in place of the estimate');
+  await expect(page.getByRole('complementary')).toContainText(
+    'measured on the drained juice, in place of the estimate',
+  );
   hands.count += 1;
   expect(await worksheet(page)).toContain('%PDF-');
   expect(hands.count).toBeLessThanOrEqual(40);
@@ -111,7 +125,8 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
 test('unsaved work outlives a reload; lines move by mouse and by key, and back', async ({ page }) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/formulas/${await idOf(page, 'Baby turnips')}/edit`);
-  const names = (): Promise<string[]> => page.locator('.line input[list]').evaluateAll((inputs) => inputs.map((input) => (input as HTMLInputElement).value));
+  const names = (): Promise<string[]> =>
+    page.locator('.line input[list]').evaluateAll((inputs) => inputs.map((input) => (input as HTMLInputElement).value));
   await expect.poll(names).toEqual(['Lemon thyme', 'Black pepper', 'Mustard seed']);
   const handle = page.getByRole('button', { name: /^Move Mustard seed/ });
   await handle.focus();
@@ -142,13 +157,19 @@ test('unsaved work outlives a reload; lines move by mouse and by key, and back',
   await expect(page.getByRole('row', { name: /^Order of the lines/ })).toBeVisible();
 });
 
-test('broken and hostile files: what is sound is kept, the rest is marked, the book stands as it was', async ({ page }) => {
+test('broken and hostile files: what is sound is kept, the rest is marked, the book stands as it was', async ({
+  page,
+}) => {
   const alerts: string[] = [];
-  page.on('dialog', (dialog) => { alerts.push(dialog.message()); void dialog.dismiss(); });
+  page.on('dialog', (dialog) => {
+    alerts.push(dialog.message());
+    void dialog.dismiss();
+  });
   await signIn(page, house.address, 'Odile Marr', '2711');
   const before = await (await page.request.get(`${house.address}/api/formulas`)).text();
   await page.goto(`${house.address}/formulas/take-in`);
-  const give = (name: string, text: string | Buffer): Promise<void> => page.getByLabel('File').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
+  const give = (name: string, text: string | Buffer): Promise<void> =>
+    page.getByLabel('File').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
   await give('broken.json', '{"format": "clear-tally/formula", "formulas": [');
   await expect(page.getByRole('alert')).toContainText('This file is no JSON');
   const film = test.info().outputPath('film.json');
@@ -157,14 +178,31 @@ test('broken and hostile files: what is sound is kept, the rest is marked, the b
   await expect(page.getByRole('alert')).toContainText('film.json has 50.0 MB');
   await give('person.json', '{"@type": "Person"}');
   await expect(page.getByRole('alert')).toContainText('holds no recipe');
-  await give('odd.jsonld', JSON.stringify({ '@type': 'Recipe', name: '<img src=x onerror=alert(1)>', recipeIngredient: ['a handful of dill', '1,500 g beets', '-2 g mace', '3 onions', '¾ cup vinegar', '2 kg baby turnips'] }));
+  await give(
+    'odd.jsonld',
+    JSON.stringify({
+      '@type': 'Recipe',
+      name: '<img src=x onerror=alert(1)>',
+      recipeIngredient: [
+        'a handful of dill',
+        '1,500 g beets',
+        '-2 g mace',
+        '3 onions',
+        '¾ cup vinegar',
+        '2 kg baby turnips',
+      ],
+    }),
+  );
   await expect(page.getByText('<img src=x onerror=alert(1)>')).toBeVisible();
-  for (const words of ['names no figure', 'could be 1.500 or 1500', 'more than zero', 'has no unit known here']) await expect(page.getByRole('main')).toContainText(words);
+  for (const words of ['names no figure', 'could be 1.500 or 1500', 'more than zero', 'has no unit known here'])
+    await expect(page.getByRole('main')).toContainText(words);
   await page.getByRole('button', { name: 'Open it in the editor' }).click();
   await expect(page.getByLabel('Name')).toHaveValue('<img src=x onerror=alert(1)>');
   await expect(page.getByLabel('The recipe is for')).toHaveValue('2 kg');
   await page.getByRole('button', { name: 'Throw these changes away' }).click();
-  const own = await (await page.request.get(`${house.address}/api/formulas/${await idOf(page, 'Celtuce')}/formula.json`)).text();
+  const own = await (
+    await page.request.get(`${house.address}/api/formulas/${await idOf(page, 'Celtuce')}/formula.json`)
+  ).text();
   await page.goto(`${house.address}/formulas/take-in`);
   await give('celtuce.json', own);
   await expect(page.getByText('sound', { exact: true })).toBeVisible();
@@ -179,7 +217,9 @@ test('W21: mustard in the donor’s spices shows on what its brine started', asy
   await page.getByLabel('Trimmed produce').fill('2');
   await page.getByRole('button', { name: 'Start a batch of 2,000 g' }).click();
   await page.getByRole('button', { name: 'Starter', exact: true }).click();
-  const packable = (await (await page.request.get(`${house.address}/api/packable`)).json()) as { fills: { code: string; name: string; refusal: string | null }[] };
+  const packable = (await (await page.request.get(`${house.address}/api/packable`)).json()) as {
+    fills: { code: string; name: string; refusal: string | null }[];
+  };
   const donor = packable.fills.find((fill) => fill.name.startsWith('Baby turnips') && fill.refusal === null)!;
   await choose(page, 'From lot', `Kept brine from ${donor.code}`);
   await page.getByLabel('On the scale').fill('40');
@@ -189,7 +229,9 @@ test('W21: mustard in the donor’s spices shows on what its brine started', asy
   await expect(page.getByRole('complementary')).toContainText('mustard from Mustard seed');
 });
 
-test('a house rule changes with its reason, a spoon is weighed once, a formula retires and comes back', async ({ page }) => {
+test('a house rule changes with its reason, a spoon is weighed once, a formula retires and comes back', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/house-rules`);
   await page.getByRole('button', { name: /How far is heavy salt rinsed/ }).click();

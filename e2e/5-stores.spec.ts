@@ -21,7 +21,10 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await page.getByLabel('Delivery note').fill('DN 4471');
   await page.getByRole('button', { name: 'Another line' }).click();
   const [one, two] = [page.getByRole('group', { name: 'Line 1' }), page.getByRole('group', { name: 'Line 2' })];
-  for (const [line, material, lot, kg] of [[one, 'Collard', `CO-${stamp}`, '18'], [two, 'Ginger', 'F8-GI-02', '2,5']] as const) {
+  for (const [line, material, lot, kg] of [
+    [one, 'Collard', `CO-${stamp}`, '18'],
+    [two, 'Ginger', 'F8-GI-02', '2,5'],
+  ] as const) {
     await line.getByLabel('Material').click();
     await page.keyboard.type(material);
     await page.keyboard.press('Enter');
@@ -34,7 +37,9 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await page.getByRole('button', { name: 'Receive 2 lines, 17.50 kg' }).click();
   const received = page.getByRole('status');
   await expect(received).toContainText('Collard');
-  const labels = await page.request.get(house.address + (await received.getByRole('link', { name: 'Print their labels' }).getAttribute('href'))!);
+  const labels = await page.request.get(
+    house.address + (await received.getByRole('link', { name: 'Print their labels' }).getAttribute('href'))!,
+  );
   expect((await labels.body()).subarray(0, 5).toString()).toBe('%PDF-');
 
   await page.getByRole('navigation', { name: 'Stores' }).getByRole('link', { name: 'Stock' }).click();
@@ -44,7 +49,9 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await row.getByRole('button').click();
   await page.getByLabel('Counted, on the scale').fill('12 kg');
   await page.getByRole('button', { name: 'Record 12.00 kg' }).click();
-  await expect(page.getByRole('complementary')).toContainText('3,000 g missing. Weigh again, or say where the difference comes from.');
+  await expect(page.getByRole('complementary')).toContainText(
+    '3,000 g missing. Weigh again, or say where the difference comes from.',
+  );
   await page.getByLabel('Where the difference comes from').fill('a crate went to the market');
   await page.getByRole('button', { name: 'Record 12.00 kg' }).click();
   await expect(row).toContainText('12.00 kg');
@@ -63,7 +70,15 @@ test('a delivery list shows what is wrong in it, and brings in the rest', async 
   await page.goto(`${house.address}/stores/delivery`);
   await page.getByLabel('Delivery list').waitFor();
   const file = test.info().outputPath('list.csv');
-  writeFileSync(file, ['Product,Supplier,Lot,Quantity,Unit,Best before', ...Array.from({ length: 500 }, (_, i) => `Swede,Causeway Growers,SW-${stamp}-${i},${(i % 9) + 1},kg,2026-12-24`), 'Beets,Nobody,,lots,kg,03/04/2026', 'Swede,Causeway Growers,SW-9,"1,500",g,'].join('\n'));
+  writeFileSync(
+    file,
+    [
+      'Product,Supplier,Lot,Quantity,Unit,Best before',
+      ...Array.from({ length: 500 }, (_, i) => `Swede,Causeway Growers,SW-${stamp}-${i},${(i % 9) + 1},kg,2026-12-24`),
+      'Beets,Nobody,,lots,kg,03/04/2026',
+      'Swede,Causeway Growers,SW-9,"1,500",g,',
+    ].join('\n'),
+  );
   await page.getByLabel('Delivery list').setInputFiles(file);
   await expect(page.getByText('500 rows are sound, 2 have something to mend.')).toBeVisible();
   await expect(page.getByRole('main')).toContainText('“03/04/2026” is not a date read here');
@@ -83,7 +98,9 @@ test('the stores meet WCAG AA', async ({ page }) => {
     await page.getByRole('heading', { level: 1 }).waitFor();
     await page.waitForTimeout(500);
     if (place === 'stores') await page.locator('tbody button').first().click();
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+      .analyze();
     found.push(...violations.map((violation) => `${place}: ${violation.id} ${violation.nodes[0]!.html.slice(0, 200)}`));
   }
   expect(found).toEqual([]);

@@ -6,22 +6,43 @@ import { houseOfTheTests } from './runningHouse.js';
 const house = houseOfTheTests();
 
 const newId = (): string => crypto.randomUUID();
-const read = async <T>(page: Page, path: string): Promise<T> => (await (await page.request.get(house.address + path)).json()) as T;
-interface Named { id: string; name: string }
+const read = async <T>(page: Page, path: string): Promise<T> =>
+  (await (await page.request.get(house.address + path)).json()) as T;
+interface Named {
+  id: string;
+  name: string;
+}
 
 /** Supplies that a test needs, received this morning. */
 async function received(page: Page, material: string, grams: number): Promise<string> {
   const { materials, suppliers } = await read<{ materials: Named[]; suppliers: Named[] }>(page, '/api/house');
   const lotId = newId();
-  await record(page, house.address, 'supply.receive', { lotId, materialId: materials.find((one) => one.name === material)!.id, supplierId: suppliers[0]!.id, supplierLotCode: `T-${material.slice(0, 3)}`, grams, useBy: null, condition: 'firm' });
+  await record(page, house.address, 'supply.receive', {
+    lotId,
+    materialId: materials.find((one) => one.name === material)!.id,
+    supplierId: suppliers[0]!.id,
+    supplierLotCode: `T-${material.slice(0, 3)}`,
+    grams,
+    useBy: null,
+    condition: 'firm',
+  });
   return lotId;
 }
 
 async function started(page: Page, name: string, grams: number, more: object = {}): Promise<string> {
-  const { formulas } = await read<{ formulas: { formulaId: string; version: number; name: string }[] }>(page, '/api/formulas');
+  const { formulas } = await read<{ formulas: { formulaId: string; version: number; name: string }[] }>(
+    page,
+    '/api/formulas',
+  );
   const { formulaId, version } = formulas.find((one) => one.name.startsWith(name))!;
   const batchId = newId();
-  await record(page, house.address, 'batch.start', { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: grams }, ...more });
+  await record(page, house.address, 'batch.start', {
+    batchId,
+    formulaId,
+    version,
+    plan: { from: 'trimmed', trimmedGrams: grams },
+    ...more,
+  });
   return batchId;
 }
 
@@ -47,11 +68,22 @@ const elsewhere = async (browser: Browser, name: string, pin: string): Promise<P
   return page;
 };
 
-test('a bowl on the scale moves the beam; tared, overshot, put right; two people on two screens see one batch', async ({ page, browser }) => {
+test('a bowl on the scale moves the beam; tared, overshot, put right; two people on two screens see one batch', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, house.address, 'Ines Calloway', '1963');
   const batchId = await started(page, 'Swede and parsnip', 10_000);
-  for (const [material, grams] of [['Swede', 7500], ['Parsnip', 2500]] as const) {
-    await record(page, house.address, 'produce.weigh', { batchId, supplyLotId: await received(page, material, grams * 2), trimmedGrams: grams, trimWasteGrams: 0 });
+  for (const [material, grams] of [
+    ['Swede', 7500],
+    ['Parsnip', 2500],
+  ] as const) {
+    await record(page, house.address, 'produce.weigh', {
+      batchId,
+      supplyLotId: await received(page, material, grams * 2),
+      trimmedGrams: grams,
+      trimWasteGrams: 0,
+    });
   }
   const other = await elsewhere(browser, 'Tomasz Reyk', '4840');
   await openStep(other, batchId, 'salt', 'Weigh the salt');
@@ -68,7 +100,11 @@ test('a bowl on the scale moves the beam; tared, overshot, put right; two people
   await scale.put(248);
   await expect(page.getByText('18 g over: take it out')).toBeVisible();
   await expect(page.getByRole('img', { name: /Beam: over/ })).toBeVisible();
-  await page.locator('ct-bench-drawer section').first().getByRole('button', { name: /^Spill/ }).click();
+  await page
+    .locator('ct-bench-drawer section')
+    .first()
+    .getByRole('button', { name: /^Spill/ })
+    .click();
   await expect(page.getByText(/g over|in: /).first()).toBeVisible();
   await scale.press('To ounces');
   await expect(page.getByText('The scale is switched to oz')).toBeVisible();
@@ -77,7 +113,12 @@ test('a bowl on the scale moves the beam; tared, overshot, put right; two people
   await scale.press('Fall silent');
   await expect(page.getByText('says nothing. Look at its cable')).toBeVisible();
   await scale.press('Let it speak');
-  await expect(page.getByText(/in: /).or(page.getByText(/ over: take it out/)).first()).toBeVisible();
+  await expect(
+    page
+      .getByText(/in: /)
+      .or(page.getByText(/ over: take it out/))
+      .first(),
+  ).toBeVisible();
   await scale.press('All off');
   await scale.press('Bowl, 214 g');
   await scale.put(230);
@@ -98,13 +139,22 @@ test('a bowl on the scale moves the beam; tared, overshot, put right; two people
   await other.context().close();
 });
 
-test('timers outlive a reload and a restart, ring on every page, and are stopped by anybody', async ({ page, browser }) => {
+test('timers outlive a reload and a restart, ring on every page, and are stopped by anybody', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, house.address, 'Ines Calloway', '1963');
   const batchId = await started(page, 'Swede and parsnip', 4000);
   await openStep(page, batchId, 'own-1', 'Rest');
   await page.getByRole('button', { name: 'Start 20 min' }).click();
   await expect(page.getByText(/^(20:00|19:5\d)$/).first()).toBeVisible();
-  await record(page, house.address, 'timer.start', { timerId: newId(), batchId, step: 'own-1', words: 'Turn the greens', minutes: 0.05 });
+  await record(page, house.address, 'timer.start', {
+    timerId: newId(),
+    batchId,
+    step: 'own-1',
+    words: 'Turn the greens',
+    minutes: 0.05,
+  });
   await page.reload();
   await expect(page.getByRole('alert').filter({ hasText: 'Turn the greens' })).toBeVisible();
   await house.stop();
@@ -119,11 +169,18 @@ test('timers outlive a reload and a restart, ring on every page, and are stopped
   await other.context().close();
 });
 
-test('W3, W12, W21: brine for what the vessel holds, left over, into another batch; kept brine carries its mustard on', async ({ page }) => {
+test('W3, W12, W21: brine for what the vessel holds, left over, into another batch; kept brine carries its mustard on', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   const turnips = await received(page, 'Baby turnips', 14_000);
   const batchId = await started(page, 'Baby turnips', 7200);
-  await record(page, house.address, 'produce.weigh', { batchId, supplyLotId: turnips, trimmedGrams: 7200, trimWasteGrams: 0 });
+  await record(page, house.address, 'produce.weigh', {
+    batchId,
+    supplyLotId: turnips,
+    trimmedGrams: 7200,
+    trimWasteGrams: 0,
+  });
   await openStep(page, batchId, 'water', 'Water for the brine');
   await type(page, 'Water, on the scale', '8.5');
   await page.getByRole('button', { name: 'Record 8,500 g water' }).click();
@@ -135,10 +192,15 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   await page.getByRole('button', { name: new RegExp(`^Record ${grams} g salt`) }).click();
   await expect(page.getByText(/^Salt is in/)).toBeVisible();
 
-  await page.locator('.outline').getByRole('button', { name: /^Fill vessels/ }).click();
+  await page
+    .locator('.outline')
+    .getByRole('button', { name: /^Fill vessels/ })
+    .click();
   await expect(page.locator('ct-checks input').first()).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
-  const { vessels } = await read<{ vessels: { tag: string; inUse: boolean; takenBy: string | null; brimMl: number; shape: string }[] }>(page, '/api/house');
+  const { vessels } = await read<{
+    vessels: { tag: string; inUse: boolean; takenBy: string | null; brimMl: number; shape: string }[];
+  }>(page, '/api/house');
   // A drum of 30 L, 0.88 full, weights of 350 mL; 7.2 kg of turnips at 0.96 g/mL displace 7.5 L.
   const { tag } = vessels.find((vessel) => vessel.inUse && vessel.takenBy === null && vessel.brimMl >= 15_000)!;
   await choose(page, 'Into vessel', tag);
@@ -152,18 +214,29 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
 
   // It goes into the brine of the next batch, whose salt target counts it.
   const next = await started(page, 'Baby turnips', 3600);
-  await record(page, house.address, 'produce.weigh', { batchId: next, supplyLotId: turnips, trimmedGrams: 3600, trimWasteGrams: 0 });
+  await record(page, house.address, 'produce.weigh', {
+    batchId: next,
+    supplyLotId: turnips,
+    trimmedGrams: 3600,
+    trimWasteGrams: 0,
+  });
   await openStep(page, next, 'water', 'Water for the brine');
   const { code } = await read<{ code: string }>(page, `/api/making/${batchId}`);
   await choose(page, 'Brine', `${code}-b1`);
   await type(page, 'Of it into this brine', '2.6');
   await page.getByRole('button', { name: /^Use 2,600 g/ }).click();
   await expect(page.getByText('Weighed so far:')).toBeVisible();
-  await page.locator('.outline').getByRole('button', { name: /^Weigh the salt/ }).click();
+  await page
+    .locator('.outline')
+    .getByRole('button', { name: /^Weigh the salt/ })
+    .click();
   await expect(page.getByText(/^Salt is in/)).toBeVisible();
 
   // Brine kept from a live vessel of turnips brings their mustard into a swede batch that has none in its formula.
-  const { fills } = await read<{ fills: { lotId: string; code: string; name: string; refusal: string | null }[] }>(page, '/api/packable');
+  const { fills } = await read<{ fills: { lotId: string; code: string; name: string; refusal: string | null }[] }>(
+    page,
+    '/api/packable',
+  );
   const donor = fills.find((fill) => fill.name.startsWith('Baby turnips') && fill.refusal === null)!;
   await page.goto(`${house.address}/lots/${donor.code}`);
   await page.getByRole('button', { name: 'Keep brine', exact: true }).click();
@@ -182,13 +255,25 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   await expect(page.getByRole('complementary')).toContainText('mustard from Mustard seed');
 });
 
-test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; its paste a lot of its own; filled, labelled, closed', async ({ page }) => {
+test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; its paste a lot of its own; filled, labelled, closed', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   const batchId = await started(page, 'Collard leaves', 6000, { variant: 'without soy sauce' });
-  await record(page, house.address, 'produce.weigh', { batchId, supplyLotId: await received(page, 'Collard', 9000), trimmedGrams: 6000, trimWasteGrams: 1500 });
+  await record(page, house.address, 'produce.weigh', {
+    batchId,
+    supplyLotId: await received(page, 'Collard', 9000),
+    trimmedGrams: 6000,
+    trimWasteGrams: 1500,
+  });
   const { lots } = await read<{ lots: { lotId: string; hold: string | null }[] }>(page, '/api/supplies?kind=salt');
   await record(page, house.address, 'salt.weigh', { batchId, saltLotId: lots[0]!.lotId, grams: 600, alreadyIn: false });
-  for (const [material, grams] of [['Damsons, stoned', 2000], ['Garlic', 500], ['Ginger', 500]] as const) await received(page, material, grams);
+  for (const [material, grams] of [
+    ['Damsons, stoned', 2000],
+    ['Garlic', 500],
+    ['Ginger', 500],
+  ] as const)
+    await received(page, material, grams);
 
   await openStep(page, batchId, 'rinse', 'Rinse and drain');
   await page.getByRole('button', { name: 'Leaf turned' }).click();
@@ -210,7 +295,11 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   await endStep(page);
 
   await expect(page.getByRole('heading', { name: 'Preparations' })).toBeVisible();
-  for (const [material, grams] of [['Damsons', '720'], ['Garlic', '120'], ['Ginger', '72']] as const) {
+  for (const [material, grams] of [
+    ['Damsons', '720'],
+    ['Garlic', '120'],
+    ['Ginger', '72'],
+  ] as const) {
     await choose(page, 'Part, from lot', material);
     await type(page, 'On the scale', grams);
     await page.getByRole('button', { name: `Add ${grams} g` }).click();
@@ -224,7 +313,10 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   // Chilli asks for goggles; what is not at hand is left out by name.
   await expect(page.getByRole('heading', { name: 'Flavourings' })).toBeVisible();
   await expect(page.getByText('Put on first.')).toBeVisible();
-  for (const [material, why] of [['Red chilli, dried', 'mild order'], ['Buckwheat porridge', 'gluten-free bench today']] as const) {
+  for (const [material, why] of [
+    ['Red chilli, dried', 'mild order'],
+    ['Buckwheat porridge', 'gluten-free bench today'],
+  ] as const) {
     await page.getByRole('button', { name: new RegExp(`^${material}`) }).click();
     await page.getByRole('button', { name: 'Left out', exact: true }).click();
     await type(page, `Why is ${material} left out?`, why);
@@ -239,13 +331,23 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   await expect(page.getByText('Tick what was looked at above')).toBeVisible();
   await expect(page.locator('ct-checks input').first()).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
-  const { vessels } = await read<{ vessels: { tag: string; inUse: boolean; takenBy: string | null; brimMl: number }[] }>(page, '/api/house');
-  const free = vessels.filter((vessel) => vessel.inUse && vessel.takenBy === null && vessel.brimMl >= 4000).slice(0, 2).map((vessel) => vessel.tag);
+  const { vessels } = await read<{
+    vessels: { tag: string; inUse: boolean; takenBy: string | null; brimMl: number }[];
+  }>(page, '/api/house');
+  const free = vessels
+    .filter((vessel) => vessel.inUse && vessel.takenBy === null && vessel.brimMl >= 4000)
+    .slice(0, 2)
+    .map((vessel) => vessel.tag);
   for (const tag of free) {
     await choose(page, 'Into vessel', tag);
     await type(page, 'From the bowls', '2.85');
     await page.getByRole('button', { name: new RegExp(`^Fill ${tag}`) }).click();
-    await expect(page.getByRole('main').getByRole('link', { name: new RegExp(`-${tag}$`) }).first()).toBeVisible();
+    await expect(
+      page
+        .getByRole('main')
+        .getByRole('link', { name: new RegExp(`-${tag}$`) })
+        .first(),
+    ).toBeVisible();
   }
   await endStep(page);
   for (const tag of free) {
@@ -268,7 +370,11 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   await expect(page.getByAltText('The last label that came out')).toBeVisible();
   // What came out can be scanned again, from its picture.
   const svg = await page.getByAltText('The last label that came out').getAttribute('src');
-  await page.getByLabel('or the symbol on a picture').setInputFiles({ name: 'label.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg!.split(',')[1]!, 'base64') });
+  await page.getByLabel('or the symbol on a picture').setInputFiles({
+    name: 'label.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(svg!.split(',')[1]!, 'base64'),
+  });
   await expect(page).toHaveURL(/\/trace\/NY/);
   await page.goBack();
   await page.locator('.outline').getByRole('button', { name: 'Close the making' }).click();
@@ -277,7 +383,14 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   await expect(page.getByText(/^Not done: /)).toContainText('Inspect the produce');
   await expect(page.getByText('Red chilli, dried: left out, mild order')).toBeVisible();
   for (const step of ['inspect', 'own-1', 'own-2', 'own-3', 'label']) {
-    await record(page, house.address, 'step.finish', { batchId, step, minutes: null, checked: [], skipped: 'done together, not ticked', note: null });
+    await record(page, house.address, 'step.finish', {
+      batchId,
+      step,
+      minutes: null,
+      checked: [],
+      skipped: 'done together, not ticked',
+      note: null,
+    });
   }
   await page.getByRole('button', { name: /as residue in bowls/ }).click();
   await close.click();
@@ -293,10 +406,24 @@ test('the run sheet meets WCAG AA, step by step, with the bench drawer open', as
   const batchId = await started(page, 'Collard leaves', 3000, { variant: 'with soy sauce' });
   await page.goto(`${house.address}/make/${batchId}`);
   await page.getByRole('button', { name: 'Simulated bench' }).click();
-  for (const step of ['inspect', 'weigh', 'salt', 'rinse', 'prepare', 'flavour', 'clean', 'fill', 'close', 'label', 'end']) {
+  for (const step of [
+    'inspect',
+    'weigh',
+    'salt',
+    'rinse',
+    'prepare',
+    'flavour',
+    'clean',
+    'fill',
+    'close',
+    'label',
+    'end',
+  ]) {
     await page.goto(`${house.address}/make/${batchId}?step=${step}`);
     await page.locator('h1').waitFor();
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+      .analyze();
     expect(violations.map((one) => `${step}: ${one.id} ${one.nodes[0]?.target.join(' ')}`)).toEqual([]);
   }
 });

@@ -5,53 +5,218 @@ import { houseOfTheTests } from './runningHouse.js';
 
 const house = houseOfTheTests();
 
-interface FloorVessel { lotId: string; code: string; vesselTag: string; day: number; hold: string | null; checks: { key: string; what: string; state: string; mayBeQuiet: boolean }[] }
-const read = async <T>(page: Page, path: string): Promise<T> => (await (await page.request.get(`${house.address}${path}`)).json()) as T;
-const floorOf = async (page: Page): Promise<FloorVessel[]> => (await read<{ vessels: FloorVessel[] }>(page, '/api/floor')).vessels;
+interface FloorVessel {
+  lotId: string;
+  code: string;
+  vesselTag: string;
+  day: number;
+  hold: string | null;
+  checks: { key: string; what: string; state: string; mayBeQuiet: boolean }[];
+}
+const read = async <T>(page: Page, path: string): Promise<T> =>
+  (await (await page.request.get(`${house.address}${path}`)).json()) as T;
+const floorOf = async (page: Page): Promise<FloorVessel[]> =>
+  (await read<{ vessels: FloorVessel[] }>(page, '/api/floor')).vessels;
 const openOn = (vessel: FloorVessel) => vessel.checks.filter(({ state }) => state === 'due' || state === 'late');
 const at = (hoursAgo: number): string => new Date(Date.now() - hoursAgo * 3_600_000).toISOString();
 
 /** Records as somebody did it some hours ago. */
-const past = (page: Page, kind: string, body: object, hoursAgo: number): Promise<void> => pastAll(page, [[kind, body, hoursAgo]]);
+const past = (page: Page, kind: string, body: object, hoursAgo: number): Promise<void> =>
+  pastAll(page, [[kind, body, hoursAgo]]);
 
 /** Several at once: the rules look when all of them are there. */
-async function pastAll(page: Page, entries: readonly (readonly [kind: string, body: object, hoursAgo: number])[]): Promise<void> {
+async function pastAll(
+  page: Page,
+  entries: readonly (readonly [kind: string, body: object, hoursAgo: number])[],
+): Promise<void> {
   const { person } = await read<{ person: { id: string } }>(page, '/api/session');
-  const reply = await page.request.post(`${house.address}/api/entries`, { data: { entries: entries.map(([kind, body, hoursAgo]) => ({ id: crypto.randomUUID(), kind, happenedAt: at(hoursAgo), by: person.id, device: 'browser test', body })) } });
+  const reply = await page.request.post(`${house.address}/api/entries`, {
+    data: {
+      entries: entries.map(([kind, body, hoursAgo]) => ({
+        id: crypto.randomUUID(),
+        kind,
+        happenedAt: at(hoursAgo),
+        by: person.id,
+        device: 'browser test',
+        body,
+      })),
+    },
+  });
   expect(reply.status(), await reply.text()).toBe(200);
 }
 
-const CALIBRATION = (meterId: string): object => ({ meterId, celsius: 20, by: { how: 'buffers', buffers: [{ ph: 7, millivolts: 2 }, { ph: 4.01, millivolts: 172 }] }, check: { buffer: 4.01, read: 4.02 } });
+const CALIBRATION = (meterId: string): object => ({
+  meterId,
+  celsius: 20,
+  by: {
+    how: 'buffers',
+    buffers: [
+      { ph: 7, millivolts: 2 },
+      { ph: 4.01, millivolts: 172 },
+    ],
+  },
+  check: { buffer: 4.01, read: 4.02 },
+});
 
 /** A blended reading that counts, as somebody made it: the meter of the house, calibrated before it with its acid buffer read again. */
-async function counted(page: Page, readings: readonly (readonly [lotId: string, hoursAgo: number, ph: number])[]): Promise<void> {
+async function counted(
+  page: Page,
+  readings: readonly (readonly [lotId: string, hoursAgo: number, ph: number])[],
+): Promise<void> {
   const { meters } = await read<{ meters: { meterId: string; tag: string }[] }>(page, '/api/meters');
   const { meterId } = meters.find(({ tag }) => tag === 'M2')!;
-  await pastAll(page, readings.flatMap(([lotId, hours, ph]) => [
-    ['meter.calibrate', CALIBRATION(meterId), hours + 0.05],
-    ['ph.read', { lotId, ph, sample: 'blended', meterId, confirmedJump: true }, hours],
-  ] as const));
+  await pastAll(
+    page,
+    readings.flatMap(
+      ([lotId, hours, ph]) =>
+        [
+          ['meter.calibrate', CALIBRATION(meterId), hours + 0.05],
+          ['ph.read', { lotId, ph, sample: 'blended', meterId, confirmedJump: true }, hours],
+        ] as const,
+    ),
+  );
 }
 
 /** A vessel of shred of a made-up formula, filled some hours ago, and read since when `readings` says so. */
-async function vesselOf(page: Page, tag: string, hoursAgo: number, produceGrams = 3000, saltGrams = 66, readings: readonly (readonly [hoursAgo: number, ph: number])[] = []): Promise<{ lotId: string; batchId: string; code: string }> {
-  const ids = { room: '', material: crypto.randomUUID(), vessel: crypto.randomUUID(), formula: crypto.randomUUID(), supply: crypto.randomUUID(), batch: crypto.randomUUID(), fill: crypto.randomUUID() };
-  const { rooms, suppliers } = await read<{ rooms: { id: string; name: string }[]; suppliers: { id: string }[] }>(page, '/api/house');
+async function vesselOf(
+  page: Page,
+  tag: string,
+  hoursAgo: number,
+  produceGrams = 3000,
+  saltGrams = 66,
+  readings: readonly (readonly [hoursAgo: number, ph: number])[] = [],
+): Promise<{ lotId: string; batchId: string; code: string }> {
+  const ids = {
+    room: '',
+    material: crypto.randomUUID(),
+    vessel: crypto.randomUUID(),
+    formula: crypto.randomUUID(),
+    supply: crypto.randomUUID(),
+    batch: crypto.randomUUID(),
+    fill: crypto.randomUUID(),
+  };
+  const { rooms, suppliers } = await read<{ rooms: { id: string; name: string }[]; suppliers: { id: string }[] }>(
+    page,
+    '/api/house',
+  );
   const { lots } = await read<{ lots: { lotId: string; materialName: string }[] }>(page, '/api/supplies?kind=salt');
-  await past(page, 'vessel.add', { vesselId: ids.vessel, tag, shape: 'crock', brimMl: produceGrams * 1.5, maxFill: 0.9, minFill: 0.4, weightVolumeMl: 0, closure: 'loose', roomId: rooms[1]!.id, inUse: true }, hoursAgo + 3);
-  await past(page, 'material.add', { materialId: ids.material, name: `Test shred ${tag}`, kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null }, hoursAgo + 3);
-  await past(page, 'formula.save', { formulaId: ids.formula, number: 300 + (tag.charCodeAt(1) % 50), version: 1, name: `Plain shred ${tag}`, style: 'dryShred', produce: [{ materialId: ids.material, share: 1 }], saltBasis: 'ofVegetable', saltFraction: 0.022, waterPerProduce: 0, lines: [], solidsFraction: 1, yields: { trim: 0.8, ferment: 0.95, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320 }], usualDays: 28, note: null, checks: [{ what: 'ph', words: null, rule: { kind: 'onDays', days: [1, 2, 3, 5, 7], thenEveryDays: 7 }, condition: 'always' }] }, hoursAgo + 3);
-  await past(page, 'supply.receive', { lotId: ids.supply, materialId: ids.material, supplierId: suppliers[0]!.id, supplierLotCode: `T-${tag}`, grams: produceGrams * 1.2, useBy: null, condition: null }, hoursAgo + 2);
-  await past(page, 'batch.start', { batchId: ids.batch, formulaId: ids.formula, version: 1, plan: { from: 'trimmed', trimmedGrams: produceGrams } }, hoursAgo + 1);
-  await past(page, 'produce.weigh', { batchId: ids.batch, supplyLotId: ids.supply, trimmedGrams: produceGrams, trimWasteGrams: 0 }, hoursAgo + 0.9);
-  await past(page, 'salt.weigh', { batchId: ids.batch, saltLotId: lots.find(({ materialName }) => /oarse/.test(materialName))!.lotId, grams: saltGrams, alreadyIn: true }, hoursAgo + 0.8);
+  await past(
+    page,
+    'vessel.add',
+    {
+      vesselId: ids.vessel,
+      tag,
+      shape: 'crock',
+      brimMl: produceGrams * 1.5,
+      maxFill: 0.9,
+      minFill: 0.4,
+      weightVolumeMl: 0,
+      closure: 'loose',
+      roomId: rooms[1]!.id,
+      inUse: true,
+    },
+    hoursAgo + 3,
+  );
+  await past(
+    page,
+    'material.add',
+    {
+      materialId: ids.material,
+      name: `Test shred ${tag}`,
+      kind: 'produce',
+      waterFraction: 0.92,
+      saltFraction: 0,
+      allergens: [],
+      caution: null,
+    },
+    hoursAgo + 3,
+  );
+  await past(
+    page,
+    'formula.save',
+    {
+      formulaId: ids.formula,
+      number: 300 + (tag.charCodeAt(1) % 50),
+      version: 1,
+      name: `Plain shred ${tag}`,
+      style: 'dryShred',
+      produce: [{ materialId: ids.material, share: 1 }],
+      saltBasis: 'ofVegetable',
+      saltFraction: 0.022,
+      waterPerProduce: 0,
+      lines: [],
+      solidsFraction: 1,
+      yields: { trim: 0.8, ferment: 0.95, pack: 0.97 },
+      jarSizes: [{ sizeMl: 330, fillGrams: 320 }],
+      usualDays: 28,
+      note: null,
+      checks: [
+        {
+          what: 'ph',
+          words: null,
+          rule: { kind: 'onDays', days: [1, 2, 3, 5, 7], thenEveryDays: 7 },
+          condition: 'always',
+        },
+      ],
+    },
+    hoursAgo + 3,
+  );
+  await past(
+    page,
+    'supply.receive',
+    {
+      lotId: ids.supply,
+      materialId: ids.material,
+      supplierId: suppliers[0]!.id,
+      supplierLotCode: `T-${tag}`,
+      grams: produceGrams * 1.2,
+      useBy: null,
+      condition: null,
+    },
+    hoursAgo + 2,
+  );
+  await past(
+    page,
+    'batch.start',
+    { batchId: ids.batch, formulaId: ids.formula, version: 1, plan: { from: 'trimmed', trimmedGrams: produceGrams } },
+    hoursAgo + 1,
+  );
+  await past(
+    page,
+    'produce.weigh',
+    { batchId: ids.batch, supplyLotId: ids.supply, trimmedGrams: produceGrams, trimWasteGrams: 0 },
+    hoursAgo + 0.9,
+  );
+  await past(
+    page,
+    'salt.weigh',
+    {
+      batchId: ids.batch,
+      saltLotId: lots.find(({ materialName }) => /oarse/.test(materialName))!.lotId,
+      grams: saltGrams,
+      alreadyIn: true,
+    },
+    hoursAgo + 0.8,
+  );
   const { meters } = await read<{ meters: { meterId: string; tag: string }[] }>(page, '/api/meters');
   const { meterId } = meters.find(({ tag }) => tag === 'M2')!;
   // The rules look when all of it is there.
-  await pastAll(page, [['vessel.fill', { fillLotId: ids.fill, batchId: ids.batch, vesselId: ids.vessel, grams: produceGrams + saltGrams, brine: null }, hoursAgo], ...readings.flatMap(([hours, ph]) => [
-    ['meter.calibrate', CALIBRATION(meterId), hours + 0.05] as const, ['ph.read', { lotId: ids.fill, ph, sample: 'blended', meterId, confirmedJump: true }, hours] as const,
-  ])]);
-  return { lotId: ids.fill, batchId: ids.batch, code: (await floorOf(page)).find(({ lotId }) => lotId === ids.fill)!.code };
+  await pastAll(page, [
+    [
+      'vessel.fill',
+      { fillLotId: ids.fill, batchId: ids.batch, vesselId: ids.vessel, grams: produceGrams + saltGrams, brine: null },
+      hoursAgo,
+    ],
+    ...readings.flatMap(([hours, ph]) => [
+      ['meter.calibrate', CALIBRATION(meterId), hours + 0.05] as const,
+      ['ph.read', { lotId: ids.fill, ph, sample: 'blended', meterId, confirmedJump: true }, hours] as const,
+    ]),
+  ]);
+  return {
+    lotId: ids.fill,
+    batchId: ids.batch,
+    code: (await floorOf(page)).find(({ lotId }) => lotId === ids.fill)!.code,
+  };
 }
 
 test('W24, the morning round, first vessel to last, in three taps a vessel at most', async ({ page }) => {
@@ -63,8 +228,35 @@ test('W24, the morning round, first vessel to last, in three taps a vessel at mo
   for (let index = 0; index < short; index += 1) {
     const [vesselId, fillLotId] = [crypto.randomUUID(), crypto.randomUUID()];
     await pastAll(page, [
-      ['vessel.add', { vesselId, tag: `R${index}`, shape: 'crock', brimMl: 5000, maxFill: 0.9, minFill: 0.3, weightVolumeMl: 0, closure: index % 3 === 0 ? 'sealed' : 'airlock', roomId: rooms[index % 2]!.id, inUse: true }, 240],
-      ['lot.open', { what: 'vessel', batchId: crypto.randomUUID(), fillLotId, name: 'Old roots', vesselId, grams: 4000, filledOn: null }, 239],
+      [
+        'vessel.add',
+        {
+          vesselId,
+          tag: `R${index}`,
+          shape: 'crock',
+          brimMl: 5000,
+          maxFill: 0.9,
+          minFill: 0.3,
+          weightVolumeMl: 0,
+          closure: index % 3 === 0 ? 'sealed' : 'airlock',
+          roomId: rooms[index % 2]!.id,
+          inUse: true,
+        },
+        240,
+      ],
+      [
+        'lot.open',
+        {
+          what: 'vessel',
+          batchId: crypto.randomUUID(),
+          fillLotId,
+          name: 'Old roots',
+          vesselId,
+          grams: 4000,
+          filledOn: null,
+        },
+        239,
+      ],
       ['ph.read', { lotId: fillLotId, ph: 3.7, sample: 'blended' }, 200],
     ]);
   }
@@ -74,8 +266,13 @@ test('W24, the morning round, first vessel to last, in three taps a vessel at mo
   const todo = before.filter((vessel) => openOn(vessel).length > 0);
   expect(todo.length).toBeGreaterThanOrEqual(30);
   // The day number is the local date less the date of filling.
-  const filled = Date.parse((await read<{ vessels: { lotId: string; filledAt: string }[] }>(page, '/api/shelf')).vessels.find(({ lotId }) => lotId === todo[0]!.lotId)!.filledAt);
-  const dublin = (moment: number): number => Date.parse(new Intl.DateTimeFormat('en-CA', { timeZone: 'Europe/Dublin' }).format(moment));
+  const filled = Date.parse(
+    (await read<{ vessels: { lotId: string; filledAt: string }[] }>(page, '/api/shelf')).vessels.find(
+      ({ lotId }) => lotId === todo[0]!.lotId,
+    )!.filledAt,
+  );
+  const dublin = (moment: number): number =>
+    Date.parse(new Intl.DateTimeFormat('en-CA', { timeZone: 'Europe/Dublin' }).format(moment));
   expect(todo[0]!.day).toBe((dublin(Date.now()) - dublin(filled)) / 86_400_000);
   await expect(page.locator('.round')).toContainText(`day ${todo[0]!.day}`);
   await expect(page.getByText(/\d+ due/).first()).toBeVisible();
@@ -100,10 +297,17 @@ test('W24, the morning round, first vessel to last, in three taps a vessel at mo
     await expect(page.getByRole('button', { name: /^All quiet on \d+/ })).toHaveCount(0);
   }
   // What is left wants its own figure, vessel after vessel.
-  for (let rest = (await floorOf(page)).filter((vessel) => openOn(vessel).some(({ what }) => what !== 'taste')); rest.length > 0; rest = (await floorOf(page)).filter((vessel) => openOn(vessel).some(({ what }) => what !== 'taste'))) {
+  for (
+    let rest = (await floorOf(page)).filter((vessel) => openOn(vessel).some(({ what }) => what !== 'taste'));
+    rest.length > 0;
+    rest = (await floorOf(page)).filter((vessel) => openOn(vessel).some(({ what }) => what !== 'taste'))
+  ) {
     const vessel = rest[0]!;
-    const item = page.locator('.round li').filter({ has: page.getByRole('button', { name: new RegExp(`${vessel.vesselTag} · `) }) });
-    if ((await item.and(page.locator('.now')).count()) === 0) await tap(new RegExp(`${vessel.vesselTag} · `), page.locator('.round'));
+    const item = page
+      .locator('.round li')
+      .filter({ has: page.getByRole('button', { name: new RegExp(`${vessel.vesselTag} · `) }) });
+    if ((await item.and(page.locator('.now')).count()) === 0)
+      await tap(new RegExp(`${vessel.vesselTag} · `), page.locator('.round'));
     const panel = page.locator('ct-vessel-panel');
     const [check] = openOn(vessel).filter(({ what }) => what !== 'taste');
     // What is held is not called quiet: each look by its own line.
@@ -112,12 +316,20 @@ test('W24, the morning round, first vessel to last, in three taps a vessel at mo
     else if (check!.what === 'swelling') await tap(/^Swelling 2$/, panel);
     else if (check!.what === 'burp') await tap(/^no gas$/, panel);
     else {
-      const { lastPh } = (await read<{ vessels: { lotId: string; lastPh: number | null }[] }>(page, '/api/shelf')).vessels.find(({ lotId }) => lotId === vessel.lotId)!;
+      const { lastPh } = (
+        await read<{ vessels: { lotId: string; lastPh: number | null }[] }>(page, '/api/shelf')
+      ).vessels.find(({ lotId }) => lotId === vessel.lotId)!;
       await panel.getByLabel('pH', { exact: true }).fill(String(Math.round(((lastPh ?? 4.5) - 0.02) * 100) / 100));
       taps += 1;
       await tap(/^Record pH/, panel);
     }
-    await expect.poll(async () => openOn((await floorOf(page)).find(({ lotId }) => lotId === vessel.lotId)!).some(({ key }) => key === check!.key)).toBe(false);
+    await expect
+      .poll(async () =>
+        openOn((await floorOf(page)).find(({ lotId }) => lotId === vessel.lotId)!).some(
+          ({ key }) => key === check!.key,
+        ),
+      )
+      .toBe(false);
   }
   expect(taps / todo.length).toBeLessThanOrEqual(3);
 });
@@ -129,13 +341,27 @@ test('a meter is calibrated with its buffers, and its figure is taken with one t
   await expect(page.getByText('not for release: never calibrated')).toBeVisible();
   const dip = async (line: string): Promise<void> => {
     expect((await page.request.post(`${house.address}/api/devices/ph/command`, { data: { line } })).status()).toBe(200);
-    await expect.poll(async () => (await read<{ devices: { id: string; ph: { settled: boolean } | null }[] }>(page, '/api/devices')).devices.find(({ id }) => id === 'ph')?.ph?.settled, { timeout: 20_000 }).toBe(true);
+    await expect
+      .poll(
+        async () =>
+          (
+            await read<{ devices: { id: string; ph: { settled: boolean } | null }[] }>(page, '/api/devices')
+          ).devices.find(({ id }) => id === 'ph')?.ph?.settled,
+        { timeout: 20_000 },
+      )
+      .toBe(true);
     await page.waitForTimeout(400);
   };
   await dip('SIM dip 7.00 20');
-  await page.getByRole('button', { name: /^Take .* mV/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Take .* mV/ })
+    .first()
+    .click();
   await dip('SIM dip 4.01 20');
-  await page.getByRole('button', { name: /^Take .* mV/ }).last().click();
+  await page
+    .getByRole('button', { name: /^Take .* mV/ })
+    .last()
+    .click();
   await page.getByRole('button', { name: 'Take it again' }).click();
   await expect(page.getByText(/Slope 9[4-7]\.\d %/)).toBeVisible();
   await page.getByRole('button', { name: 'Record the calibration' }).click();
@@ -152,7 +378,13 @@ test('a meter is calibrated with its buffers, and its figure is taken with one t
 test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held and stays held', async ({ page }) => {
   const { code, lotId } = await (async () => {
     await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
-    const made = await vesselOf(page, 'TF', 24 * 20, 3000, 66, [[24 * 19, 5.9], [24 * 16, 4.4], [24 * 12, 3.9], [24 * 8, 3.7], [20, 3.7]]);
+    const made = await vesselOf(page, 'TF', 24 * 20, 3000, 66, [
+      [24 * 19, 5.9],
+      [24 * 16, 4.4],
+      [24 * 12, 3.9],
+      [24 * 8, 3.7],
+      [20, 3.7],
+    ]);
     await page.context().clearCookies();
     await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
     return made;
@@ -173,7 +405,10 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   await page.goto(`${house.address}/floor`);
   await page.locator('.shelves').getByRole('button', { name: /^TF, / }).click();
   await page.locator('ct-vessel-panel').getByRole('link', { name: 'Something seen …' }).click();
-  await page.locator('.wall').getByRole('button', { name: /^White film/ }).click();
+  await page
+    .locator('.wall')
+    .getByRole('button', { name: /^White film/ })
+    .click();
   await expect(page.getByText('Not this:')).toBeVisible();
   await expect(page.locator('.verdict .big')).toHaveText('Act');
   await expect(page.locator('.verdict')).toContainText('pH 3.70, steady');
@@ -182,7 +417,14 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   await expect(page.getByRole('alert')).toContainText('Only a reviewer makes it milder');
   await page.getByRole('button', { name: 'Act', exact: true }).click();
   await type(page, 'Note', '38 g skimmed, wall wiped');
-  await page.getByLabel('Photo, if it helps').setInputFiles({ name: 'film.png', mimeType: 'image/png', buffer: Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==', 'base64') });
+  await page.getByLabel('Photo, if it helps').setInputFiles({
+    name: 'film.png',
+    mimeType: 'image/png',
+    buffer: Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==',
+      'base64',
+    ),
+  });
   await expect(page.getByText(/^kept, /)).toBeVisible();
   await page.getByRole('button', { name: 'Record: Act' }).click();
   await expect(page.getByText(`Recorded on ${code}`)).toBeVisible();
@@ -220,15 +462,25 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   await expect(page.getByText('Not now: on hold: do not taste')).toBeVisible();
 });
 
-test('W14: a late vessel goes on hold by itself; only a reviewer with two blended readings ends it', async ({ page }) => {
+test('W14: a late vessel goes on hold by itself; only a reviewer with two blended readings ends it', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const { lotId, code } = await vesselOf(page, 'TL', 121);
-  await pastAll(page, [118, 90, 60, 30, 4].map((hours) => ['temperature.read', { lotId, celsius: 17.9 }, hours] as const));
-  await counted(page, [[lotId, 100, 5.9], [lotId, 1, 4.83]]);
+  await pastAll(
+    page,
+    [118, 90, 60, 30, 4].map((hours) => ['temperature.read', { lotId, celsius: 17.9 }, hours] as const),
+  );
+  await counted(page, [
+    [lotId, 100, 5.9],
+    [lotId, 1, 4.83],
+  ]);
   await page.goto(`${house.address}/lots/${code}`);
   await expect(page.getByText(/Acid too late: 4\.6 within 5 days at above 15 to 20 °C/).first()).toBeVisible();
   // What is missing stands where the button would be; “Lift” is offered only when it would be taken.
-  await expect(page.getByText(/A lateness hold ends on two blended readings at 4\.2 or lower.*There is none since the hold/)).toBeVisible();
+  await expect(
+    page.getByText(/A lateness hold ends on two blended readings at 4\.2 or lower.*There is none since the hold/),
+  ).toBeVisible();
   await expect(page.getByRole('button', { name: 'Lift the hold …' })).toHaveCount(0);
   const { meters } = await read<{ meters: { meterId: string; fit: boolean; tag: string }[] }>(page, '/api/meters');
   expect(meters.find(({ tag }) => tag === 'M2')!.fit).toBe(true);
@@ -263,21 +515,42 @@ test('W14: a late vessel goes on hold by itself; only a reviewer with two blende
 test('W14: late at 21 °C stays late when it is cooled; brine alone never met it', async ({ page }) => {
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const cooled = await vesselOf(page, 'TC', 120);
-  await pastAll(page, ([[119.9, 21], [96, 21], [72, 21], [48, 21], [36, 5], [10, 5]] as const).map(([hours, celsius]) => ['temperature.read', { lotId: cooled.lotId, celsius }, hours] as const));
+  await pastAll(
+    page,
+    (
+      [
+        [119.9, 21],
+        [96, 21],
+        [72, 21],
+        [48, 21],
+        [36, 5],
+        [10, 5],
+      ] as const
+    ).map(([hours, celsius]) => ['temperature.read', { lotId: cooled.lotId, celsius }, hours] as const),
+  );
   await counted(page, [[cooled.lotId, 36, 5.4]]);
   await page.goto(`${house.address}/lots/${cooled.code}`);
   await expect(page.getByText(/Acid too late: 4\.6 within 72 h at above 20 °C/).first()).toBeVisible();
 
   const days = (day: number): number => 24 * (29 - day) + 2;
   const soured = await vesselOf(page, 'TB', days(0));
-  await pastAll(page, Array.from({ length: 29 }, (_, day) => ['temperature.read', { lotId: soured.lotId, celsius: 18 }, days(day)] as const));
+  await pastAll(
+    page,
+    Array.from(
+      { length: 29 },
+      (_, day) => ['temperature.read', { lotId: soured.lotId, celsius: 18 }, days(day)] as const,
+    ),
+  );
   await past(page, 'ph.read', { lotId: soured.lotId, ph: 4.4, sample: 'brine' }, days(0) - 1);
   await counted(page, [[soured.lotId, days(3), 5.4]]);
   await page.goto(`${house.address}/lots/${soured.code}`);
   await expect(page.getByText(/Acid too late: 4\.6 within 5 days at above 15 to 20 °C/).first()).toBeVisible();
   await expect(page.getByText('Such a hold is not lifted')).toHaveCount(0);
   // 5.4 on day 8 stood so on day 10, and on day 29 still.
-  await counted(page, [[soured.lotId, days(8), 5.4], [soured.lotId, days(29), 5.4]]);
+  await counted(page, [
+    [soured.lotId, days(8), 5.4],
+    [soured.lotId, days(29), 5.4],
+  ]);
   await page.reload();
   await expect(page.getByText('Such a hold is not lifted: throw it out, with a record.').first()).toBeVisible();
   await expect(page.getByText('Lift the hold …')).toHaveCount(0);
@@ -286,7 +559,10 @@ test('W14: late at 21 °C stays late when it is cooled; brine alone never met it
 test('W14: day 10, still 4.7: throw out, and no reading lifts it', async ({ page }) => {
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const { lotId, code } = await vesselOf(page, 'TO', 24 * 10 + 1);
-  await pastAll(page, Array.from({ length: 9 }, (_, index) => ['temperature.read', { lotId, celsius: 17.9 }, 240 - index * 30] as const));
+  await pastAll(
+    page,
+    Array.from({ length: 9 }, (_, index) => ['temperature.read', { lotId, celsius: 17.9 }, 240 - index * 30] as const),
+  );
   await counted(page, [[lotId, 0.5, 4.7]]);
   await page.goto(`${house.address}/lots/${code}`);
   await expect(page.getByText('Such a hold is not lifted: throw it out, with a record.').first()).toBeVisible();
@@ -310,12 +586,29 @@ test('W8: a crock that ran over is topped up in its own strength', async ({ page
   await expect(page.getByRole('cell', { name: 'Ran over, topped up' })).toBeVisible();
 });
 
-test('W20 and W11: an old crock is packed only after two readings; a rejected vessel holds what was packed after its top-up, not before', async ({ page }) => {
+test('W20 and W11: an old crock is packed only after two readings; a rejected vessel holds what was packed after its top-up, not before', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
-  const { vessels } = await read<{ vessels: { id: string; tag: string; inUse: boolean; takenBy: string | null; brimMl: number }[] }>(page, '/api/house');
+  const { vessels } = await read<{
+    vessels: { id: string; tag: string; inUse: boolean; takenBy: string | null; brimMl: number }[];
+  }>(page, '/api/house');
   const free = vessels.find(({ inUse, takenBy, brimMl }) => inUse && !takenBy && brimMl >= 15_000)!;
   const fillLotId = crypto.randomUUID();
-  await past(page, 'lot.open', { what: 'vessel', batchId: crypto.randomUUID(), fillLotId, name: 'Old roots of unknown pH', vesselId: free.id, grams: Math.round(free.brimMl * 0.6), filledOn: null }, 40);
+  await past(
+    page,
+    'lot.open',
+    {
+      what: 'vessel',
+      batchId: crypto.randomUUID(),
+      fillLotId,
+      name: 'Old roots of unknown pH',
+      vesselId: free.id,
+      grams: Math.round(free.brimMl * 0.6),
+      filledOn: null,
+    },
+    40,
+  );
   await counted(page, [[fillLotId, 30, 3.75]]);
   const { code } = (await floorOf(page)).find(({ lotId }) => lotId === fillLotId)!;
   await page.goto(`${house.address}/lots/${code}`);
@@ -332,16 +625,46 @@ test('W20 and W11: an old crock is packed only after two readings; a rejected ve
   await expect(page.getByText('Nothing keeps it from being packed')).toBeVisible();
 
   // P fills 6 jars, takes 420 g of Q, fills 9; then Q is rejected, with everything made of it.
-  const [p, q] = [await vesselOf(page, 'TP', 24 * 12, 9000, 198, [[24 * 8, 4], [24 * 6, 4]]), await vesselOf(page, 'TQ', 24 * 12, 3000, 66, [[24 * 8, 4], [24 * 6, 4]])];
+  const [p, q] = [
+    await vesselOf(page, 'TP', 24 * 12, 9000, 198, [
+      [24 * 8, 4],
+      [24 * 6, 4],
+    ]),
+    await vesselOf(page, 'TQ', 24 * 12, 3000, 66, [
+      [24 * 8, 4],
+      [24 * 6, 4],
+    ]),
+  ];
   const pack = async (count: number, hoursAgo: number): Promise<string> => {
     const runLotId = crypto.randomUUID();
-    await past(page, 'pack.run', { runLotId, from: [{ fillLotId: p.lotId, grams: count * 320, empties: false }], jars: [{ sizeMl: 330, netGrams: 320, count }], sampleGrams: 0, leftoverGrams: 0, wasteGrams: 0, tallyReason: null }, hoursAgo);
+    await past(
+      page,
+      'pack.run',
+      {
+        runLotId,
+        from: [{ fillLotId: p.lotId, grams: count * 320, empties: false }],
+        jars: [{ sizeMl: 330, netGrams: 320, count }],
+        sampleGrams: 0,
+        leftoverGrams: 0,
+        wasteGrams: 0,
+        tallyReason: null,
+      },
+      hoursAgo,
+    );
     return runLotId;
   };
   const six = await pack(6, 24 * 5);
-  await past(page, 'lot.transfer', { fromLotId: q.lotId, toLotId: p.lotId, grams: 420, note: null, confirmedOther: true }, 24 * 4);
+  await past(
+    page,
+    'lot.transfer',
+    { fromLotId: q.lotId, toLotId: p.lotId, grams: 420, note: null, confirmedOther: true },
+    24 * 4,
+  );
   // A mixture is a new thing: it is read again, twice, before jars leave it.
-  await counted(page, [[p.lotId, 24 * 3.9, 4], [p.lotId, 24 * 2.8, 4]]);
+  await counted(page, [
+    [p.lotId, 24 * 3.9, 4],
+    [p.lotId, 24 * 2.8, 4],
+  ]);
   const nine = await pack(9, 24 * 2.5);
   await page.goto(`${house.address}/lots/${q.code}`);
   await page.getByRole('button', { name: 'Hold …' }).click();
@@ -351,19 +674,30 @@ test('W20 and W11: an old crock is packed only after two readings; a rejected ve
   await expect(page.getByText('mould under the lid').first()).toBeVisible();
   const { lots } = await read<{ lots: { lotId: string; state: string; jars: number }[] }>(page, '/api/lots?kind=run');
   const stateOf = (lotId: string) => lots.find((lot) => lot.lotId === lotId)!;
-  expect([stateOf(six).state, stateOf(six).jars, stateOf(nine).state, stateOf(nine).jars]).toEqual(['live', 6, 'on hold', 9]);
+  expect([stateOf(six).state, stateOf(six).jars, stateOf(nine).state, stateOf(nine).jars]).toEqual([
+    'live',
+    6,
+    'on hold',
+    9,
+  ]);
 });
 
 test('the floor meets WCAG AA on a phone, and works by a scanner', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 780 });
   await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   await page.locator('.shelves .room').first().waitFor();
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .analyze();
   expect(violations.map((one) => `${one.id} ${one.nodes[0]?.html.slice(0, 120)}`)).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(392);
   await page.setViewportSize({ width: 1280, height: 800 });
   const d7 = (await floorOf(page)).find(({ vesselTag }) => vesselTag === 'D7')!;
-  expect((await page.request.post(`${house.address}/api/devices/scanner/command`, { data: { line: `SIM scan ${d7.code}` } })).status()).toBe(200);
+  expect(
+    (
+      await page.request.post(`${house.address}/api/devices/scanner/command`, { data: { line: `SIM scan ${d7.code}` } })
+    ).status(),
+  ).toBe(200);
   await expect(page.locator('.round li.now')).toContainText('D7');
   await expect(page).toHaveURL(/\/floor$/);
 });

@@ -8,7 +8,9 @@ const house = houseOfTheTests();
 
 const { read, past, brined, codeOf } = batchesOf(house);
 
-test('a jar with too little brine is stopped at the lid with its true salt, the same in book, top-up, guide and starter list', async ({ page }) => {
+test('a jar with too little brine is stopped at the lid with its true salt, the same in book, top-up, guide and starter list', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   const made = await brined(page, 'JA', 30);
   await page.goto(`${house.address}/make/${made.batchId}?step=fill`);
@@ -17,7 +19,9 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await choose(page, 'Into vessel', 'JA');
   await type(page, 'From the bowls', '1.4');
   await type(page, 'Brine poured', '0.9');
-  await expect(page.getByText(/JA would stand at 1\.58 % water-phase salt, caution · 1\.51 % of everything/)).toBeVisible();
+  await expect(
+    page.getByText(/JA would stand at 1\.58 % water-phase salt, caution · 1\.51 % of everything/),
+  ).toBeVisible();
   // Half of that is weak: the button waits for a reviewer’s words.
   await type(page, 'Brine poured', '0.5');
   await expect(page.getByText(/JA would stand at 1\.08 % water-phase salt, weak/)).toBeVisible();
@@ -27,7 +31,9 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await expect(page.getByText(/1\.08 % water-phase salt, weak · 1\.01 % of everything/).first()).toBeVisible();
 
   // The same words stood there before it was recorded.
-  await expect.poll(async () => (await read<{ fills: object[] }>(page, `/api/making/${made.batchId}`)).fills.length).toBe(1);
+  await expect
+    .poll(async () => (await read<{ fills: object[] }>(page, `/api/making/${made.batchId}`)).fills.length)
+    .toBe(1);
   const { fills } = await read<{ fills: { lotId: string }[] }>(page, `/api/making/${made.batchId}`);
   const lotId = fills[0]!.lotId;
   const code = await codeOf(page, lotId);
@@ -40,7 +46,10 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await page.goto(`${house.address}/guide?finding=looksRight&lot=${code}`);
   await page.locator('.choices').getByRole('button', { name: 'on the surface' }).click();
   await expect(page.getByText(/1\.08 % salt in the water/).first()).toBeVisible();
-  const { starters } = await read<{ starters: { lotId: string; salt: { waterPhase: number } }[] }>(page, '/api/starters');
+  const { starters } = await read<{ starters: { lotId: string; salt: { waterPhase: number } }[] }>(
+    page,
+    '/api/starters',
+  );
   expect((starters.find((row) => row.lotId === lotId)!.salt.waterPhase * 100).toFixed(2)).toBe('1.08');
   // Weak salt is read on days 1, 2 and 3, whatever its plan says.
   const { asked } = await read<{ asked: { what: string; rule: { days?: number[] } }[] }>(page, `/api/watch/${code}`);
@@ -63,8 +72,12 @@ test('buds first read on day 14, at 4.4, are held, wait, and say what ends that'
 
 test('a drum that got 900 g of a young batch is not packable until it is read again', async ({ page }) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
-  const { fills } = await read<{ fills: { lotId: string; code: string; name: string; vesselTag: string; refusal: string | null }[] }>(page, '/api/packable');
-  const drum = fills.find((fill) => fill.refusal === null && /^[DG]/.test(fill.vesselTag) && fill.name.startsWith('Baby turnips'))!;
+  const { fills } = await read<{
+    fills: { lotId: string; code: string; name: string; vesselTag: string; refusal: string | null }[];
+  }>(page, '/api/packable');
+  const drum = fills.find(
+    (fill) => fill.refusal === null && /^[DG]/.test(fill.vesselTag) && fill.name.startsWith('Baby turnips'),
+  )!;
   const young = await brined(page, 'JC', 30, 1500);
   await page.goto(`${house.address}/lots/${drum.code}`);
   await page.getByRole('button', { name: 'Move, split, merge' }).click();
@@ -80,11 +93,15 @@ test('a drum that got 900 g of a young batch is not packable until it is read ag
   expect(after.find(({ lotId }) => lotId === young.fillLotId)!.refusal).not.toBeNull();
 });
 
-test('a house rule, changed, changes what the next batch asks; a limit of its own, and salt by form', async ({ page }) => {
+test('a house rule, changed, changes what the next batch asks; a limit of its own, and salt by form', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/house-rules`);
   await page.getByRole('button', { name: /What pH must a lot reach/ }).click();
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .analyze();
   expect(violations.map((one) => `${one.id} ${one.nodes[0]?.html.slice(0, 160)}`)).toEqual([]);
   await type(page, 'Or its own limit', '4.1');
   await page.getByRole('button', { name: 'Make this the house rule' }).click();
@@ -96,18 +113,38 @@ test('a house rule, changed, changes what the next batch asks; a limit of its ow
   await shred.getByLabel('from').fill('1.5');
   await shred.getByLabel('to').fill('2.5');
   await page.getByRole('button', { name: 'Keep these bands' }).click();
-  await expect.poll(async () => (await read<{ settings: { saltBands: Record<string, unknown> } }>(page, '/api/house')).settings.saltBands['shred']).toEqual({ on: 'ofVegetable', least: 0.015, most: 0.025 });
+  await expect
+    .poll(
+      async () =>
+        (await read<{ settings: { saltBands: Record<string, unknown> } }>(page, '/api/house')).settings.saltBands[
+          'shred'
+        ],
+    )
+    .toEqual({ on: 'ofVegetable', least: 0.015, most: 0.025 });
   await page.getByRole('button', { name: /What happens to cores/ }).click();
   await page.getByRole('radio', { name: /Cores are cut in/ }).check();
   await type(page, 'How this house does that', 'as fine as the shred');
   await page.getByRole('button', { name: 'Make this the house rule' }).click();
   await expect(page.getByRole('button', { name: /What happens to cores.*Cores are cut in/s })).toBeVisible();
-  const { formulas } = await read<{ formulas: { formulaId: string; version: number; name: string }[] }>(page, '/api/formulas');
+  const { formulas } = await read<{ formulas: { formulaId: string; version: number; name: string }[] }>(
+    page,
+    '/api/formulas',
+  );
   const of = formulas.find(({ name }) => name.startsWith('Kohlrabi'))!;
   const batchId = id();
-  await past(page, [['batch.start', { batchId, formulaId: of.formulaId, version: of.version, plan: { from: 'trimmed', trimmedGrams: 2000 } }, 0]]);
+  await past(page, [
+    [
+      'batch.start',
+      { batchId, formulaId: of.formulaId, version: of.version, plan: { from: 'trimmed', trimmedGrams: 2000 } },
+      0,
+    ],
+  ]);
   await page.goto(`${house.address}/make/${batchId}?step=inspect`);
   await expect(page.getByText('Outer leaves out; cores cut in as fine as the rest')).toBeVisible();
   await expect(page.getByText(/^Cautions here: salt/)).toBeVisible();
-  await past(page, [['house.rule', { rule: 'core', option: 'out', reason: null }, 0], ['house.rule', { rule: 'acidLimit', option: '4.2', reason: null }, 0], ['house.set', { saltBands: {} }, 0]]);
+  await past(page, [
+    ['house.rule', { rule: 'core', option: 'out', reason: null }, 0],
+    ['house.rule', { rule: 'acidLimit', option: '4.2', reason: null }, 0],
+    ['house.set', { saltBands: {} }, 0],
+  ]);
 });

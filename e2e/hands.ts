@@ -1,7 +1,13 @@
 import { expect, type Page } from '@playwright/test';
 
 /** Signs in by name and PIN, and goes to the bench; `to` stays on the floor. */
-export async function signIn(page: Page, address: string, name: string, pin: string, to: 'make' | 'floor' = 'make'): Promise<void> {
+export async function signIn(
+  page: Page,
+  address: string,
+  name: string,
+  pin: string,
+  to: 'make' | 'floor' = 'make',
+): Promise<void> {
   await page.goto(`${address}/sign-in`);
   await page.getByRole('radio', { name }).click();
   await page.getByLabel('PIN').fill(pin);
@@ -15,7 +21,10 @@ export async function signIn(page: Page, address: string, name: string, pin: str
 /** Chooses from a list by typing, as with a keyboard. */
 export async function choose(page: Page, label: string, text: string): Promise<void> {
   // Where something is chosen already, its name lies over the field.
-  await page.locator('nz-select').filter({ has: page.getByLabel(label, { exact: true }) }).click();
+  await page
+    .locator('nz-select')
+    .filter({ has: page.getByLabel(label, { exact: true }) })
+    .click();
   await page.keyboard.type(text);
   await expect(page.locator('.ant-select-item-option-active, .ant-select-item-option').first()).toContainText(text);
   await page.keyboard.press('Enter');
@@ -30,12 +39,28 @@ export async function type(page: Page, label: string | RegExp, text: string): Pr
 /** Records as the person signed in, past the page: for what has to stand there before a test begins. */
 export async function record(page: Page, address: string, kind: string, body: object): Promise<void> {
   const { person } = (await (await page.request.get(`${address}/api/session`)).json()) as { person: { id: string } };
-  const reply = await page.request.post(`${address}/api/entries`, { data: { entries: [{ id: crypto.randomUUID(), kind, happenedAt: new Date().toISOString(), by: person.id, device: 'browser test', body }] } });
+  const reply = await page.request.post(`${address}/api/entries`, {
+    data: {
+      entries: [
+        {
+          id: crypto.randomUUID(),
+          kind,
+          happenedAt: new Date().toISOString(),
+          by: person.id,
+          device: 'browser test',
+          body,
+        },
+      ],
+    },
+  });
   expect(reply.status(), await reply.text()).toBe(200);
 }
 
 /** Ends the step in hand of a run sheet: every tick it asks for, then done. */
 export async function endStep(page: Page): Promise<void> {
   for (const box of await page.locator('ct-checks input[type=checkbox]').all()) await box.check();
-  await page.locator('ct-step-end').getByRole('button', { name: /^(Done|On to)/ }).click();
+  await page
+    .locator('ct-step-end')
+    .getByRole('button', { name: /^(Done|On to)/ })
+    .click();
 }

@@ -6,13 +6,14 @@ import { test } from '@playwright/test';
 
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
-const freePort = (): Promise<number> => new Promise((resolve) => {
-  const probe = createServer();
-  probe.listen(0, '127.0.0.1', () => {
-    const { port } = probe.address() as { port: number };
-    probe.close(() => resolve(port));
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
   });
-});
 
 /** Clear Tally as a person starts it, with data of its own, that can be stopped and started again. */
 export class RunningHouse {
@@ -32,9 +33,15 @@ export class RunningHouse {
 
   async start(options: { fresh?: boolean } = {}): Promise<void> {
     this.port ||= await freePort();
-    const child = spawn(process.execPath, ['tools/start.mjs', '--port', String(this.port), ...(options.fresh ? ['--fresh', '--yes'] : [])], {
-      cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, CLEAR_TALLY_DATA: this.folder },
-    });
+    const child = spawn(
+      process.execPath,
+      ['tools/start.mjs', '--port', String(this.port), ...(options.fresh ? ['--fresh', '--yes'] : [])],
+      {
+        cwd: ROOT,
+        stdio: ['ignore', 'pipe', 'pipe'],
+        env: { ...process.env, CLEAR_TALLY_DATA: this.folder },
+      },
+    );
     this.child = child;
     await new Promise<void>((resolve, reject) => {
       let said = '';

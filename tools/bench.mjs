@@ -17,8 +17,13 @@ await run(async () => {
   buildWeb();
   const cluster = await openCluster({ folder: inRoot('.data', 'bench') });
   await ensureDatabase(cluster, 'bench', { fresh: true });
-  spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/main.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, DATABASE_URL: cluster.appUrl('bench'), DATABASE_OWNER_URL: cluster.ownerUrl('bench') } });
-  for (const batches of process.argv.includes('--ten-years') ? [200, 2000, 20_000] : []) await growth(cluster, batches, ensureDatabase);
+  spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/main.ts'], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, DATABASE_URL: cluster.appUrl('bench'), DATABASE_OWNER_URL: cluster.ownerUrl('bench') },
+  });
+  for (const batches of process.argv.includes('--ten-years') ? [200, 2000, 20_000] : [])
+    await growth(cluster, batches, ensureDatabase);
   cluster.stop();
   firstLoad();
   await onThePage();
@@ -27,7 +32,17 @@ await run(async () => {
 /** What every read of a page costs in a house of so many past batches; in the largest, fifty readers and eight recorders for ten minutes. */
 async function growth(cluster, batches, ensureDatabase) {
   await ensureDatabase(cluster, 'growth', { fresh: true });
-  spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/growth.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, BATCHES: String(batches), ...(batches >= 20_000 ? { MINUTES: process.env.MINUTES ?? '10' } : {}), DATABASE_URL: cluster.appUrl('growth'), DATABASE_OWNER_URL: cluster.ownerUrl('growth') } });
+  spawnSync(process.execPath, ['--import', 'tsx', 'apps/server/bench/growth.ts'], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: {
+      ...process.env,
+      BATCHES: String(batches),
+      ...(batches >= 20_000 ? { MINUTES: process.env.MINUTES ?? '10' } : {}),
+      DATABASE_URL: cluster.appUrl('growth'),
+      DATABASE_OWNER_URL: cluster.ownerUrl('growth'),
+    },
+  });
 }
 
 /** From the key to the first heading of the place, in the demo house, after each place was opened once. */
@@ -35,9 +50,16 @@ async function onThePage() {
   const { chromium } = await import('@playwright/test');
   const port = 4390;
   const bench = await threeDevices();
-  const house = spawn(process.execPath, [inRoot('tools/start.mjs'), '--port', String(port), '--fresh', '--yes'], { cwd: ROOT, env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house'), CLEAR_TALLY_DEVICES: bench.env }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const house = spawn(process.execPath, [inRoot('tools/start.mjs'), '--port', String(port), '--fresh', '--yes'], {
+    cwd: ROOT,
+    env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house'), CLEAR_TALLY_DEVICES: bench.env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   await new Promise((resolve) => house.stdout.on('data', (data) => String(data).includes('is ready at') && resolve()));
-  const browser = await chromium.launch({ executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'],
+  });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`http://127.0.0.1:${port}/sign-in`);
   await page.getByRole('radio', { name: 'Odile Marr' }).click();
@@ -48,13 +70,20 @@ async function onThePage() {
   const times = [];
   for (let round = 0; round < 6; round += 1) {
     for (const place of places) {
-      const took = await page.evaluate((name) => new Promise((resolve) => {
-        const started = performance.now();
-        const link = [...document.querySelectorAll('nav a')].find((a) => a.textContent.startsWith(name));
-        link.click();
-        const look = () => (link.classList.contains('here') && document.querySelector('main h1') ? resolve(performance.now() - started) : requestAnimationFrame(look));
-        requestAnimationFrame(look);
-      }), place);
+      const took = await page.evaluate(
+        (name) =>
+          new Promise((resolve) => {
+            const started = performance.now();
+            const link = [...document.querySelectorAll('nav a')].find((a) => a.textContent.startsWith(name));
+            link.click();
+            const look = () =>
+              link.classList.contains('here') && document.querySelector('main h1')
+                ? resolve(performance.now() - started)
+                : requestAnimationFrame(look);
+            requestAnimationFrame(look);
+          }),
+        place,
+      );
       if (round > 0) times.push(took);
       await page.waitForTimeout(150);
     }
@@ -78,12 +107,15 @@ function firstLoad() {
   const folder = inRoot('dist/web/browser');
   const index = readFileSync(join(folder, 'index.html'), 'utf8');
   const named = new Set([...index.matchAll(/(?:src|href)="([^"]+\.(?:js|css))"/g)].map((match) => match[1]));
-  const frame = readdirSync(folder).find((name) => name.endsWith('.js') && readFileSync(join(folder, name), 'utf8').includes('ct-code-box'));
+  const frame = readdirSync(folder).find(
+    (name) => name.endsWith('.js') && readFileSync(join(folder, name), 'utf8').includes('ct-code-box'),
+  );
   if (frame) named.add(frame);
   // A script brings along what it imports at once; what it imports later is not fetched yet.
   for (const name of named) {
     if (!name.endsWith('.js')) continue;
-    for (const [, other] of readFileSync(join(folder, name), 'utf8').matchAll(/(?:from|import)\s*"\.\/([\w-]+\.js)"/g)) named.add(other);
+    for (const [, other] of readFileSync(join(folder, name), 'utf8').matchAll(/(?:from|import)\s*"\.\/([\w-]+\.js)"/g))
+      named.add(other);
   }
   const bytes = [...named].reduce((sum, name) => sum + gzipSync(readFileSync(join(folder, name))).length, 0);
   say(`first load: ${(bytes / 1024).toFixed(0)} KB gzip of script and style in ${named.size} files, frame included`);

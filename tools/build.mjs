@@ -37,10 +37,28 @@ export async function buildServer() {
   const { build } = await import('esbuild');
   const pending = [];
   whenStale('server', ['packages', 'apps/server'], () => {
-    pending.push(build({
-      entryPoints: { main: inRoot('apps/server/src/main.ts'), verify: inRoot('apps/server/src/verify/main.ts'), papersWorker: inRoot('apps/server/src/papers/worker.ts') }, outdir: inRoot('dist/server'), outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external',
-      alias: { '@clear-tally/core': inRoot('packages/core/src/index.ts'), '@clear-tally/contract': inRoot('packages/contract/src/index.ts') }, sourcemap: true, logLevel: 'warning',
-    }));
+    pending.push(
+      build({
+        entryPoints: {
+          main: inRoot('apps/server/src/main.ts'),
+          verify: inRoot('apps/server/src/verify/main.ts'),
+          papersWorker: inRoot('apps/server/src/papers/worker.ts'),
+        },
+        outdir: inRoot('dist/server'),
+        outExtension: { '.js': '.mjs' },
+        bundle: true,
+        platform: 'node',
+        format: 'esm',
+        target: 'node20',
+        packages: 'external',
+        alias: {
+          '@clear-tally/core': inRoot('packages/core/src/index.ts'),
+          '@clear-tally/contract': inRoot('packages/contract/src/index.ts'),
+        },
+        sourcemap: true,
+        logLevel: 'warning',
+      }),
+    );
     mkdirSync(inRoot('dist/server'), { recursive: true });
     cpSync(inRoot('apps/server/migrations'), inRoot('dist/server/migrations'), { recursive: true });
   });
@@ -51,17 +69,33 @@ export async function buildServer() {
 export async function buildBench() {
   const { build } = await import('esbuild');
   const pending = [];
-  whenStale('bench', ['packages/core', 'apps/bench'], () => pending.push(build({
-    entryPoints: [inRoot('apps/bench/src/main.ts')], outfile: inRoot('dist/bench/main.mjs'), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external',
-    alias: { '@clear-tally/core': inRoot('packages/core/src/index.ts') }, sourcemap: true, logLevel: 'warning',
-  })));
+  whenStale('bench', ['packages/core', 'apps/bench'], () =>
+    pending.push(
+      build({
+        entryPoints: [inRoot('apps/bench/src/main.ts')],
+        outfile: inRoot('dist/bench/main.mjs'),
+        bundle: true,
+        platform: 'node',
+        format: 'esm',
+        target: 'node20',
+        packages: 'external',
+        alias: { '@clear-tally/core': inRoot('packages/core/src/index.ts') },
+        sourcemap: true,
+        logLevel: 'warning',
+      }),
+    ),
+  );
   await Promise.all(pending);
 }
 
 /** The interface. */
 export function buildWeb() {
   whenStale('web', ['packages', 'apps/web'], () => {
-    const built = spawnSync(process.execPath, [inRoot('node_modules/@angular/cli/bin/ng.js'), 'build', 'web', '--progress=false'], { cwd: ROOT, encoding: 'utf8', env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+    const built = spawnSync(
+      process.execPath,
+      [inRoot('node_modules/@angular/cli/bin/ng.js'), 'build', 'web', '--progress=false'],
+      { cwd: ROOT, encoding: 'utf8', env: { ...process.env, NG_CLI_ANALYTICS: 'false' } },
+    );
     if (built.status !== 0) throw new Stop(`The interface does not build:\n${built.stdout}\n${built.stderr}`);
   });
 }

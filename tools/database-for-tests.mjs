@@ -5,5 +5,12 @@ import { inRoot } from './paths.mjs';
 export async function databaseForTests() {
   const cluster = await openCluster({ folder: inRoot('.data', 'test'), durable: false });
   await ensureDatabase(cluster, 'test_main');
-  return { cluster, env: { TEST_ADMIN_URL: cluster.adminUrl(), TEST_OWNER_URL: cluster.ownerUrl('test_main'), TEST_APP_URL: cluster.appUrl('test_main') } };
+  return {
+    cluster,
+    env: {
+      TEST_ADMIN_URL: cluster.adminUrl(),
+      TEST_OWNER_URL: cluster.ownerUrl('test_main'),
+      TEST_APP_URL: cluster.appUrl('test_main'),
+    },
+  };
 }

@@ -7,14 +7,25 @@ await run(async () => {
   const base = process.argv[2] ?? 'http://127.0.0.1:4280';
   const { chromium } = await import('@playwright/test');
   mkdirSync(inRoot('docs/screenshots'), { recursive: true });
-  const browser = await chromium.launch({ executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--disable-background-networking', '--no-first-run'] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-dev-shm-usage',
+      '--disable-background-networking',
+      '--no-first-run',
+    ],
+  });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const shot = async (name) => {
     await page.waitForTimeout(700);
     await page.screenshot({ path: inRoot('docs/screenshots', `${name}.png`) });
     say(name);
   };
-  await page.goto(`${base}/sign-in`).catch(() => { throw new Stop(`Nothing answers at ${base}. Start the demo house first: npm start`); });
+  await page.goto(`${base}/sign-in`).catch(() => {
+    throw new Stop(`Nothing answers at ${base}. Start the demo house first: npm start`);
+  });
   await page.getByRole('radio', { name: 'Odile Marr' }).waitFor();
   await shot('sign-in');
   await page.getByRole('radio', { name: 'Odile Marr' }).click();
@@ -25,7 +36,10 @@ await run(async () => {
   await shot('floor');
   await page.getByRole('button', { name: /^C2, / }).click();
   await page.locator('ct-vessel-panel').getByRole('link', { name: 'Something seen …' }).click();
-  await page.locator('.wall').getByRole('button', { name: /^White film/ }).click();
+  await page
+    .locator('.wall')
+    .getByRole('button', { name: /^White film/ })
+    .click();
   await page.locator('.verdict').waitFor();
   await shot('guide');
   await page.goto(`${base}/meters`);
@@ -61,7 +75,9 @@ await run(async () => {
   await page.getByRole('button', { name: 'Throw these changes away' }).click();
   await page.goto(`${base}/formulas/take-in`);
   await page.getByLabel('Name').fill('Turnips out of the blue notebook');
-  await page.getByLabel(/As it stands/).fill('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');
+  await page
+    .getByLabel(/As it stands/)
+    .fill('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');
   await shot('take-in');
   await page.goto(`${base}/tools`);
   await page.getByLabel('Trimmed produce').first().fill('14.6 kg');

@@ -10,18 +10,33 @@ import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
 
 await run(async () => {
-  const { values } = parseArgs({ options: { fresh: { type: 'boolean' }, yes: { type: 'boolean' }, port: { type: 'string', default: process.env.PORT ?? '4280' }, address: { type: 'string' }, proxy: { type: 'boolean' }, help: { type: 'boolean' } } });
+  const { values } = parseArgs({
+    options: {
+      fresh: { type: 'boolean' },
+      yes: { type: 'boolean' },
+      port: { type: 'string', default: process.env.PORT ?? '4280' },
+      address: { type: 'string' },
+      proxy: { type: 'boolean' },
+      help: { type: 'boolean' },
+    },
+  });
   if (values.help) {
-    say('npm start -- [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.');
+    say(
+      'npm start -- [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
+    );
     return;
   }
   const port = Number(values.port);
-  if (!(Number.isInteger(port) && port > 0 && port < 65_536)) throw new Stop(`“${values.port}” is no port. Give a number from 1 to 65535.`);
+  if (!(Number.isInteger(port) && port > 0 && port < 65_536))
+    throw new Stop(`“${values.port}” is no port. Give a number from 1 to 65535.`);
   const address = values.address === undefined ? undefined : readAddress(values.address);
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
   mkdirSync(folder, { recursive: true });
   holdFolder(join(folder, 'start.lock'), { port });
-  if (!(await portIsFree(port))) throw new Stop(`Port ${port} is taken by another program, or Clear Tally runs already. Choose another:\n\n  npm start -- --port ${port + 1}\n`);
+  if (!(await portIsFree(port)))
+    throw new Stop(
+      `Port ${port} is taken by another program, or Clear Tally runs already. Choose another:\n\n  npm start -- --port ${port + 1}\n`,
+    );
   if (values.fresh && !values.yes) await askToEmpty();
   ensurePackages();
   const { openCluster, ensureDatabase } = await import('./postgres.mjs');
@@ -58,40 +73,69 @@ await run(async () => {
   // A database that dies is started again at its port; nothing recorded is lost with it.
   watch = setInterval(() => {
     if (stopping || cluster.runs()) return;
-    say(`The database has ended by itself; ${cluster.again() ? 'it runs again' : `it does not start: look at ${join(cluster.data, 'server.log')}`}.`);
+    say(
+      `The database has ended by itself; ${cluster.again() ? 'it runs again' : `it does not start: look at ${join(cluster.data, 'server.log')}`}.`,
+    );
   }, 2000);
-  const devices = process.env.CLEAR_TALLY_DEVICES ?? (await startBench().then((started) => { bench = started.bench; return started.devices; }));
+  const devices =
+    process.env.CLEAR_TALLY_DEVICES ??
+    (await startBench().then((started) => {
+      bench = started.bench;
+      return started.devices;
+    }));
   server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
     // A process group of its own: Ctrl-C reaches us first, and we end it in order.
-    detached: true, stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, CLEAR_TALLY_DEVICES: devices, PORT: String(port), DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), WEB_ROOT: inRoot('dist/web/browser'), NODE_ENV: 'production', CLEAR_TALLY_KEEP: keep, CLEAR_TALLY_LOGS: join(folder, 'logs'), CLEAR_TALLY_ADDRESS: address ?? '', CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '' },
+    detached: true,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: {
+      ...process.env,
+      CLEAR_TALLY_DEVICES: devices,
+      PORT: String(port),
+      DATABASE_URL: cluster.appUrl(),
+      DATABASE_OWNER_URL: cluster.ownerUrl(),
+      WEB_ROOT: inRoot('dist/web/browser'),
+      NODE_ENV: 'production',
+      CLEAR_TALLY_KEEP: keep,
+      CLEAR_TALLY_LOGS: join(folder, 'logs'),
+      CLEAR_TALLY_ADDRESS: address ?? '',
+      CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '',
+    },
   });
   server.stdout.on('data', (data) => {
     const text = String(data);
     if (text.includes('listening')) {
       if (!greeted) void greet(port);
       greeted = true;
-    }
-    else process.stdout.write(text);
+    } else process.stdout.write(text);
   });
-  server.on('exit', (code) => { if (!stopping) stop(code ?? 1); });
+  server.on('exit', (code) => {
+    if (!stopping) stop(code ?? 1);
+  });
 });
 
 function readAddress(text) {
   const url = URL.canParse(text) ? new URL(text) : null;
-  if (!url || !['http:', 'https:'].includes(url.protocol) || url.pathname !== '/') throw new Stop(`“${text}” is no address of a house. It reads like https://house.example or http://192.168.1.20:4280.`);
+  if (!url || !['http:', 'https:'].includes(url.protocol) || url.pathname !== '/')
+    throw new Stop(
+      `“${text}” is no address of a house. It reads like https://house.example or http://192.168.1.20:4280.`,
+    );
   return url.origin;
 }
 
 /** The ends of the chain of a house that was emptied belong to that house. */
 function setAside(keep) {
-  if (existsSync(join(keep, 'chain-ends.jsonl'))) renameSync(keep, `${keep}-until-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}`);
+  if (existsSync(join(keep, 'chain-ends.jsonl')))
+    renameSync(keep, `${keep}-until-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}`);
 }
 
 /** The simulated scales, printer and scanner, in a process of their own on free loopback ports. */
 function startBench() {
   return new Promise((resolve, reject) => {
-    const bench = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/bench/main.mjs')], { detached: true, stdio: ['ignore', 'pipe', 'inherit'], env: process.env });
+    const bench = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/bench/main.mjs')], {
+      detached: true,
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: process.env,
+    });
     bench.once('exit', (code) => reject(new Stop(`The simulated bench ended at once, with ${code}.`)));
     bench.stdout.on('data', (data) => {
       const devices = /^bench (\[.*\])$/m.exec(String(data))?.[1];
@@ -120,9 +164,14 @@ function portIsFree(port) {
 }
 
 async function askToEmpty() {
-  if (!process.stdin.isTTY) throw new Stop('--fresh deletes every record of this house and asks first. Without a terminal, say it twice: --fresh --yes');
+  if (!process.stdin.isTTY)
+    throw new Stop(
+      '--fresh deletes every record of this house and asks first. Without a terminal, say it twice: --fresh --yes',
+    );
   const terminal = createInterface({ input: process.stdin, output: process.stdout });
-  const answer = await terminal.question('This deletes every record in this checkout’s database. Type “empty” to go on: ');
+  const answer = await terminal.question(
+    'This deletes every record in this checkout’s database. Type “empty” to go on: ',
+  );
   terminal.close();
   if (answer.trim() !== 'empty') throw new Stop('Nothing was changed.');
 }

@@ -12,10 +12,18 @@ const bin = (...parts) => inRoot('node_modules', ...parts);
 function command(name, args, env = {}) {
   return new Promise((resolve) => {
     const started = Date.now();
-    const child = spawn(node, args, { cwd: ROOT, env: { ...process.env, CHROME_BIN: CHROMIUM, NG_CLI_ANALYTICS: 'false', NO_COLOR: '1', FORCE_COLOR: '0', ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(node, args, {
+      cwd: ROOT,
+      env: { ...process.env, CHROME_BIN: CHROMIUM, NG_CLI_ANALYTICS: 'false', NO_COLOR: '1', FORCE_COLOR: '0', ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     let text = '';
-    child.stdout.on('data', (data) => { text += data; });
-    child.stderr.on('data', (data) => { text += data; });
+    child.stdout.on('data', (data) => {
+      text += data;
+    });
+    child.stderr.on('data', (data) => {
+      text += data;
+    });
     child.on('exit', (status) => {
       say(`${status === 0 ? 'ok  ' : 'FAIL'} ${name} (${((Date.now() - started) / 1000).toFixed(0)} s)`);
       if (status !== 0) say(text.split('\n').slice(-160).join('\n'));
@@ -34,7 +42,9 @@ const COUNTS = {
     const passed = /TOTAL: (\d+) SUCCESS|Executed \d+ of \d+ SUCCESS/.exec(text);
     const executed = [...text.matchAll(/Executed (\d+) of (\d+)(?: \((\d+) FAILED\))?/g)].at(-1);
     if (passed?.[1]) return { passed: Number(passed[1]), failed: 0 };
-    return executed ? { passed: Number(executed[1]) - Number(executed[3] ?? 0), failed: Number(executed[3] ?? 0) } : null;
+    return executed
+      ? { passed: Number(executed[1]) - Number(executed[3] ?? 0), failed: Number(executed[3] ?? 0) }
+      : null;
   },
   playwright: (text) => {
     const count = (word) => Number(new RegExp(`^\\s+(\\d+) ${word}`, 'm').exec(text)?.[1] ?? 0);
@@ -67,15 +77,35 @@ await run(async () => {
         await check('arrows', ['tools/arrows.mjs']);
       })(),
       (async () => {
-        for (const project of ['packages/core', 'packages/contract', 'apps/server', 'apps/bench', 'e2e']) await check(`types of ${project}`, tsc(project));
-        await check('lint', [bin('eslint/bin/eslint.js'), '.', '--cache', '--cache-location', '.cache/eslint', '--max-warnings', '0']);
-        await count('karma', 'web', [bin('@angular/cli/bin/ng.js'), 'test', 'web', '--watch=false', '--progress=false']);
+        for (const project of ['packages/core', 'packages/contract', 'apps/server', 'apps/bench', 'e2e'])
+          await check(`types of ${project}`, tsc(project));
+        await check('lint', [
+          bin('eslint/bin/eslint.js'),
+          '.',
+          '--cache',
+          '--cache-location',
+          '.cache/eslint',
+          '--max-warnings',
+          '0',
+        ]);
+        await count('karma', 'web', [
+          bin('@angular/cli/bin/ng.js'),
+          'test',
+          'web',
+          '--watch=false',
+          '--progress=false',
+        ]);
       })(),
     ]);
     await buildServer();
     await buildBench();
     buildWeb();
-    await count('playwright', 'browser', [bin('@playwright/test/cli.js'), 'test', '--config', 'e2e/playwright.config.ts']);
+    await count('playwright', 'browser', [
+      bin('@playwright/test/cli.js'),
+      'test',
+      '--config',
+      'e2e/playwright.config.ts',
+    ]);
   } finally {
     cluster.stop();
   }

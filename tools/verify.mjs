@@ -10,7 +10,9 @@ import { run, say, Stop } from './say.mjs';
 await run(async () => {
   const { values } = parseArgs({ options: { end: { type: 'string' }, help: { type: 'boolean' } } });
   if (values.help) {
-    say('npm run verify -- [--end chain-end-1234.json]\n\n  --end  the newest end of the chain that was kept elsewhere, as the page “Who recorded what” gives it');
+    say(
+      'npm run verify -- [--end chain-end-1234.json]\n\n  --end  the newest end of the chain that was kept elsewhere, as the page “Who recorded what” gives it',
+    );
     return;
   }
   if (values.end && !existsSync(values.end)) throw new Stop(`There is no file ${values.end}.`);
@@ -19,11 +21,23 @@ await run(async () => {
   const { buildServer } = await import('./build.mjs');
   await buildServer();
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
-  if (!existsSync(join(folder, 'cluster.json'))) throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
+  if (!existsSync(join(folder, 'cluster.json')))
+    throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
   const cluster = await openCluster({ folder });
-  const looked = spawnSync(process.execPath, ['--enable-source-maps', inRoot('dist/server/verify.mjs'), ...(values.end ? [resolve(values.end)] : [])], {
-    stdio: 'inherit', env: { ...process.env, DATABASE_URL: cluster.appUrl(), DATABASE_OWNER_URL: cluster.ownerUrl(), MIGRATIONS: inRoot('dist/server/migrations'), CLEAR_TALLY_KEEP: join(folder, 'keep') },
-  });
+  const looked = spawnSync(
+    process.execPath,
+    ['--enable-source-maps', inRoot('dist/server/verify.mjs'), ...(values.end ? [resolve(values.end)] : [])],
+    {
+      stdio: 'inherit',
+      env: {
+        ...process.env,
+        DATABASE_URL: cluster.appUrl(),
+        DATABASE_OWNER_URL: cluster.ownerUrl(),
+        MIGRATIONS: inRoot('dist/server/migrations'),
+        CLEAR_TALLY_KEEP: join(folder, 'keep'),
+      },
+    },
+  );
   if (cluster.startedHere) cluster.stop();
   process.exit(looked.status ?? 1);
 });

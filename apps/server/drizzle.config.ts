@@ -1,3 +1,8 @@
 import { defineConfig } from 'drizzle-kit';
 
-export default defineConfig({ dialect: 'postgresql', schema: './apps/server/src/db/schema/index.ts', out: './apps/server/migrations', casing: 'snake_case' });
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: './apps/server/src/db/schema/index.ts',
+  out: './apps/server/migrations',
+  casing: 'snake_case',
+});

@@ -5,7 +5,10 @@ import { SimulatedScale } from '../src/scale.js';
 import { SimulatedScanner } from '../src/scanner.js';
 import { serve } from '../src/serve.js';
 
-const RANGES = [{ capacityGrams: 3000, stepGrams: 1 }, { capacityGrams: 15_000, stepGrams: 5 }];
+const RANGES = [
+  { capacityGrams: 3000, stepGrams: 1 },
+  { capacityGrams: 15_000, stepGrams: 5 },
+];
 
 describe('the simulated scale', () => {
   let scale: SimulatedScale;
@@ -14,8 +17,10 @@ describe('the simulated scale', () => {
     for (let gone = 0; gone < milliseconds; gone += 50) line = readDeviceLine(scale.pass(50)[0] ?? '');
     return line;
   };
-  const reading = (line: DeviceLine): ScaleReading => (line.verb === 'read' ? line.reading : fail(line) as never);
-  beforeEach(() => { scale = new SimulatedScale('Scale A', RANGES, 3); });
+  const reading = (line: DeviceLine): ScaleReading => (line.verb === 'read' ? line.reading : (fail(line) as never));
+  beforeEach(() => {
+    scale = new SimulatedScale('Scale A', RANGES, 3);
+  });
 
   it('comes to rest on what was put on it', () => {
     scale.hear('SIM put 406');
@@ -56,12 +61,23 @@ describe('the simulated scale', () => {
     scale.hear('SIM silent');
     expect(scale.pass(50)).toEqual([]);
   });
-  it('refuses what it does not know', () => expect([scale.hear('DANCE'), scale.hear('SIM put much'), scale.hear('SIM fly')]).toEqual([['NO DANCE unknown'], ['NO SIM amount'], ['NO SIM unknown']]));
+  it('refuses what it does not know', () =>
+    expect([scale.hear('DANCE'), scale.hear('SIM put much'), scale.hear('SIM fly')]).toEqual([
+      ['NO DANCE unknown'],
+      ['NO SIM amount'],
+      ['NO SIM unknown'],
+    ]));
 });
 
 describe('the simulated label printer', () => {
-  const label = { widthMm: 62, heightMm: 29, texts: [{ xMm: 27, yMm: 2, points: 15, bold: true, words: 'NY26-327-A-D1 <&>' }], symbol: { xMm: 2, yMm: 3, mm: 22, content: 'http://127.0.0.1/lots/NY26-327-A-D1' } };
-  const send = (printer: SimulatedPrinter, job = '1'): string[] => writeLabel(job, label).flatMap((line) => printer.hear(line));
+  const label = {
+    widthMm: 62,
+    heightMm: 29,
+    texts: [{ xMm: 27, yMm: 2, points: 15, bold: true, words: 'NY26-327-A-D1 <&>' }],
+    symbol: { xMm: 2, yMm: 3, mm: 22, content: 'http://127.0.0.1/lots/NY26-327-A-D1' },
+  };
+  const send = (printer: SimulatedPrinter, job = '1'): string[] =>
+    writeLabel(job, label).flatMap((line) => printer.hear(line));
   it('prints, shows its paper, and counts its roll', () => {
     const printer = new SimulatedPrinter('Labels', 2);
     expect(send(printer)).toEqual([]);
@@ -90,7 +106,9 @@ describe('the simulated label printer', () => {
   });
   it('a label cut short is refused', () => {
     const printer = new SimulatedPrinter('Labels');
-    expect(['LABEL 1 62x29', 'TEXT broken', 'END'].flatMap((line) => printer.hear(line))).toEqual(['NO LABEL unreadable']);
+    expect(['LABEL 1 62x29', 'TEXT broken', 'END'].flatMap((line) => printer.hear(line))).toEqual([
+      'NO LABEL unreadable',
+    ]);
   });
 });
 
@@ -107,10 +125,16 @@ describe('a device on its port', () => {
     const served = await serve(new SimulatedScale('Scale A', RANGES, 5), 0);
     const socket = connect(served.port, '127.0.0.1');
     const heard: string[] = [];
-    const until = (wanted: RegExp): Promise<void> => new Promise((resolve) => {
-      const look = (): void => { if (heard.some((line) => wanted.test(line))) { socket.off('data', look); resolve(); } };
-      socket.on('data', look);
-    });
+    const until = (wanted: RegExp): Promise<void> =>
+      new Promise((resolve) => {
+        const look = (): void => {
+          if (heard.some((line) => wanted.test(line))) {
+            socket.off('data', look);
+            resolve();
+          }
+        };
+        socket.on('data', look);
+      });
     socket.setEncoding('utf8').on('data', (text) => heard.push(...String(text).trim().split('\n')));
     await until(/^READ/);
     expect(heard[0]).toBe('HELLO scale name=Scale_A simulated=yes ranges=3000x1,15000x5');

@@ -11,7 +11,10 @@ const read = (meter: SimulatedPhMeter, milliseconds: number): PhReading => {
 };
 
 describe('the simulated pH meter', () => {
-  it('says what it is', () => expect(readDeviceLine(new SimulatedPhMeter('pH meter').hello())).toEqual(jasmine.objectContaining({ verb: 'hello', kind: 'phMeter', simulated: true })));
+  it('says what it is', () =>
+    expect(readDeviceLine(new SimulatedPhMeter('pH meter').hello())).toEqual(
+      jasmine.objectContaining({ verb: 'hello', kind: 'phMeter', simulated: true }),
+    ));
   it('its electrode is slow: it moves before it settles', () => {
     const meter = new SimulatedPhMeter('pH meter');
     expect(meter.hear('SIM dip 3.7 14')).toEqual(['DONE SIM']);
@@ -44,7 +47,11 @@ describe('the simulated pH meter', () => {
     const meter = new SimulatedPhMeter('pH meter');
     meter.hear('SIM lift');
     expect(read(meter, 12_000).settled).toBeFalse();
-    expect([meter.hear('SIM dip 15'), meter.hear('CAL 900 0'), meter.hear('TARE')]).toEqual([['NO SIM amount'], ['NO CAL unlikely'], ['NO TARE unknown']]);
+    expect([meter.hear('SIM dip 15'), meter.hear('CAL 900 0'), meter.hear('TARE')]).toEqual([
+      ['NO SIM amount'],
+      ['NO CAL unlikely'],
+      ['NO TARE unknown'],
+    ]);
   });
   it('a cut line is garbled', () => expect(readDeviceLine('PH 3.68 mv=19').verb).toBe('garbled'));
 });

@@ -22,7 +22,10 @@ export class SimulatedPhMeter implements SimulatedDevice {
   private silent = false;
   private readonly random: () => number;
 
-  constructor(private readonly name: string, seed = 1) {
+  constructor(
+    private readonly name: string,
+    seed = 1,
+  ) {
     this.random = seeded(seed);
   }
 
@@ -32,7 +35,10 @@ export class SimulatedPhMeter implements SimulatedDevice {
 
   pass(milliseconds: number): string[] {
     const hours = milliseconds / 3_600_000;
-    this.electrode = { slopePercent: this.electrode.slopePercent - TIRES_PERCENT * hours, offsetMillivolts: this.electrode.offsetMillivolts + DRIFT_MILLIVOLTS * hours };
+    this.electrode = {
+      slopePercent: this.electrode.slopePercent - TIRES_PERCENT * hours,
+      offsetMillivolts: this.electrode.offsetMillivolts + DRIFT_MILLIVOLTS * hours,
+    };
     const end = this.end();
     this.millivolts = end + (this.millivolts - end) * Math.exp(-milliseconds / SLOW_MS);
     if (this.silent) return [];
@@ -59,11 +65,20 @@ export class SimulatedPhMeter implements SimulatedDevice {
         this.sample = { ph, celsius, dry: false };
         return ['DONE SIM'];
       }
-      case 'lift': this.sample = { ...this.sample, dry: true }; return ['DONE SIM'];
-      case 'silent': this.silent = !this.silent; return ['DONE SIM'];
-      case 'drop': this.unplugged = true; return ['DONE SIM'];
-      case 'plug': this.unplugged = false; return ['DONE SIM'];
-      default: return ['NO SIM unknown'];
+      case 'lift':
+        this.sample = { ...this.sample, dry: true };
+        return ['DONE SIM'];
+      case 'silent':
+        this.silent = !this.silent;
+        return ['DONE SIM'];
+      case 'drop':
+        this.unplugged = true;
+        return ['DONE SIM'];
+      case 'plug':
+        this.unplugged = false;
+        return ['DONE SIM'];
+      default:
+        return ['NO SIM unknown'];
     }
   }
 

@@ -14,7 +14,10 @@ export class SimulatedPrinter implements SimulatedDevice {
   private waiting: { job: string; label: Label; left: number }[] = [];
   private said = '';
 
-  constructor(private readonly name: string, roll = 60) {
+  constructor(
+    private readonly name: string,
+    roll = 60,
+  ) {
     this.labels = roll;
   }
 
@@ -39,13 +42,26 @@ export class SimulatedPrinter implements SimulatedDevice {
     const [verb, action] = text.split(' ');
     if (verb !== 'SIM') return [`NO ${verb || 'LINE'} unknown`];
     switch (action) {
-      case 'jam': this.jammed = true; break;
-      case 'clear': this.jammed = false; break;
-      case 'empty': this.labels = 0; break;
-      case 'refill': this.labels = 60; break;
-      case 'drop': this.unplugged = true; break;
-      case 'plug': this.unplugged = false; break;
-      default: return ['NO SIM unknown'];
+      case 'jam':
+        this.jammed = true;
+        break;
+      case 'clear':
+        this.jammed = false;
+        break;
+      case 'empty':
+        this.labels = 0;
+        break;
+      case 'refill':
+        this.labels = 60;
+        break;
+      case 'drop':
+        this.unplugged = true;
+        break;
+      case 'plug':
+        this.unplugged = false;
+        break;
+      default:
+        return ['NO SIM unknown'];
     }
     return ['DONE SIM'];
   }
@@ -58,7 +74,10 @@ export class SimulatedPrinter implements SimulatedDevice {
       if (next.left <= 0) {
         this.waiting.shift();
         this.labels -= 1;
-        lines.push(`PAPER ${next.job} ${Buffer.from(drawn(next.label)).toString('base64')}`, `PRINTED ${next.job} labels=${this.labels}`);
+        lines.push(
+          `PAPER ${next.job} ${Buffer.from(drawn(next.label)).toString('base64')}`,
+          `PRINTED ${next.job} labels=${this.labels}`,
+        );
       }
     } else if (next) {
       // What was waiting when it jammed is lost, and said.
@@ -80,9 +99,14 @@ function drawn(label: Label): string {
   // Where its own letters are missing, wider ones must not run off the paper.
   const squeezed = (text: Label['texts'][number]): string => {
     const room = (label.widthMm - text.xMm - 1) * 10;
-    return text.words.length * text.points * point * 0.62 > room ? ` textLength="${room}" lengthAdjust="spacingAndGlyphs"` : '';
+    return text.words.length * text.points * point * 0.62 > room
+      ? ` textLength="${room}" lengthAdjust="spacingAndGlyphs"`
+      : '';
   };
-  const texts = label.texts.map((text) => `<text x="${text.xMm * 10}" y="${text.yMm * 10 + text.points * point}" font-size="${text.points * point}"${text.bold ? ' font-weight="700"' : ''} font-family="Atkinson Hyperlegible Next, sans-serif"${squeezed(text)}>${escaped(text.words)}</text>`);
+  const texts = label.texts.map(
+    (text) =>
+      `<text x="${text.xMm * 10}" y="${text.yMm * 10 + text.points * point}" font-size="${text.points * point}"${text.bold ? ' font-weight="700"' : ''} font-family="Atkinson Hyperlegible Next, sans-serif"${squeezed(text)}>${escaped(text.words)}</text>`,
+  );
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${label.widthMm * 10} ${label.heightMm * 10}"><rect width="100%" height="100%" fill="#fff"/>${texts.join('')}${label.symbol ? square(label.symbol) : ''}</svg>`;
 }
 
@@ -91,5 +115,8 @@ function square({ xMm, yMm, mm, content }: NonNullable<Label['symbol']>): string
   const options = { bcid: 'qrcode', text: content, eclevel: 'M', scale: 1 };
   const svg = bwipjs.toSVG(options);
   const [, width = '1', height = '1'] = /viewBox="0 0 (\d+) (\d+)"/.exec(svg) ?? [];
-  return svg.replace(/^<svg[^>]*>/, `<svg x="${xMm * 10}" y="${yMm * 10}" width="${mm * 10}" height="${mm * 10}" viewBox="0 0 ${width} ${height}">`);
+  return svg.replace(
+    /^<svg[^>]*>/,
+    `<svg x="${xMm * 10}" y="${yMm * 10}" width="${mm * 10}" height="${mm * 10}" viewBox="0 0 ${width} ${height}">`,
+  );
 }

@@ -21,7 +21,11 @@ export class SimulatedScale implements SimulatedDevice {
   private garbling = 0;
   private readonly random: () => number;
 
-  constructor(private readonly name: string, private readonly ranges: readonly ScaleRange[], seed = 1) {
+  constructor(
+    private readonly name: string,
+    private readonly ranges: readonly ScaleRange[],
+    seed = 1,
+  ) {
     this.random = seeded(seed);
   }
 
@@ -43,19 +47,58 @@ export class SimulatedScale implements SimulatedDevice {
 
   hear(line: string): string[] {
     const [verb, action = '', amount = ''] = line.trim().split(' ');
-    if (verb === 'TARE') return this.settled() ? this.done('TARE', () => { this.tare = this.round(this.load); }) : ['NO TARE moving'];
-    if (verb === 'ZERO') return this.settled() ? this.done('ZERO', () => { this.tare = 0; this.load = 0; this.shown = 0; }) : ['NO ZERO moving'];
-    if (verb === 'UNIT') return action in UNIT_GRAMS ? this.done('UNIT', () => { this.unit = action as ScaleUnit; }) : ['NO UNIT unknown'];
+    if (verb === 'TARE')
+      return this.settled()
+        ? this.done('TARE', () => {
+            this.tare = this.round(this.load);
+          })
+        : ['NO TARE moving'];
+    if (verb === 'ZERO')
+      return this.settled()
+        ? this.done('ZERO', () => {
+            this.tare = 0;
+            this.load = 0;
+            this.shown = 0;
+          })
+        : ['NO ZERO moving'];
+    if (verb === 'UNIT')
+      return action in UNIT_GRAMS
+        ? this.done('UNIT', () => {
+            this.unit = action as ScaleUnit;
+          })
+        : ['NO UNIT unknown'];
     if (verb !== 'SIM') return [`NO ${verb || 'LINE'} unknown`];
     const grams = Number(amount);
     switch (action) {
-      case 'put': case 'take': return Number.isFinite(grams) && grams > 0 ? this.done('SIM', () => { this.move(action === 'put' ? grams : -grams); }) : ['NO SIM amount'];
-      case 'clear': return this.done('SIM', () => { this.move(-this.load); });
-      case 'silent': return this.done('SIM', () => { this.silent = !this.silent; });
-      case 'garble': return this.done('SIM', () => { this.garbling = 6; });
-      case 'drop': return this.done('SIM', () => { this.unplugged = true; });
-      case 'plug': return this.done('SIM', () => { this.unplugged = false; });
-      default: return ['NO SIM unknown'];
+      case 'put':
+      case 'take':
+        return Number.isFinite(grams) && grams > 0
+          ? this.done('SIM', () => {
+              this.move(action === 'put' ? grams : -grams);
+            })
+          : ['NO SIM amount'];
+      case 'clear':
+        return this.done('SIM', () => {
+          this.move(-this.load);
+        });
+      case 'silent':
+        return this.done('SIM', () => {
+          this.silent = !this.silent;
+        });
+      case 'garble':
+        return this.done('SIM', () => {
+          this.garbling = 6;
+        });
+      case 'drop':
+        return this.done('SIM', () => {
+          this.unplugged = true;
+        });
+      case 'plug':
+        return this.done('SIM', () => {
+          this.unplugged = false;
+        });
+      default:
+        return ['NO SIM unknown'];
     }
   }
 
@@ -64,7 +107,13 @@ export class SimulatedScale implements SimulatedDevice {
     const tremble = this.settled() ? 0 : (this.random() - 0.5) * this.step() * 2;
     const net = this.round(this.shown + tremble) - this.tare;
     const value = this.unit === 'g' ? net : Math.round((net / UNIT_GRAMS[this.unit]) * 1000) / 1000;
-    return { value: Math.round(value * 1000) / 1000, unit: this.unit, settled: this.settled(), tareGrams: this.tare, range: range + 1 };
+    return {
+      value: Math.round(value * 1000) / 1000,
+      unit: this.unit,
+      settled: this.settled(),
+      tareGrams: this.tare,
+      range: range + 1,
+    };
   }
 
   private move(grams: number): void {

@@ -39,7 +39,15 @@ export function serve(device: SimulatedDevice, port: number): Promise<{ server: 
     server.once('error', reject);
     server.listen(port, '127.0.0.1', () => {
       const address = server.address() as { port: number };
-      resolve({ server, port: address.port, close: () => { clearInterval(beat); sockets.forEach((socket) => socket.destroy()); server.close(); } });
+      resolve({
+        server,
+        port: address.port,
+        close: () => {
+          clearInterval(beat);
+          sockets.forEach((socket) => socket.destroy());
+          server.close();
+        },
+      });
     });
   });
 }

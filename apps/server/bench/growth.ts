@@ -15,18 +15,53 @@ const batches = Number(process.env['BATCHES'] ?? 20_000);
 await migrateTables(ownerUrl, 'apps/server/migrations');
 const connection = connect(appUrl);
 const made = await connection.pool.query<{ seq: string }>('select min(seq) as seq from journal');
-const house = Number(made.rows[0]!.seq) < 0 ? await tenYearsThere(connection, batches) : await makeTenYears(connection, ownerUrl, batches, say);
+const house =
+  Number(made.rows[0]!.seq) < 0
+    ? await tenYearsThere(connection, batches)
+    : await makeTenYears(connection, ownerUrl, batches, say);
 const live = listen(appUrl, () => undefined);
-const server = createServer(createApp({ db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) }, { log: pino({ level: 'warn' }), deadlineMs: 60_000 }).callback() as RequestListener);
+const server = createServer(
+  createApp(
+    { db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) },
+    { log: pino({ level: 'warn' }), deadlineMs: 60_000 },
+  ).callback() as RequestListener,
+);
 await new Promise<void>((resolve) => server.listen(Number(process.env['PORT'] ?? 0), '127.0.0.1', resolve));
 const address = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
-const signIn = await fetch(`${address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: house.owner.id, pin: house.pin }) });
-const cookie = signIn.headers.getSetCookie().map((one) => one.split(';')[0]).join('; ');
-const { vessels: [vessel] } = (await (await fetch(`${address}/api/floor`, { headers: { cookie } })).json()) as { vessels: { code: string; batchId: string }[] };
+const signIn = await fetch(`${address}/api/session`, {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ personId: house.owner.id, pin: house.pin }),
+});
+const cookie = signIn.headers
+  .getSetCookie()
+  .map((one) => one.split(';')[0])
+  .join('; ');
+const {
+  vessels: [vessel],
+} = (await (await fetch(`${address}/api/floor`, { headers: { cookie } })).json()) as {
+  vessels: { code: string; batchId: string }[];
+};
 const reads: readonly (readonly [string, string])[] = [
-  ['shelf', '/api/shelf'], ['floor', '/api/floor'], ['house', '/api/house'], ['packable', '/api/packable'], ['stock', '/api/stock'], ['supplies', '/api/supplies'], ['starters', '/api/starters'], ['lots', '/api/lots'], ['lots, searched', '/api/lots?search=NB1'],
-  ['formulas', '/api/formulas'], ['making', '/api/making'], ['a batch', `/api/making/${vessel!.batchId}`], ['timers', '/api/timers'], ['meters', '/api/meters'], ['a vessel', `/api/watch/${vessel!.code}`], ['its book', `/api/lots/${vessel!.code}`],
-  ['book of a past vessel', `/api/lots/${house.past.fill}`], ['trace of a past jar', `/api/trace/${house.past.run}`], ['trace of a salt lot, 400 batches', `/api/trace/${house.past.salt}`],
+  ['shelf', '/api/shelf'],
+  ['floor', '/api/floor'],
+  ['house', '/api/house'],
+  ['packable', '/api/packable'],
+  ['stock', '/api/stock'],
+  ['supplies', '/api/supplies'],
+  ['starters', '/api/starters'],
+  ['lots', '/api/lots'],
+  ['lots, searched', '/api/lots?search=NB1'],
+  ['formulas', '/api/formulas'],
+  ['making', '/api/making'],
+  ['a batch', `/api/making/${vessel!.batchId}`],
+  ['timers', '/api/timers'],
+  ['meters', '/api/meters'],
+  ['a vessel', `/api/watch/${vessel!.code}`],
+  ['its book', `/api/lots/${vessel!.code}`],
+  ['book of a past vessel', `/api/lots/${house.past.fill}`],
+  ['trace of a past jar', `/api/trace/${house.past.run}`],
+  ['trace of a salt lot, 400 batches', `/api/trace/${house.past.salt}`],
 ];
 for (const [name, path] of reads) {
   const times: number[] = [];
@@ -35,19 +70,27 @@ for (const [name, path] of reads) {
     const started = performance.now();
     const reply = await fetch(address + path, { headers: { cookie } });
     const text = await reply.text();
-    if (!reply.ok) { say(`${name}: ${reply.status} ${text.slice(0, 200)}`); break; }
+    if (!reply.ok) {
+      say(`${name}: ${reply.status} ${text.slice(0, 200)}`);
+      break;
+    }
     bytes = text.length;
     if (turn > 0) times.push(performance.now() - started);
   }
   times.sort((a, b) => a - b);
-  if (times.length > 0) say(`GROWTH ${batches} | ${name} | ${times[3]!.toFixed(0)} ms | ${(bytes / 1024).toFixed(0)} KB`);
+  if (times.length > 0)
+    say(`GROWTH ${batches} | ${name} | ${times[3]!.toFixed(0)} ms | ${(bytes / 1024).toFixed(0)} KB`);
 }
 if (process.env['MINUTES']) {
   // In a process of its own: what is measured here is the server's.
   const rss = (): string => `${Math.round(process.memoryUsage().rss / 1_048_576)} MB`;
   say(`SOAK memory at the beginning: ${rss()}`);
   const watching = setInterval(() => say(`SOAK memory: ${rss()}`), 120_000);
-  const soaked = spawn(process.execPath, ['--import', 'tsx', 'apps/server/bench/soak.ts', address, house.owner.id, house.pin], { stdio: 'inherit' });
+  const soaked = spawn(
+    process.execPath,
+    ['--import', 'tsx', 'apps/server/bench/soak.ts', address, house.owner.id, house.pin],
+    { stdio: 'inherit' },
+  );
   await new Promise((resolve) => soaked.once('exit', resolve));
   clearInterval(watching);
   say(`SOAK memory at the end: ${rss()}`);

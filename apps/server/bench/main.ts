@@ -17,10 +17,19 @@ const connection = connect(appUrl);
 const house = await makeBigHouse(connection.db, BATCHES, say);
 await connection.pool.query('select 1');
 const live = listen(appUrl, () => undefined);
-const server = createServer(createApp({ db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) }, { log: pino({ level: 'silent' }) }).callback() as RequestListener);
+const server = createServer(
+  createApp(
+    { db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) },
+    { log: pino({ level: 'silent' }) },
+  ).callback() as RequestListener,
+);
 await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
 const address = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
-const signIn = await fetch(`${address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: house.owner.id, pin: house.pin }) });
+const signIn = await fetch(`${address}/api/session`, {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ personId: house.owner.id, pin: house.pin }),
+});
 const headers = { 'content-type': 'application/json', cookie: signIn.headers.get('set-cookie')!.split(';')[0]! };
 
 async function timed(work: () => Promise<Response>): Promise<number> {
@@ -42,13 +51,28 @@ const each = async (count: number, work: (index: number) => Promise<Response>): 
 };
 const trace = (code: string) => fetch(`${address}/api/trace/${code}`, { headers });
 let vessel = 0;
-const record = () => fetch(`${address}/api/entries`, {
-  method: 'POST', headers,
-  body: JSON.stringify({ entries: [{ id: v7(), kind: 'ph.read', happenedAt: new Date().toISOString(), by: house.owner.id, device: 'bench', body: { lotId: house.fillIds[(vessel += 1) % house.fillIds.length]!, ph: 3.7, sample: 'blended' } }] }),
-});
+const record = () =>
+  fetch(`${address}/api/entries`, {
+    method: 'POST',
+    headers,
+    body: JSON.stringify({
+      entries: [
+        {
+          id: v7(),
+          kind: 'ph.read',
+          happenedAt: new Date().toISOString(),
+          by: house.owner.id,
+          device: 'bench',
+          body: { lotId: house.fillIds[(vessel += 1) % house.fillIds.length]!, ph: 3.7, sample: 'blended' },
+        },
+      ],
+    }),
+  });
 
 await each(30, (i) => trace(jarCode(house.runCodes[i % house.runCodes.length]!, 1).text));
-say(`trace of a jar: ${spread(await each(300, (i) => trace(jarCode(house.runCodes[(i * 37) % house.runCodes.length]!, 1 + (i % 200)).text)))}`);
+say(
+  `trace of a jar: ${spread(await each(300, (i) => trace(jarCode(house.runCodes[(i * 37) % house.runCodes.length]!, 1 + (i % 200)).text)))}`,
+);
 say(`trace of a salt lot: ${spread(await each(100, (i) => trace(house.saltCodes[i % house.saltCodes.length]!)))}`);
 say(`recording, one client: ${spread(await each(300, () => record()))}`);
 const started = performance.now();

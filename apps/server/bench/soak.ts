@@ -7,10 +7,24 @@ const minutes = Number(process.env['MINUTES'] ?? 10);
 const [READERS, RECORDERS] = [50, 8];
 /** Between two looks of one reader, and two entries of one recorder. */
 const [LOOKS_EVERY, RECORDS_EVERY] = [2000, 1000];
-const signIn = await fetch(`${address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId, pin }) });
-const headers = { 'content-type': 'application/json', cookie: signIn.headers.getSetCookie().map((one) => one.split(';')[0]).join('; ') };
-const { vessels } = (await (await fetch(`${address}/api/floor`, { headers })).json()) as { vessels: { lotId: string; code: string }[] };
-const { lots: runs } = (await (await fetch(`${address}/api/lots?kind=run`, { headers })).json()) as { lots: { code: string }[] };
+const signIn = await fetch(`${address}/api/session`, {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ personId, pin }),
+});
+const headers = {
+  'content-type': 'application/json',
+  cookie: signIn.headers
+    .getSetCookie()
+    .map((one) => one.split(';')[0])
+    .join('; '),
+};
+const { vessels } = (await (await fetch(`${address}/api/floor`, { headers })).json()) as {
+  vessels: { lotId: string; code: string }[];
+};
+const { lots: runs } = (await (await fetch(`${address}/api/lots?kind=run`, { headers })).json()) as {
+  lots: { code: string }[];
+};
 const times = new Map<string, number[]>();
 const errors = new Map<string, number>();
 const until = Date.now() + minutes * 60_000;
@@ -19,7 +33,10 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms * 
 async function timed(name: string, path: string, body?: unknown): Promise<void> {
   const started = performance.now();
   try {
-    const reply = await fetch(address + path, { headers, ...(body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) }) });
+    const reply = await fetch(address + path, {
+      headers,
+      ...(body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) }),
+    });
     await reply.arrayBuffer();
     if (!reply.ok) errors.set(`${name} ${reply.status}`, (errors.get(`${name} ${reply.status}`) ?? 0) + 1);
   } catch (error) {
@@ -55,7 +72,9 @@ async function recorder(): Promise<void> {
   while (Date.now() < until) {
     await pause(RECORDS_EVERY);
     const [kind, body] = entry(one(vessels).lotId);
-    await timed('record', '/api/entries', { entries: [{ id: v7(), kind, happenedAt: new Date().toISOString(), by: personId, device: 'soak', body }] });
+    await timed('record', '/api/entries', {
+      entries: [{ id: v7(), kind, happenedAt: new Date().toISOString(), by: personId, device: 'soak', body }],
+    });
   }
 }
 await Promise.all([...Array.from({ length: READERS }, reader), ...Array.from({ length: RECORDERS }, recorder)]);

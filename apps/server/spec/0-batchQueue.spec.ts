@@ -2,13 +2,20 @@ import { BatchQueue } from '../src/record/batchQueue.js';
 
 describe('writers that wait together', () => {
   const sizes: number[] = [];
-  const queue = new BatchQueue<number, number>(async (inputs) => {
-    sizes.push(inputs.length);
-    await new Promise((resolve) => setTimeout(resolve, 5));
-    if (inputs.some((input) => input < 0)) throw new Error(`refused ${inputs.find((input) => input < 0)}`);
-    if (inputs.includes(99)) throw new Error('gone');
-    return inputs.map((input) => input * 2);
-  }, { isOnesFault: (error) => String(error).includes('refused'), mostWaiting: 40, tooMany: () => new Error('too many') });
+  const queue = new BatchQueue<number, number>(
+    async (inputs) => {
+      sizes.push(inputs.length);
+      await new Promise((resolve) => setTimeout(resolve, 5));
+      if (inputs.some((input) => input < 0)) throw new Error(`refused ${inputs.find((input) => input < 0)}`);
+      if (inputs.includes(99)) throw new Error('gone');
+      return inputs.map((input) => input * 2);
+    },
+    {
+      isOnesFault: (error) => String(error).includes('refused'),
+      mostWaiting: 40,
+      tooMany: () => new Error('too many'),
+    },
+  );
 
   it('share one piece of work, and each gets its own answer', async () => {
     expect(await Promise.all([1, 2, 3, 4].map((n) => queue.add(n)))).toEqual([2, 4, 6, 8]);
@@ -16,7 +23,11 @@ describe('writers that wait together', () => {
   });
   it('nobody pays for another’s mistake', async () => {
     const answers = await Promise.allSettled([1, -5, 3].map((n) => queue.add(n)));
-    expect(answers.map((answer) => (answer.status === 'fulfilled' ? answer.value : String(answer.reason)))).toEqual([2, 'Error: refused -5', 6]);
+    expect(answers.map((answer) => (answer.status === 'fulfilled' ? answer.value : String(answer.reason)))).toEqual([
+      2,
+      'Error: refused -5',
+      6,
+    ]);
   });
   it('a database that is gone is asked once, not once for each that waits', async () => {
     sizes.length = 0;

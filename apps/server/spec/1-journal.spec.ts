@@ -9,10 +9,13 @@ import { dryBatch } from './oneBatch.js';
 
 describe('the journal', () => {
   let house: TestHouse;
-  beforeAll(async () => { house = await openHouse('spec_journal'); });
+  beforeAll(async () => {
+    house = await openHouse('spec_journal');
+  });
   afterAll(() => house.close());
 
-  it('canonical JSON: the same value is always the same bytes', () => expect(canonicalJson({ b: [1, { d: null, c: 'x' }], a: undefined })).toBe('{"b":[1,{"c":"x","d":null}]}'));
+  it('canonical JSON: the same value is always the same bytes', () =>
+    expect(canonicalJson({ b: [1, { d: null, c: 'x' }], a: undefined })).toBe('{"b":[1,{"c":"x","d":null}]}'));
 
   it('is a chain, and every entry verifies', async () => {
     const verified = await verifyChain(house.connection.db);
@@ -23,7 +26,9 @@ describe('the journal', () => {
   for (const table of ['journal', 'movement', 'reading']) {
     it(`the application cannot change or delete a row of ${table}`, async () => {
       await expectAsync(house.connection.pool.query(`delete from ${table}`)).toBeRejectedWithError(/permission denied/);
-      await expectAsync(house.connection.pool.query(`update ${table} set seq = seq`)).toBeRejectedWithError(/permission denied/);
+      await expectAsync(house.connection.pool.query(`update ${table} set seq = seq`)).toBeRejectedWithError(
+        /permission denied/,
+      );
     });
   }
 
@@ -34,7 +39,10 @@ describe('the journal', () => {
     const [first, second] = [await client.post({ entries: [entry] }), await client.post({ entries: [entry] })];
     expect([first.status, second.status]).toEqual([200, 200]);
     expect(second.body.recorded[0]).toEqual({ ...first.body.recorded[0]!, repeated: true });
-    const [count] = await rows<{ n: number }>(house.connection.db, sql`select count(*)::int as n from reading where lot_id = ${batch.fillId}`);
+    const [count] = await rows<{ n: number }>(
+      house.connection.db,
+      sql`select count(*)::int as n from reading where lot_id = ${batch.fillId}`,
+    );
     expect(count!.n).toBe(1);
   });
 
@@ -43,7 +51,9 @@ describe('the journal', () => {
     const batch = await dryBatch(house, { tag: 'C2' });
     const entry = entryOf('ph.read', { lotId: batch.fillId, ph: 3.7, sample: 'blended' }, house.maker.id);
     await client.post({ entries: [entry] });
-    const other = await client.post({ entries: [{ ...entry, body: { lotId: batch.fillId, ph: 3.2, sample: 'blended' } }] });
+    const other = await client.post({
+      entries: [{ ...entry, body: { lotId: batch.fillId, ph: 3.2, sample: 'blended' } }],
+    });
     expect(other.status).toBe(409);
     expect(other.body.code).toBe('entry.idReused');
   });
@@ -51,19 +61,41 @@ describe('the journal', () => {
   it('entries sent together are recorded together or not at all', async () => {
     const client = await Client.signIn(house, house.maker);
     const batch = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198 });
-    const reply = await client.post({ entries: [
-      entryOf('ph.read', { lotId: batch.fillId, ph: 5.9, sample: 'blended' }, house.maker.id),
-      entryOf('temperature.read', { lotId: batch.fillId, celsius: 900 }, house.maker.id),
-    ] });
+    const reply = await client.post({
+      entries: [
+        entryOf('ph.read', { lotId: batch.fillId, ph: 5.9, sample: 'blended' }, house.maker.id),
+        entryOf('temperature.read', { lotId: batch.fillId, celsius: 900 }, house.maker.id),
+      ],
+    });
     expect(reply.status).toBe(422);
     expect(reply.body.entry).toBe(1);
-    const [count] = await rows<{ n: number }>(house.connection.db, sql`select count(*)::int as n from reading where lot_id = ${batch.fillId}`);
+    const [count] = await rows<{ n: number }>(
+      house.connection.db,
+      sql`select count(*)::int as n from reading where lot_id = ${batch.fillId}`,
+    );
     expect(count!.n).toBe(0);
   });
 });
 
 describe('replaying the demo house', () => {
-  const TABLES = ['house', 'person', 'room', 'vessel', 'supplier', 'material', 'formula', 'lot', 'movement', 'reading', 'hold', 'salt_acceptance', 'lot_count', 'jar_range', 'entry_lot', 'journal'];
+  const TABLES = [
+    'house',
+    'person',
+    'room',
+    'vessel',
+    'supplier',
+    'material',
+    'formula',
+    'lot',
+    'movement',
+    'reading',
+    'hold',
+    'salt_acceptance',
+    'lot_count',
+    'jar_range',
+    'entry_lot',
+    'journal',
+  ];
 
   it('its journal, recorded into an empty database, gives the same tables', async () => {
     const first = await emptyDatabase('spec_demo_a');
@@ -72,11 +104,15 @@ describe('replaying the demo house', () => {
     const entries = await replay(first.db, second.db);
     expect(entries).toBeGreaterThan(400);
     for (const table of TABLES) {
-      const fingerprint = sql.raw(`select count(*)::int as n, md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t`);
+      const fingerprint = sql.raw(
+        `select count(*)::int as n, md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t`,
+      );
       const [a] = await rows<{ n: number; sum: string }>(first.db, fingerprint);
       const [b] = await rows<{ n: number; sum: string }>(second.db, fingerprint);
       expect(b).withContext(table).toEqual(a!);
-      expect(a!.n).withContext(table).toBeGreaterThan(table === 'salt_acceptance' || table === 'lot_count' ? -1 : 0);
+      expect(a!.n)
+        .withContext(table)
+        .toBeGreaterThan(table === 'salt_acceptance' || table === 'lot_count' ? -1 : 0);
     }
     expect((await verifyChain(second.db)).brokenAt).toBeNull();
     await first.close();

@@ -20,8 +20,15 @@ describe('values nobody would type', () => {
   beforeAll(async () => {
     house = await openHouse('spec_hostile');
     owner = await Client.signIn(house, house.owner);
-    const reply = await fetch(`${house.address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: house.owner.id, pin: PIN }) });
-    cookie = reply.headers.getSetCookie().map((one) => one.split(';')[0]).join('; ');
+    const reply = await fetch(`${house.address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ personId: house.owner.id, pin: PIN }),
+    });
+    cookie = reply.headers
+      .getSetCookie()
+      .map((one) => one.split(';')[0])
+      .join('; ');
     batch = await dryBatch(house, { tag: 'C1', at: daysAgo(12) });
     await dryBatch(house, { tag: 'C2', at: daysAgo(9) });
     const packed = await dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198, at: daysAgo(30) });
@@ -32,38 +39,124 @@ describe('values nobody would type', () => {
 
   const agent = new Agent({ keepAlive: true, maxSockets: 12 });
   /** Sent as it is: neither a browser nor `fetch` tidies the address up. */
-  const send = (method: string, path: string, body?: string, more: Record<string, string> = {}): Promise<{ status: number; body: string }> => new Promise((resolve, reject) => {
-    const { hostname, port } = new URL(house.address);
-    const out = request({ agent, hostname, port, method, path, headers: { cookie, ...(body === undefined ? {} : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(body) }), ...more } }, (reply) => {
-      let text = '';
-      reply.setEncoding('utf8');
-      reply.on('data', (data: string) => { text += data; });
-      reply.on('end', () => resolve({ status: reply.statusCode!, body: text }));
+  const send = (
+    method: string,
+    path: string,
+    body?: string,
+    more: Record<string, string> = {},
+  ): Promise<{ status: number; body: string }> =>
+    new Promise((resolve, reject) => {
+      const { hostname, port } = new URL(house.address);
+      const out = request(
+        {
+          agent,
+          hostname,
+          port,
+          method,
+          path,
+          headers: {
+            cookie,
+            ...(body === undefined
+              ? {}
+              : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(body) }),
+            ...more,
+          },
+        },
+        (reply) => {
+          let text = '';
+          reply.setEncoding('utf8');
+          reply.on('data', (data: string) => {
+            text += data;
+          });
+          reply.on('end', () => resolve({ status: reply.statusCode!, body: text }));
+        },
+      );
+      out.on('error', reject);
+      out.end(body);
     });
-    out.on('error', reject);
-    out.end(body);
-  });
-  const PAGES = (): string[] => ['/api/house', '/api/shelf', '/api/floor', '/api/meters', '/api/formulas', '/api/supplies', '/api/stock', '/api/making', `/api/making/${batch.batchId}`, '/api/timers', '/api/starters', '/api/lots', '/api/packable', `/api/trace/${run.code}`, `/api/formulas/${house.names.dry}`, '/api/round.pdf', '/api/house-rules/acidLimit/history', '/api/people'];
+  const PAGES = (): string[] => [
+    '/api/house',
+    '/api/shelf',
+    '/api/floor',
+    '/api/meters',
+    '/api/formulas',
+    '/api/supplies',
+    '/api/stock',
+    '/api/making',
+    `/api/making/${batch.batchId}`,
+    '/api/timers',
+    '/api/starters',
+    '/api/lots',
+    '/api/packable',
+    `/api/trace/${run.code}`,
+    `/api/formulas/${house.names.dry}`,
+    '/api/round.pdf',
+    '/api/house-rules/acidLimit/history',
+    '/api/people',
+  ];
   const readable = async (): Promise<void> => {
-    for (const page of PAGES()) expect((await send('GET', page)).status).withContext(page).toBe(200);
+    for (const page of PAGES())
+      expect((await send('GET', page)).status)
+        .withContext(page)
+        .toBe(200);
   };
   const digest = async (): Promise<string> => {
-    const tables = await rows<{ name: string }>(house.connection.db, sql`select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name not in ('rate_limit', 'sign_in', 'known_device') order by 1`);
+    const tables = await rows<{ name: string }>(
+      house.connection.db,
+      sql`select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name not in ('rate_limit', 'sign_in', 'known_device') order by 1`,
+    );
     const sums: string[] = [];
-    for (const { name } of tables) sums.push((await rows<{ sum: string }>(house.connection.db, sql.raw(`select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from "${name}" t`)))[0]!.sum);
+    for (const { name } of tables)
+      sums.push(
+        (
+          await rows<{ sum: string }>(
+            house.connection.db,
+            sql.raw(`select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from "${name}" t`),
+          )
+        )[0]!.sum,
+      );
     return sums.join();
   };
-  const entryWith = (kind: string, body: unknown, more: object = {}) => ({ id: ids.next(), kind, happenedAt: new Date().toISOString(), by: house.owner.id, device: 'spec', body, ...more });
+  const entryWith = (kind: string, body: unknown, more: object = {}) => ({
+    id: ids.next(),
+    kind,
+    happenedAt: new Date().toISOString(),
+    by: house.owner.id,
+    device: 'spec',
+    body,
+    ...more,
+  });
 
   it('a year of two figures, of 1582, of 1900 is refused in words wherever a moment or a day is named', async () => {
     const before = await digest();
     for (const year of ['0026', '0001', '1582', '1900', '1949']) {
-      for (const [kind, body] of [['ph.read', { lotId: batch.fillId, ph: 4, sample: 'blended' }], ['vessel.clean', { vesselId: house.vessel('G1'), agent: 'soda' }], ['house.rule', { rule: 'secondPerson', option: 'no', reason: null }], ['batch.start', { batchId: ids.next(), formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: 1000 } }]] as const) {
+      for (const [kind, body] of [
+        ['ph.read', { lotId: batch.fillId, ph: 4, sample: 'blended' }],
+        ['vessel.clean', { vesselId: house.vessel('G1'), agent: 'soda' }],
+        ['house.rule', { rule: 'secondPerson', option: 'no', reason: null }],
+        [
+          'batch.start',
+          {
+            batchId: ids.next(),
+            formulaId: house.names.dry,
+            version: 1,
+            plan: { from: 'trimmed', trimmedGrams: 1000 },
+          },
+        ],
+      ] as const) {
         const reply = await owner.post({ entries: [entryWith(kind, body, { happenedAt: `${year}-11-25T08:00:00Z` })] });
         expect(reply.status).withContext(`${kind} in ${year}`).toBe(400);
         expect(reply.body.detail).toContain('four figures');
       }
-      const open = await owner.record('lot.open', { what: 'vessel', batchId: ids.next(), fillLotId: ids.next(), name: 'Old', vesselId: house.vessel('G1'), grams: 900, filledOn: `${year}-11-25` });
+      const open = await owner.record('lot.open', {
+        what: 'vessel',
+        batchId: ids.next(),
+        fillLotId: ids.next(),
+        name: 'Old',
+        vesselId: house.vessel('G1'),
+        grams: 900,
+        filledOn: `${year}-11-25`,
+      });
       expect(open.body.detail).toContain('four figures');
       expect(open.body.detail).toContain(`${year}-11-25`);
     }
@@ -72,7 +165,23 @@ describe('values nobody would type', () => {
 
   it('no work on a thing before the thing was there', async () => {
     const before = await digest();
-    for (const [kind, body] of [['step.begin', { batchId: batch.batchId, step: 'salt' }], ['vessel.close', { lotId: batch.fillId, closure: 'airlock', headspaceMm: 40, weightItems: [], tray: false }], ['loss.record', { lotId: batch.fillId, sink: 'sample', grams: 10, note: null }], ['vessel.topUp', { lotId: batch.fillId, how: 'evaporation', lostGrams: 50, saltLotId: null, saltGrams: 0, waterLotId: batch.saltLot, waterGrams: 0 }]] as const) {
+    for (const [kind, body] of [
+      ['step.begin', { batchId: batch.batchId, step: 'salt' }],
+      ['vessel.close', { lotId: batch.fillId, closure: 'airlock', headspaceMm: 40, weightItems: [], tray: false }],
+      ['loss.record', { lotId: batch.fillId, sink: 'sample', grams: 10, note: null }],
+      [
+        'vessel.topUp',
+        {
+          lotId: batch.fillId,
+          how: 'evaporation',
+          lostGrams: 50,
+          saltLotId: null,
+          saltGrams: 0,
+          waterLotId: batch.saltLot,
+          waterGrams: 0,
+        },
+      ],
+    ] as const) {
       const reply = await owner.post({ entries: [entryWith(kind, body, { happenedAt: daysAgo(20).toISOString() })] });
       expect(reply.body.code).withContext(kind).toBe('lot.notYet');
     }
@@ -80,9 +189,16 @@ describe('values nobody would type', () => {
   });
 
   it('a vessel that cannot be read is a fault of its own line: every page works, and the rules look at the others', async () => {
-    const admin = new pg.Client({ connectionString: house.connection.ownerUrl.replace(/\/\/[^@]*@/, process.env['TEST_ADMIN_URL']!.match(/\/\/[^@]*@/)![0]) });
+    const admin = new pg.Client({
+      connectionString: house.connection.ownerUrl.replace(
+        /\/\/[^@]*@/,
+        process.env['TEST_ADMIN_URL']!.match(/\/\/[^@]*@/)![0],
+      ),
+    });
     await admin.connect();
-    const [{ at }] = (await admin.query<{ at: Date }>('select at from lot where id = $1', [batch.fillId])).rows as [{ at: Date }];
+    const [{ at }] = (await admin.query<{ at: Date }>('select at from lot where id = $1', [batch.fillId])).rows as [
+      { at: Date },
+    ];
     try {
       await admin.query('alter table lot drop constraint lot_when_plausible');
       for (const bad of ['infinity', '0026-11-25', '1582-10-15', '0044-03-15 BC']) {
@@ -90,9 +206,15 @@ describe('values nobody would type', () => {
         // What changes the book unseen is seen at the next entry, or seconds later.
         await house.record('vessel.clean', { vesselId: house.vessel('G1'), agent: 'soda' });
         const floor = floorReply.parse(JSON.parse((await send('GET', '/api/floor')).body));
-        expect(floor.faults.map(({ vesselTag }) => vesselTag)).withContext(bad).toEqual(['C1']);
-        expect(floor.vessels.map(({ vesselTag }) => vesselTag)).withContext(bad).toEqual(['C2', 'D1']);
-        expect(shelfReply.parse(JSON.parse((await send('GET', '/api/shelf')).body)).faults[0]!.words).toContain('cannot be read');
+        expect(floor.faults.map(({ vesselTag }) => vesselTag))
+          .withContext(bad)
+          .toEqual(['C1']);
+        expect(floor.vessels.map(({ vesselTag }) => vesselTag))
+          .withContext(bad)
+          .toEqual(['C2', 'D1']);
+        expect(shelfReply.parse(JSON.parse((await send('GET', '/api/shelf')).body)).faults[0]!.words).toContain(
+          'cannot be read',
+        );
         await readable();
       }
     } finally {
@@ -116,7 +238,24 @@ describe('values nobody would type', () => {
   });
 
   it('addresses that are none get their 4xx', async () => {
-    for (const path of ['/api/codes/a%00b', '/api/trace/a%00b', '/api/lots?search=a%00b', '/api/codes/%ff', '/api/lots/%E0%A4', '/api/lots?search=%ud83e', '/api/codes/%ED%A0%BD', '/api/lots?before=1e999', '/api/lots?before=99999999999999999999', '/api/lots?kind=none', '/styles-ABCDEFGH.css/../../../x', '//etc/passwd', '/api/%2e%2e/%2e%2e/x', '/api/formulas/x', '/api/photos/x', `/api/formulas/${house.names.dry}?version=2147483648`]) {
+    for (const path of [
+      '/api/codes/a%00b',
+      '/api/trace/a%00b',
+      '/api/lots?search=a%00b',
+      '/api/codes/%ff',
+      '/api/lots/%E0%A4',
+      '/api/lots?search=%ud83e',
+      '/api/codes/%ED%A0%BD',
+      '/api/lots?before=1e999',
+      '/api/lots?before=99999999999999999999',
+      '/api/lots?kind=none',
+      '/styles-ABCDEFGH.css/../../../x',
+      '//etc/passwd',
+      '/api/%2e%2e/%2e%2e/x',
+      '/api/formulas/x',
+      '/api/photos/x',
+      `/api/formulas/${house.names.dry}?version=2147483648`,
+    ]) {
       const reply = await send('GET', path);
       expect(reply.status).withContext(path).toBeGreaterThanOrEqual(400);
       expect(reply.status).withContext(path).toBeLessThan(500);
@@ -128,9 +267,19 @@ describe('values nobody would type', () => {
 
   it('half an HTTP request, and one that is none, end nothing', async () => {
     const { hostname, port } = new URL(house.address);
-    for (const raw of ['GET /api/floor HTTP/1.1\r\nHost: a\r\n', 'NONSENSE\r\n\r\n', `POST /api/entries HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 5000\r\n\r\n{"ent`]) {
+    for (const raw of [
+      'GET /api/floor HTTP/1.1\r\nHost: a\r\n',
+      'NONSENSE\r\n\r\n',
+      `POST /api/entries HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 5000\r\n\r\n{"ent`,
+    ]) {
       await new Promise<void>((resolve) => {
-        const line = connectTo(Number(port), hostname, () => { line.write(raw); setTimeout(() => { line.destroy(); resolve(); }, 60); });
+        const line = connectTo(Number(port), hostname, () => {
+          line.write(raw);
+          setTimeout(() => {
+            line.destroy();
+            resolve();
+          }, 60);
+        });
         line.on('error', () => resolve());
       });
     }
@@ -139,20 +288,68 @@ describe('values nobody would type', () => {
 
   it(`${MANY} seeded requests to every kind and every route: no fault, nothing changed by what is refused, every page readable afterwards`, async () => {
     const next = numbers(20_261_125);
-    const kinds = ENTRY_KINDS.filter((kind) => !RULE_KINDS.includes(kind) && kind !== 'house.found' && kind !== 'person.leave');
-    const known = [...new Set([...Object.values(house.names), house.owner.id, house.maker.id, batch.batchId, batch.fillId, batch.saltLot, batch.shredLot, run.runLotId, house.vessel('C1'), house.vessel('G1'), ids.next()])];
-    const routes = ['/api/codes/', '/api/trace/', '/api/lots/', '/api/watch/', '/api/formulas/', '/api/making/', '/api/reach/', '/api/photos/', '/api/house-rules/', '/api/lots?search=', '/api/lots?before=', '/api/supplies?materialId=', '/api/supplies?kind=', '/api/judge?lotId=', '/api/labels.pdf?lots=', `/api/formulas/${house.names.dry}/batch.csv?trimmedGrams=`, '/calendar/', '/api/'];
-    const said = (reply: { status: number; body: string }) => { if (reply.status >= 500) faults.push(`${reply.status} ${reply.body.slice(0, 300)}`); };
+    const kinds = ENTRY_KINDS.filter(
+      (kind) => !RULE_KINDS.includes(kind) && kind !== 'house.found' && kind !== 'person.leave',
+    );
+    const known = [
+      ...new Set([
+        ...Object.values(house.names),
+        house.owner.id,
+        house.maker.id,
+        batch.batchId,
+        batch.fillId,
+        batch.saltLot,
+        batch.shredLot,
+        run.runLotId,
+        house.vessel('C1'),
+        house.vessel('G1'),
+        ids.next(),
+      ]),
+    ];
+    const routes = [
+      '/api/codes/',
+      '/api/trace/',
+      '/api/lots/',
+      '/api/watch/',
+      '/api/formulas/',
+      '/api/making/',
+      '/api/reach/',
+      '/api/photos/',
+      '/api/house-rules/',
+      '/api/lots?search=',
+      '/api/lots?before=',
+      '/api/supplies?materialId=',
+      '/api/supplies?kind=',
+      '/api/judge?lotId=',
+      '/api/labels.pdf?lots=',
+      `/api/formulas/${house.names.dry}/batch.csv?trimmedGrams=`,
+      '/calendar/',
+      '/api/',
+    ];
+    const said = (reply: { status: number; body: string }) => {
+      if (reply.status >= 500) faults.push(`${reply.status} ${reply.body.slice(0, 300)}`);
+    };
     const faults: string[] = [];
     const refusedOnly = await digest();
     // What nobody may send, spoilt or whole, changes nothing at all.
     for (let count = 0; count < MANY / 40; count += 1) {
       const kind = kinds[Math.floor(next() * kinds.length)]!;
-      said(await send('POST', '/api/entries', JSON.stringify({ entries: [{ ...entryWith(kind, spoilt(fitting(BODIES.get(kind)!, next, known), next)), surplus: 1 }] })));
+      said(
+        await send(
+          'POST',
+          '/api/entries',
+          JSON.stringify({
+            entries: [{ ...entryWith(kind, spoilt(fitting(BODIES.get(kind)!, next, known), next)), surplus: 1 }],
+          }),
+        ),
+      );
     }
     expect(await digest()).toBe(refusedOnly);
     let accepted = 0;
-    const [{ n: before } = { n: 0 }] = await rows<{ n: number }>(house.connection.db, sql`select count(*)::int as n from journal where by <> '00000000-0000-7000-8000-0000000c1ea7'`);
+    const [{ n: before } = { n: 0 }] = await rows<{ n: number }>(
+      house.connection.db,
+      sql`select count(*)::int as n from journal where by <> '00000000-0000-7000-8000-0000000c1ea7'`,
+    );
     const one = async (count: number): Promise<void> => {
       if (count % 4 === 3) {
         const value = HOSTILE[Math.floor(next() * HOSTILE.length)];
@@ -162,15 +359,26 @@ describe('values nobody would type', () => {
       }
       const kind = kinds[Math.floor(next() * kinds.length)]!;
       const whole = entryWith(kind, fitting(BODIES.get(kind)!, next, known));
-      const entry = next() < 0.1 ? whole : next() < 0.2 ? spoilt(whole, next) : { ...whole, body: spoilt(whole.body, next) };
+      const entry =
+        next() < 0.1 ? whole : next() < 0.2 ? spoilt(whole, next) : { ...whole, body: spoilt(whole.body, next) };
       const reply = await send('POST', '/api/entries', JSON.stringify({ entries: [entry] }));
-      if (reply.status === 200) accepted += (JSON.parse(reply.body) as { recorded: { repeated: boolean }[] }).recorded.filter(({ repeated }) => !repeated).length;
+      if (reply.status === 200)
+        accepted += (JSON.parse(reply.body) as { recorded: { repeated: boolean }[] }).recorded.filter(
+          ({ repeated }) => !repeated,
+        ).length;
       said(reply);
     };
     let count = 0;
-    await Promise.all(Array.from({ length: 8 }, async () => { while (count < MANY) await one((count += 1)); }));
+    await Promise.all(
+      Array.from({ length: 8 }, async () => {
+        while (count < MANY) await one((count += 1));
+      }),
+    );
     expect(faults.slice(0, 5)).toEqual([]);
-    const [{ n: after } = { n: 0 }] = await rows<{ n: number }>(house.connection.db, sql`select count(*)::int as n from journal where by <> '00000000-0000-7000-8000-0000000c1ea7'`);
+    const [{ n: after } = { n: 0 }] = await rows<{ n: number }>(
+      house.connection.db,
+      sql`select count(*)::int as n from journal where by <> '00000000-0000-7000-8000-0000000c1ea7'`,
+    );
     expect(after - before).toBe(accepted);
     // Most are refused at the door; enough go in to know that those behind it were tried.
     expect(accepted).toBeGreaterThan(MANY / 100);
@@ -180,4 +388,11 @@ describe('values nobody would type', () => {
 });
 
 /** As an address carries it; what is no text goes as its bytes. */
-const safely = (text: string): string => [...Buffer.from(text, 'utf8')].map((byte) => (byte < 0x80 && /[A-Za-z0-9._~-]/.test(String.fromCharCode(byte)) ? String.fromCharCode(byte) : `%${byte.toString(16).padStart(2, '0')}`)).join('');
+const safely = (text: string): string =>
+  [...Buffer.from(text, 'utf8')]
+    .map((byte) =>
+      byte < 0x80 && /[A-Za-z0-9._~-]/.test(String.fromCharCode(byte))
+        ? String.fromCharCode(byte)
+        : `%${byte.toString(16).padStart(2, '0')}`,
+    )
+    .join('');

@@ -10,7 +10,11 @@ import { listen } from '../src/db/live.js';
 import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
 import { dryBatch } from './oneBatch.js';
 
-interface Reply { readonly status: number; readonly body: { code?: string; detail?: string; facts?: { seconds?: number } } & Record<string, unknown>; readonly cookies: string[] }
+interface Reply {
+  readonly status: number;
+  readonly body: { code?: string; detail?: string; facts?: { seconds?: number } } & Record<string, unknown>;
+  readonly cookies: string[];
+}
 
 describe('who comes in', () => {
   let house: TestHouse;
@@ -19,7 +23,18 @@ describe('who comes in', () => {
     house = await openHouse('spec_who');
     // The same house behind a proxy that says where each request comes from.
     const { db, pool } = house.connection;
-    proxied = createServer(createApp({ db, now: () => new Date(), live: listen(house.connection.appUrl, () => undefined), limits: new SignInLimits(db, pool), address: 'https://house.example' }, { log: pino({ level: 'silent' }), proxied: true }).callback() as RequestListener);
+    proxied = createServer(
+      createApp(
+        {
+          db,
+          now: () => new Date(),
+          live: listen(house.connection.appUrl, () => undefined),
+          limits: new SignInLimits(db, pool),
+          address: 'https://house.example',
+        },
+        { log: pino({ level: 'silent' }), proxied: true },
+      ).callback() as RequestListener,
+    );
     await new Promise<void>((resolve) => proxied.listen(0, '127.0.0.1', resolve));
   });
   afterAll(async () => {
@@ -29,18 +44,47 @@ describe('who comes in', () => {
   });
   afterEach(() => house.connection.pool.query('delete from rate_limit'));
 
-  const ask = (server: Server, method: string, path: string, options: { body?: unknown; headers?: Record<string, string> } = {}): Promise<Reply> => new Promise((resolve, reject) => {
-    const text = options.body === undefined ? undefined : JSON.stringify(options.body);
-    const out = request({ hostname: '127.0.0.1', port: (server.address() as { port: number }).port, method, path, agent: false, headers: { ...(text === undefined ? {} : { 'content-type': 'application/json' }), ...options.headers } }, (reply) => {
-      let said = '';
-      reply.on('data', (data: Buffer) => { said += data.toString(); });
-      reply.on('end', () => resolve({ status: reply.statusCode!, body: JSON.parse(said || '{}') as Reply['body'], cookies: (reply.headers['set-cookie'] ?? []) }));
+  const ask = (
+    server: Server,
+    method: string,
+    path: string,
+    options: { body?: unknown; headers?: Record<string, string> } = {},
+  ): Promise<Reply> =>
+    new Promise((resolve, reject) => {
+      const text = options.body === undefined ? undefined : JSON.stringify(options.body);
+      const out = request(
+        {
+          hostname: '127.0.0.1',
+          port: (server.address() as { port: number }).port,
+          method,
+          path,
+          agent: false,
+          headers: { ...(text === undefined ? {} : { 'content-type': 'application/json' }), ...options.headers },
+        },
+        (reply) => {
+          let said = '';
+          reply.on('data', (data: Buffer) => {
+            said += data.toString();
+          });
+          reply.on('end', () =>
+            resolve({
+              status: reply.statusCode!,
+              body: JSON.parse(said || '{}') as Reply['body'],
+              cookies: reply.headers['set-cookie'] ?? [],
+            }),
+          );
+        },
+      );
+      out.on('error', reject);
+      out.end(text);
     });
-    out.on('error', reject);
-    out.end(text);
-  });
-  const signIn = (personId: string, pin: string, headers: Record<string, string> = {}) => ask(house.server, 'POST', '/api/session', { body: { personId, pin }, headers });
-  const from = (address: string, personId: string, pin: string, headers: Record<string, string> = {}) => ask(proxied, 'POST', '/api/session', { body: { personId, pin }, headers: { host: 'house.example', 'x-forwarded-for': address, 'x-forwarded-proto': 'https', ...headers } });
+  const signIn = (personId: string, pin: string, headers: Record<string, string> = {}) =>
+    ask(house.server, 'POST', '/api/session', { body: { personId, pin }, headers });
+  const from = (address: string, personId: string, pin: string, headers: Record<string, string> = {}) =>
+    ask(proxied, 'POST', '/api/session', {
+      body: { personId, pin },
+      headers: { host: 'house.example', 'x-forwarded-for': address, 'x-forwarded-proto': 'https', ...headers },
+    });
   const cookieOf = (reply: Reply): string => reply.cookies.map((one) => one.split(';')[0]).join('; ');
 
   describe('guessing a PIN', () => {
@@ -49,12 +93,14 @@ describe('who comes in', () => {
       const { id } = house.maker;
       const answers = new Map<string, number>();
       let sent = 0;
-      await Promise.all(Array.from({ length: 64 }, async () => {
-        while (sent < 2000) {
-          const reply = await signIn(id, String(3000 + (sent += 1)));
-          answers.set(reply.body.code ?? 'in', (answers.get(reply.body.code ?? 'in') ?? 0) + 1);
-        }
-      }));
+      await Promise.all(
+        Array.from({ length: 64 }, async () => {
+          while (sent < 2000) {
+            const reply = await signIn(id, String(3000 + (sent += 1)));
+            answers.set(reply.body.code ?? 'in', (answers.get(reply.body.code ?? 'in') ?? 0) + 1);
+          }
+        }),
+      );
       const tried = LIMITS.find(({ prefix }) => prefix === 'here')!.points;
       expect(answers.get('who.wrongPin')).withContext('derived at all').toBe(tried);
       expect((answers.get('who.locked') ?? 0) + (answers.get('who.tooOften') ?? 0)).toBe(sent - tried);
@@ -68,7 +114,10 @@ describe('who comes in', () => {
     it('keys are derived one of each address at a time: who comes second waits for no queue of another', async () => {
       const kept = await hashPin('2468');
       let done = 0;
-      const flood = Array.from({ length: 24 }, async () => { await pinMatches('0000', kept, 'flood'); done += 1; });
+      const flood = Array.from({ length: 24 }, async () => {
+        await pinMatches('0000', kept, 'flood');
+        done += 1;
+      });
       expect(await pinMatches('2468', kept, 'elsewhere')).toBeTrue();
       expect(done).toBeLessThanOrEqual(3);
       await Promise.all(flood);
@@ -76,7 +125,11 @@ describe('who comes in', () => {
 
     it('while one address guesses, others sign in, and the owner is in from elsewhere', async () => {
       let on = true;
-      const flood = Promise.all(Array.from({ length: 40 }, async (_, line) => { while (on) await from('203.0.113.7', line % 2 ? house.maker.id : ids.next(), '123456'); }));
+      const flood = Promise.all(
+        Array.from({ length: 40 }, async (_, line) => {
+          while (on) await from('203.0.113.7', line % 2 ? house.maker.id : ids.next(), '123456');
+        }),
+      );
       await new Promise((resolve) => setTimeout(resolve, 200));
       const others: Reply[] = [];
       for (let turn = 0; turn < 6; turn += 1) others.push(await signIn(house.owner.id, PIN));
@@ -103,11 +156,21 @@ describe('who comes in', () => {
       const { locks } = peopleReply.parse((await owner.get('/api/people')).body);
       expect(locks).toEqual([jasmine.objectContaining({ personId: house.maker.id, here: true }) as never]);
       const cookie = cookieOf(await signIn(house.owner.id, PIN));
-      expect((await ask(house.server, 'DELETE', `/api/people/${house.maker.id}/locks`, { headers: { cookie } })).status).toBe(200);
+      expect(
+        (await ask(house.server, 'DELETE', `/api/people/${house.maker.id}/locks`, { headers: { cookie } })).status,
+      ).toBe(200);
       const maker = await signIn(house.maker.id, PIN);
       expect(maker.status).toBe(200);
-      expect((await ask(house.server, 'DELETE', `/api/people/${house.maker.id}/locks`, { headers: { cookie: cookieOf(maker) } })).body.code).toBe('who.notAllowed');
-      expect((await ask(house.server, 'GET', '/api/people', { headers: { cookie: cookieOf(maker) } })).body.code).toBe('who.notAllowed');
+      expect(
+        (
+          await ask(house.server, 'DELETE', `/api/people/${house.maker.id}/locks`, {
+            headers: { cookie: cookieOf(maker) },
+          })
+        ).body.code,
+      ).toBe('who.notAllowed');
+      expect((await ask(house.server, 'GET', '/api/people', { headers: { cookie: cookieOf(maker) } })).body.code).toBe(
+        'who.notAllowed',
+      );
     });
     it('right PINs are not counted: nobody locks themselves out by working', async () => {
       for (let turn = 0; turn < 12; turn += 1) expect((await signIn(house.owner.id, PIN)).status).toBe(200);
@@ -115,8 +178,23 @@ describe('who comes in', () => {
   });
 
   describe('how long a PIN is', () => {
-    const cases: readonly (readonly [string, boolean, boolean])[] = [['2468', true, false], ['24681', true, false], ['246813', true, true], ['1234', false, false], ['0000', false, false], ['987654', false, true], ['abc', false, true], ['a long passphrase', true, true], ['123', false, false], ['135791357913579135', true, true], ['12345678', false, true], ['short one', false, true]];
-    for (const [pin, taken, anywhere] of cases) it(`“${pin}”: ${taken ? 'taken' : 'not taken'}, ${anywhere ? 'enough' : 'not enough'} on a strange device`, () => expect([pinFault(pin) === null, isLongEnough(pin)]).toEqual([taken, anywhere]));
+    const cases: readonly (readonly [string, boolean, boolean])[] = [
+      ['2468', true, false],
+      ['24681', true, false],
+      ['246813', true, true],
+      ['1234', false, false],
+      ['0000', false, false],
+      ['987654', false, true],
+      ['abc', false, true],
+      ['a long passphrase', true, true],
+      ['123', false, false],
+      ['135791357913579135', true, true],
+      ['12345678', false, true],
+      ['short one', false, true],
+    ];
+    for (const [pin, taken, anywhere] of cases)
+      it(`“${pin}”: ${taken ? 'taken' : 'not taken'}, ${anywhere ? 'enough' : 'not enough'} on a strange device`, () =>
+        expect([pinFault(pin) === null, isLongEnough(pin)]).toEqual([taken, anywhere]));
     it('four figures are enough on the machine itself and on a device that knows the person, elsewhere not', async () => {
       const strange = await from('198.51.100.20', house.maker.id, PIN);
       expect(strange.body.code).toBe('who.longerPin');
@@ -136,20 +214,60 @@ describe('who comes in', () => {
     it('what changes something is refused from another site or under another name', async () => {
       const cookie = cookieOf(await signIn(house.maker.id, PIN));
       const { port } = house.server.address() as { port: number };
-      for (const headers of [{ origin: 'https://elsewhere.example' }, { host: 'elsewhere.example' }, { origin: 'null' }, { origin: `http://127.0.0.1:${port + 1}` }, { host: `127.0.0.1:${port}`, origin: `https://127.0.0.1:${port}` }] as Record<string, string>[]) {
-        for (const [method, path] of [['POST', '/api/entries'], ['DELETE', '/api/session'], ['POST', '/api/calendar'], ['POST', '/api/session']] as const) {
-          expect((await ask(house.server, method, path, { ...(method === 'POST' ? { body: {} } : {}), headers: { cookie, ...headers } })).body.code).withContext(`${method} ${path} ${JSON.stringify(headers)}`).toBe('who.origin');
+      for (const headers of [
+        { origin: 'https://elsewhere.example' },
+        { host: 'elsewhere.example' },
+        { origin: 'null' },
+        { origin: `http://127.0.0.1:${port + 1}` },
+        { host: `127.0.0.1:${port}`, origin: `https://127.0.0.1:${port}` },
+      ] as Record<string, string>[]) {
+        for (const [method, path] of [
+          ['POST', '/api/entries'],
+          ['DELETE', '/api/session'],
+          ['POST', '/api/calendar'],
+          ['POST', '/api/session'],
+        ] as const) {
+          expect(
+            (
+              await ask(house.server, method, path, {
+                ...(method === 'POST' ? { body: {} } : {}),
+                headers: { cookie, ...headers },
+              })
+            ).body.code,
+          )
+            .withContext(`${method} ${path} ${JSON.stringify(headers)}`)
+            .toBe('who.origin');
         }
       }
-      expect((await ask(house.server, 'POST', '/api/calendar', { body: {}, headers: { cookie, origin: `http://localhost:${port}`, host: `localhost:${port}` } })).status).toBe(200);
+      expect(
+        (
+          await ask(house.server, 'POST', '/api/calendar', {
+            body: {},
+            headers: { cookie, origin: `http://localhost:${port}`, host: `localhost:${port}` },
+          })
+        ).status,
+      ).toBe(200);
     });
     it('the calendar’s address is the house’s, whatever the request says; behind an encrypted line cookies go over that alone', async () => {
       const opened = await from('198.51.100.30', house.owner.id, '2468', {});
       expect(opened.body.code).toBe('who.longerPin');
       await setPin(house.connection.db, house.owner.id, '864209');
       const owner = await from('198.51.100.30', house.owner.id, '864209');
-      expect(owner.cookies.every((cookie) => /; secure/i.test(cookie) && /; httponly/i.test(cookie) && /; samesite=strict/i.test(cookie))).toBeTrue();
-      const made = await ask(proxied, 'POST', '/api/calendar', { body: {}, headers: { host: 'house.example', 'x-forwarded-host': 'evil.example', 'x-forwarded-proto': 'https', origin: 'https://house.example', cookie: cookieOf(owner) } });
+      expect(
+        owner.cookies.every(
+          (cookie) => /; secure/i.test(cookie) && /; httponly/i.test(cookie) && /; samesite=strict/i.test(cookie),
+        ),
+      ).toBeTrue();
+      const made = await ask(proxied, 'POST', '/api/calendar', {
+        body: {},
+        headers: {
+          host: 'house.example',
+          'x-forwarded-host': 'evil.example',
+          'x-forwarded-proto': 'https',
+          origin: 'https://house.example',
+          cookie: cookieOf(owner),
+        },
+      });
       expect(made.body['address']).toMatch(/^https:\/\/house\.example\/calendar\//);
       await setPin(house.connection.db, house.owner.id, PIN);
     });
@@ -157,8 +275,20 @@ describe('who comes in', () => {
       const maker = await Client.signIn(house, house.maker);
       const batch = await dryBatch(house, { tag: 'C1' });
       const id = ids.next();
-      const entry = { id, kind: 'temperature.read', happenedAt: new Date().toISOString(), by: house.maker.id, device: 'spec', body: { lotId: batch.fillId, celsius: 18 } };
-      const loud = { ...entry, id: id.toUpperCase(), by: house.maker.id.toUpperCase(), body: { ...entry.body, lotId: batch.fillId.toUpperCase() } };
+      const entry = {
+        id,
+        kind: 'temperature.read',
+        happenedAt: new Date().toISOString(),
+        by: house.maker.id,
+        device: 'spec',
+        body: { lotId: batch.fillId, celsius: 18 },
+      };
+      const loud = {
+        ...entry,
+        id: id.toUpperCase(),
+        by: house.maker.id.toUpperCase(),
+        body: { ...entry.body, lotId: batch.fillId.toUpperCase() },
+      };
       expect((await maker.post({ entries: [loud] })).status).toBe(200);
       expect((await maker.post({ entries: [entry] })).body.recorded[0]!.repeated).toBeTrue();
       expect((await maker.get(`/api/making/${batch.batchId.toUpperCase()}`)).status).toBe(200);
@@ -169,20 +299,33 @@ describe('who comes in', () => {
     /** A live line: resolves with what was said until it ended. */
     const liveLine = (cookie: string): { ended: Promise<string>; open: Promise<void> } => {
       let opened: () => void;
-      const open = new Promise<void>((resolve) => { opened = resolve; });
+      const open = new Promise<void>((resolve) => {
+        opened = resolve;
+      });
       const ended = new Promise<string>((resolve, reject) => {
-        const out = request({ hostname: '127.0.0.1', port: (house.server.address() as { port: number }).port, path: '/api/live', headers: { cookie } }, (reply) => {
-          let said = '';
-          opened();
-          reply.on('data', (data: Buffer) => { said += data.toString(); });
-          reply.on('end', () => resolve(said));
-        });
+        const out = request(
+          {
+            hostname: '127.0.0.1',
+            port: (house.server.address() as { port: number }).port,
+            path: '/api/live',
+            headers: { cookie },
+          },
+          (reply) => {
+            let said = '';
+            opened();
+            reply.on('data', (data: Buffer) => {
+              said += data.toString();
+            });
+            reply.on('end', () => resolve(said));
+          },
+        );
         out.on('error', reject);
         out.end();
       });
       return { ended, open };
     };
-    const session = async (cookie: string) => (await ask(house.server, 'GET', '/api/session', { headers: { cookie } })).body['person'];
+    const session = async (cookie: string) =>
+      (await ask(house.server, 'GET', '/api/session', { headers: { cookie } })).body['person'];
 
     it('sign-out ends the live line of that tablet, not of another', async () => {
       const [one, other] = [cookieOf(await signIn(house.maker.id, PIN)), cookieOf(await signIn(house.maker.id, PIN))];
@@ -196,7 +339,8 @@ describe('who comes in', () => {
       const [one, other] = [cookieOf(await signIn(house.maker.id, PIN)), cookieOf(await signIn(house.maker.id, PIN))];
       const line = liveLine(other);
       await line.open;
-      const change = (old: string, pin: string) => ask(house.server, 'POST', '/api/session/pin', { body: { old, pin }, headers: { cookie: one } });
+      const change = (old: string, pin: string) =>
+        ask(house.server, 'POST', '/api/session/pin', { body: { old, pin }, headers: { cookie: one } });
       expect((await change('1111', '951753')).body.code).toBe('who.wrongPin');
       expect((await change(PIN, '1234')).body.detail).toContain('first that anybody would try');
       expect((await change(PIN, '951753')).status).toBe(200);
@@ -219,23 +363,35 @@ describe('who comes in', () => {
       const line = liveLine(cookie);
       await line.open;
       const owner = await Client.signIn(house, house.owner);
-      expect((await owner.record('person.leave', { personId: leaver, left: true, reason: 'Moved on' })).status).toBe(200);
+      expect((await owner.record('person.leave', { personId: leaver, left: true, reason: 'Moved on' })).status).toBe(
+        200,
+      );
       expect(await line.ended).toContain('event: ended');
       expect(await session(cookie)).toBeNull();
       expect((await signIn(leaver, '2846')).body.code).toBe('who.wrongPin');
       const { people } = (await owner.get<{ people: { id: string }[] }>('/api/sign-in')).body;
       expect(people.some(({ id }) => id === leaver)).toBeFalse();
-      expect(peopleReply.parse((await owner.get('/api/people')).body).people.find(({ id }) => id === leaver)!.leftAt).not.toBeNull();
-      expect((await owner.record('person.leave', { personId: leaver, left: true, reason: null })).body.code).toBe('correction.nothingChanged');
-      expect((await owner.record('person.leave', { personId: house.owner.id, left: true, reason: null })).body.detail).toContain('only owner');
-      expect((await owner.record('person.leave', { personId: leaver, left: false, reason: 'Back for the season' })).status).toBe(200);
+      expect(
+        peopleReply.parse((await owner.get('/api/people')).body).people.find(({ id }) => id === leaver)!.leftAt,
+      ).not.toBeNull();
+      expect((await owner.record('person.leave', { personId: leaver, left: true, reason: null })).body.code).toBe(
+        'correction.nothingChanged',
+      );
+      expect(
+        (await owner.record('person.leave', { personId: house.owner.id, left: true, reason: null })).body.detail,
+      ).toContain('only owner');
+      expect(
+        (await owner.record('person.leave', { personId: leaver, left: false, reason: 'Back for the season' })).status,
+      ).toBe(200);
       expect((await owner.send('POST', `/api/people/${leaver}/pin`, { pin: '1234' })).status).toBe(400);
       expect((await owner.send('POST', `/api/people/${house.owner.id}/pin`, { pin: '864213' })).status).toBe(403);
       expect((await owner.send('POST', `/api/people/${leaver}/pin`, { pin: '5173' })).status).toBe(200);
       expect((await signIn(leaver, '5173')).status).toBe(200);
       const maker = await Client.signIn(house, house.maker);
       expect((await maker.send('POST', `/api/people/${leaver}/pin`, { pin: '5173' })).status).toBe(403);
-      expect((await maker.record('person.leave', { personId: house.owner.id, left: true, reason: null })).body.code).toBe('who.notAllowed');
+      expect(
+        (await maker.record('person.leave', { personId: house.owner.id, left: true, reason: null })).body.code,
+      ).toBe('who.notAllowed');
     });
   });
 });

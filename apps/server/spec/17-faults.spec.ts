@@ -20,9 +20,34 @@ describe('when something is wrong with the house’s computer', () => {
   beforeAll(async () => {
     house = await openHouse('spec_faults');
     const { db, pool } = house.connection;
-    const stumbling = new Proxy(db, { get: (target, key) => (failing && (key === 'select' || key === 'transaction' || key === 'execute') ? () => { throw failing; } : Reflect.get(target, key)) as unknown });
-    const log = pino({ level: 'warn' }, new Writable({ write: (chunk: Buffer, _, done) => { logged.push(chunk.toString()); done(); } }));
-    broken = createServer(createApp({ db: stumbling, now: () => new Date(), live: { subscribe: () => () => undefined }, limits: new SignInLimits(db, pool) }, { log, deadlineMs: 400 }).callback() as RequestListener);
+    const stumbling = new Proxy(db, {
+      get: (target, key) =>
+        (failing && (key === 'select' || key === 'transaction' || key === 'execute')
+          ? () => {
+              throw failing;
+            }
+          : Reflect.get(target, key)) as unknown,
+    });
+    const log = pino(
+      { level: 'warn' },
+      new Writable({
+        write: (chunk: Buffer, _, done) => {
+          logged.push(chunk.toString());
+          done();
+        },
+      }),
+    );
+    broken = createServer(
+      createApp(
+        {
+          db: stumbling,
+          now: () => new Date(),
+          live: { subscribe: () => () => undefined },
+          limits: new SignInLimits(db, pool),
+        },
+        { log, deadlineMs: 400 },
+      ).callback() as RequestListener,
+    );
     await new Promise<void>((resolve) => broken.listen(0, '127.0.0.1', resolve));
   });
   afterAll(async () => {
@@ -30,15 +55,32 @@ describe('when something is wrong with the house’s computer', () => {
     broken.close();
     await house.close();
   });
-  const ask = (path: string, body?: unknown) => fetch(`http://127.0.0.1:${(broken.address() as { port: number }).port}${path}`, body === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const ask = (path: string, body?: unknown) =>
+    fetch(
+      `http://127.0.0.1:${(broken.address() as { port: number }).port}${path}`,
+      body === undefined
+        ? {}
+        : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
+    );
 
   const cases: readonly (readonly [string, string | undefined, string, number])[] = [
-    ['a full disk', '53100', 'server.full', 507], ['a lock that lasts', '55P03', 'server.busy', 503], ['a question that takes too long', '57014', 'server.busy', 503], ['too many connections', '53300', 'server.busy', 503],
-    ['a database that is gone', 'ECONNREFUSED', 'server.busy', 503], ['a figure beyond a column', '22003', 'figure.outOfRange', 422], ['a text that is none', '22021', 'figure.outOfRange', 422], ['a check of a table', '23514', 'figure.outOfRange', 422], ['anything else', undefined, 'server.fault', 500],
+    ['a full disk', '53100', 'server.full', 507],
+    ['a lock that lasts', '55P03', 'server.busy', 503],
+    ['a question that takes too long', '57014', 'server.busy', 503],
+    ['too many connections', '53300', 'server.busy', 503],
+    ['a database that is gone', 'ECONNREFUSED', 'server.busy', 503],
+    ['a figure beyond a column', '22003', 'figure.outOfRange', 422],
+    ['a text that is none', '22021', 'figure.outOfRange', 422],
+    ['a check of a table', '23514', 'figure.outOfRange', 422],
+    ['anything else', undefined, 'server.fault', 500],
   ];
   for (const [name, code, problem, status] of cases) {
     it(`${name} is said in words, and it goes on afterwards`, async () => {
-      failing = Object.assign(new Error('Failed query: select secret params: Tomasz Reyk, 4840'), { query: 'select secret', params: ['Tomasz Reyk', '4840'], cause: Object.assign(new Error('something "Tomasz Reyk"'), code ? { code } : {}) });
+      failing = Object.assign(new Error('Failed query: select secret params: Tomasz Reyk, 4840'), {
+        query: 'select secret',
+        params: ['Tomasz Reyk', '4840'],
+        cause: Object.assign(new Error('something "Tomasz Reyk"'), code ? { code } : {}),
+      });
       const reply = await ask('/api/sign-in');
       expect(reply.status).toBe(status);
       expect(((await reply.json()) as { code: string }).code).toBe(problem);
@@ -48,11 +90,18 @@ describe('when something is wrong with the house’s computer', () => {
     });
   }
   it('what is logged names statement, code and place, never what was typed', () => {
-    const fault = faultOf(Object.assign(new Error('Failed query: insert into person params: Tomasz Reyk, 4840, \u0000\u0001'), { query: 'insert into person values ($1)', params: ['Tomasz Reyk'], cause: Object.assign(new Error('duplicate key value "Tomasz Reyk"'), { code: '23505' }) }));
+    const fault = faultOf(
+      Object.assign(new Error('Failed query: insert into person params: Tomasz Reyk, 4840, \u0000\u0001'), {
+        query: 'insert into person values ($1)',
+        params: ['Tomasz Reyk'],
+        cause: Object.assign(new Error('duplicate key value "Tomasz Reyk"'), { code: '23505' }),
+      }),
+    );
     expect(fault.query).toBe('insert into person values ($1)');
     expect(fault.code).toBe('23505');
     expect(fault.stack).toContain('17-faults.spec');
-    for (const line of [...logged, JSON.stringify(fault)]) for (const typed of ['Tomasz', '4840', PIN]) expect(line).not.toContain(typed);
+    for (const line of [...logged, JSON.stringify(fault)])
+      for (const typed of ['Tomasz', '4840', PIN]) expect(line).not.toContain(typed);
     expect(logged.length).toBeGreaterThan(0);
   });
   it('whoever waits longer than the deadline is answered, and told when to come again', async () => {
@@ -70,13 +119,18 @@ describe('when something is wrong with the house’s computer', () => {
   it('a look of the rules never overlaps the one before, and a fault ends none of the later ones', async () => {
     let [running, most, looks] = [0, 0, 0];
     const faults: unknown[] = [];
-    const slow = new Proxy(house.connection.db, { get: (target, key) => (key !== 'execute' ? Reflect.get(target, key) : async (...args: [never]) => {
-      most = Math.max(most, (running += 1));
-      await pause(60);
-      running -= 1;
-      if ((looks += 1) === 2) throw new Error('stumbled');
-      return target.execute(...args);
-    }) as unknown });
+    const slow = new Proxy(house.connection.db, {
+      get: (target, key) =>
+        (key !== 'execute'
+          ? Reflect.get(target, key)
+          : async (...args: [never]) => {
+              most = Math.max(most, (running += 1));
+              await pause(60);
+              running -= 1;
+              if ((looks += 1) === 2) throw new Error('stumbled');
+              return target.execute(...args);
+            }) as unknown,
+    });
     const clock = rulesByTheClock(slow, { now: () => new Date(), onFault: (error) => faults.push(error), pauseMs: 5 });
     await pause(700);
     await clock.stop();
@@ -90,17 +144,45 @@ describe('when something is wrong with the house’s computer', () => {
   it('balances that the database keeps are the sums of the movements, also where one was put right', async () => {
     const { db } = house.connection;
     const lotId = ids.next();
-    await house.record('supply.receive', { lotId, materialId: house.names.salt, supplierId: house.names.supplier, supplierLotCode: 'B-1', grams: 9000, useBy: null, condition: null });
+    await house.record('supply.receive', {
+      lotId,
+      materialId: house.names.salt,
+      supplierId: house.names.supplier,
+      supplierLotCode: 'B-1',
+      grams: 9000,
+      useBy: null,
+      condition: null,
+    });
     const [batchId, shred] = [ids.next(), ids.next()];
-    await house.record('supply.receive', { lotId: shred, materialId: house.names.shred, supplierId: house.names.supplier, supplierLotCode: 'B-2', grams: 9000, useBy: null, condition: null });
-    await house.record('batch.start', { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: 5000 } });
+    await house.record('supply.receive', {
+      lotId: shred,
+      materialId: house.names.shred,
+      supplierId: house.names.supplier,
+      supplierLotCode: 'B-2',
+      grams: 9000,
+      useBy: null,
+      condition: null,
+    });
+    await house.record('batch.start', {
+      batchId,
+      formulaId: house.names.dry,
+      version: 1,
+      plan: { from: 'trimmed', trimmedGrams: 5000 },
+    });
     await house.record('produce.weigh', { batchId, supplyLotId: shred, trimmedGrams: 5000, trimWasteGrams: 400 });
     const salt = await house.record('salt.weigh', { batchId, saltLotId: lotId, grams: 200, alreadyIn: true });
-    await house.record('entry.correct', { corrects: salt.id, reason: 'misread', right: { kind: 'salt.weigh', grams: 110 } });
-    const found = (await db.execute(sql`
+    await house.record('entry.correct', {
+      corrects: salt.id,
+      reason: 'misread',
+      right: { kind: 'salt.weigh', grams: 110 },
+    });
+    const found = (
+      await db.execute(sql`
       select l.code, b.in_milligrams::text as kept_in, b.out_milligrams::text as kept_out, coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0)::text as came, coalesce((select sum(milligrams) from live_movement where from_lot = l.id), 0)::text as went
-      from lot_balance b join lot l on l.id = b.lot_id`)).rows as Record<string, string>[];
+      from lot_balance b join lot l on l.id = b.lot_id`)
+    ).rows as Record<string, string>[];
     expect(found.length).toBe(3);
-    for (const row of found) expect([row['kept_in'], row['kept_out']]).withContext(row['code']!).toEqual([row['came']!, row['went']!]);
+    for (const row of found)
+      expect([row['kept_in'], row['kept_out']]).withContext(row['code']!).toEqual([row['came']!, row['went']!]);
   });
 });

@@ -9,20 +9,27 @@ import { connect, rows } from '../src/db/database.js';
 import { verifyChain } from '../src/verify/verifyChain.js';
 import { entryOf } from './house.js';
 
-interface Cluster { pid(): number; again(): boolean; appUrl(database: string): string; ownerUrl(database: string): string; stop(): void }
+interface Cluster {
+  pid(): number;
+  again(): boolean;
+  appUrl(database: string): string;
+  ownerUrl(database: string): string;
+  stop(): void;
+}
 const tools = (await import(new URL('../../../tools/postgres.mjs', import.meta.url).href)) as {
   openCluster(options: { folder: string; durable: boolean }): Promise<Cluster>;
   ensureDatabase(cluster: Cluster, name: string): Promise<void>;
 };
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-const freePort = () => new Promise<number>((resolve) => {
-  const probe = createServer();
-  probe.listen(0, '127.0.0.1', () => {
-    const { port } = probe.address() as { port: number };
-    probe.close(() => resolve(port));
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
   });
-});
 
 /** As many times the power is cut, three at the database for one at the server. */
 const KILLS = 30;
@@ -37,10 +44,23 @@ describe('a power cut at the bench', () => {
   async function startServer(): Promise<void> {
     server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
       stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, PORT: String(port), DATABASE_URL: cluster.appUrl('kill'), DATABASE_OWNER_URL: cluster.ownerUrl('kill'), MIGRATIONS: 'apps/server/migrations', LOG_LEVEL: 'silent' },
+      env: {
+        ...process.env,
+        PORT: String(port),
+        DATABASE_URL: cluster.appUrl('kill'),
+        DATABASE_OWNER_URL: cluster.ownerUrl('kill'),
+        MIGRATIONS: 'apps/server/migrations',
+        LOG_LEVEL: 'silent',
+      },
     });
     for (let i = 0; i < 240; i += 1) {
-      if (await fetch(`${address()}/api/sign-in`).then((reply) => reply.ok, () => false)) return;
+      if (
+        await fetch(`${address()}/api/sign-in`).then(
+          (reply) => reply.ok,
+          () => false,
+        )
+      )
+        return;
       await pause(250);
     }
     throw new Error('the server did not start');
@@ -62,16 +82,27 @@ describe('a power cut at the bench', () => {
   /** Stops every process of the database, or lets them go on. */
   const freeze = (signal: 'STOP' | 'CONT'): void => {
     const main = cluster.pid();
-    const children = readdirSync('/proc').filter((name) => /^\d+$/.test(name)).map(Number).filter((pid) => {
-      try { return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, 'utf8'))?.[1]) === main; } catch { return false; }
-    });
+    const children = readdirSync('/proc')
+      .filter((name) => /^\d+$/.test(name))
+      .map(Number)
+      .filter((pid) => {
+        try {
+          return Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, 'utf8'))?.[1]) === main;
+        } catch {
+          return false;
+        }
+      });
     for (const pid of [main, ...children]) process.kill(pid, `SIG${signal}`);
   };
   const signedInAsInes = async () => {
     const { people, demoPins } = (await (await fetch(`${address()}/api/sign-in`)).json()) as SignInReply;
     const ines = people.find((person) => person.name === 'Ines Calloway')!;
     const pin = demoPins!.find((row) => row.name === ines.name)!.pin;
-    const signIn = await fetch(`${address()}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: ines.id, pin }) });
+    const signIn = await fetch(`${address()}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ personId: ines.id, pin }),
+    });
     const headers = { 'content-type': 'application/json', cookie: signIn.headers.get('set-cookie')!.split(';')[0]! };
     return { ines, headers, shelf: (await (await fetch(`${address()}/api/shelf`, { headers })).json()) as ShelfReply };
   };
@@ -84,10 +115,18 @@ describe('a power cut at the bench', () => {
     // Each tablet repeats an entry until it is answered, as the interface does.
     const tablet = async (): Promise<void> => {
       while (going) {
-        const entry: Entry = entryOf('ph.read', { lotId: shelf.vessels[0]!.lotId, ph: 4.9, sample: 'blended', confirmedJump: true }, ines.id);
+        const entry: Entry = entryOf(
+          'ph.read',
+          { lotId: shelf.vessels[0]!.lotId, ph: 4.9, sample: 'blended', confirmedJump: true },
+          ines.id,
+        );
         sent.add(entry.id);
         for (let tries = 0; going && tries < 400; tries += 1) {
-          const reply = await fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries: [entry] }) }).catch(() => null);
+          const reply = await fetch(`${address()}/api/entries`, {
+            method: 'POST',
+            headers,
+            body: JSON.stringify({ entries: [entry] }),
+          }).catch(() => null);
           if (reply?.ok) {
             acknowledged.add(entry.id);
             break;
@@ -119,13 +158,22 @@ describe('a power cut at the bench', () => {
     expect(beforeCut).toBeGreaterThan(20);
     expect(acknowledged.size).withContext('recording goes on after the cut').toBeGreaterThan(beforeCut);
     const connection = connect(cluster.appUrl('kill'));
-    const journal = await rows<{ id: string }>(connection.db, sql`select entry_id as id from journal where kind = 'ph.read'`);
+    const journal = await rows<{ id: string }>(
+      connection.db,
+      sql`select entry_id as id from journal where kind = 'ph.read'`,
+    );
     const there = new Set(journal.map((row) => row.id));
     expect([...acknowledged].filter((id) => !there.has(id))).toEqual([]);
     expect(journal.length).withContext('once each').toBe(there.size);
-    const [half] = await rows<{ n: number }>(connection.db, sql`select count(*)::int as n from (select entry_id from journal where kind = 'ph.read' except select entry_id from reading) x`);
+    const [half] = await rows<{ n: number }>(
+      connection.db,
+      sql`select count(*)::int as n from (select entry_id from journal where kind = 'ph.read' except select entry_id from reading) x`,
+    );
     expect(half!.n).toBe(0);
-    const [orphans] = await rows<{ n: number }>(connection.db, sql`select count(*)::int as n from reading r where not exists (select 1 from journal j where j.seq = r.seq)`);
+    const [orphans] = await rows<{ n: number }>(
+      connection.db,
+      sql`select count(*)::int as n from reading r where not exists (select 1 from journal j where j.seq = r.seq)`,
+    );
     expect(orphans!.n).toBe(0);
     expect((await verifyChain(connection.db)).brokenAt).toBeNull();
     await connection.close();
@@ -134,11 +182,17 @@ describe('a power cut at the bench', () => {
   it('a database that has frozen: every request is answered within ten seconds, and goes on when it thaws', async () => {
     const { headers, ines, shelf } = await signedInAsInes();
     const entry = entryOf('temperature.read', { lotId: shelf.vessels[0]!.lotId, celsius: 18.5 }, ines.id);
-    const post = () => fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries: [entry] }) });
+    const post = () =>
+      fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries: [entry] }) });
     expect((await fetch(`${address()}/api/floor`, { headers })).status).toBe(200);
     freeze('STOP');
     const started = Date.now();
-    const replies = await Promise.all([post(), fetch(`${address()}/api/floor`, { headers }), fetch(`${address()}/api/trace/C1`, { headers }), fetch(`${address()}/api/session`, { headers })]);
+    const replies = await Promise.all([
+      post(),
+      fetch(`${address()}/api/floor`, { headers }),
+      fetch(`${address()}/api/trace/C1`, { headers }),
+      fetch(`${address()}/api/session`, { headers }),
+    ]);
     const took = Date.now() - started;
     freeze('CONT');
     expect(replies.map(({ status }) => status)).toEqual([503, 503, 503, 503]);
@@ -152,7 +206,14 @@ describe('a power cut at the bench', () => {
     }
     expect(again.status).toBe(200);
     const connection = connect(cluster.appUrl('kill'));
-    expect((await rows<{ n: number }>(connection.db, sql`select count(*)::int as n from journal where entry_id = ${entry.id}`))[0]!.n).toBe(1);
+    expect(
+      (
+        await rows<{ n: number }>(
+          connection.db,
+          sql`select count(*)::int as n from journal where entry_id = ${entry.id}`,
+        )
+      )[0]!.n,
+    ).toBe(1);
     await connection.close();
   }, 60_000);
 
@@ -161,7 +222,10 @@ describe('a power cut at the bench', () => {
     const controller = new AbortController();
     const live = await fetch(`${address()}/api/live`, { headers, signal: controller.signal });
     let heard = '';
-    void (async () => { for await (const chunk of live.body as unknown as AsyncIterable<Uint8Array>) heard += Buffer.from(chunk).toString(); })().catch(() => undefined);
+    void (async () => {
+      for await (const chunk of live.body as unknown as AsyncIterable<Uint8Array>)
+        heard += Buffer.from(chunk).toString();
+    })().catch(() => undefined);
     await pause(300);
     process.kill(cluster.pid(), 'SIGKILL');
     await pause(150);
@@ -173,7 +237,9 @@ describe('a power cut at the bench', () => {
 
   it('a clean end waits for what is running: an entry on its way is recorded and answered', async () => {
     const { headers, ines, shelf } = await signedInAsInes();
-    const entries = Array.from({ length: 60 }, () => entryOf('temperature.read', { lotId: shelf.vessels[0]!.lotId, celsius: 18.5 }, ines.id));
+    const entries = Array.from({ length: 60 }, () =>
+      entryOf('temperature.read', { lotId: shelf.vessels[0]!.lotId, celsius: 18.5 }, ines.id),
+    );
     const sent = fetch(`${address()}/api/entries`, { method: 'POST', headers, body: JSON.stringify({ entries }) });
     await pause(30);
     const ended = new Promise((resolve) => server.once('exit', resolve));

@@ -6,7 +6,12 @@ import { Bench } from '../src/devices/bench.js';
 
 /** The other end of a line, played by the spec. */
 class FarEnd {
-  private constructor(readonly server: Server, readonly port: number, readonly heard: readonly string[], private readonly sockets: Set<Socket>) {}
+  private constructor(
+    readonly server: Server,
+    readonly port: number,
+    readonly heard: readonly string[],
+    private readonly sockets: Set<Socket>,
+  ) {}
 
   static async open(greeting: string, answer: (line: string) => string[] = () => []): Promise<FarEnd> {
     const sockets = new Set<Socket>();
@@ -44,7 +49,9 @@ describe('the bench’s devices', () => {
   let notes: DeviceNote[];
   const until = async (met: () => boolean): Promise<void> => {
     for (let turn = 0; turn < 300 && !met(); turn += 1) await new Promise((resolve) => setTimeout(resolve, 10));
-    expect(met()).withContext(JSON.stringify(notes.at(-1) ?? bench.list())).toBeTrue();
+    expect(met())
+      .withContext(JSON.stringify(notes.at(-1) ?? bench.list()))
+      .toBeTrue();
   };
   const scale = () => bench.list()[0]?.scale;
   const open = async (greeting: string, answer?: (line: string) => string[], now?: () => number): Promise<void> => {
@@ -54,8 +61,17 @@ describe('the bench’s devices', () => {
     bench.subscribe((note) => notes.push(note));
     await until(() => bench.list().length === 1);
   };
-  const SCALE = writeHello({ kind: 'scale', name: 'Real scale', simulated: false, ranges: [{ capacityGrams: 6000, stepGrams: 1 }] });
-  const refusal = (work: Promise<unknown>): Promise<{ code: string; message: string }> => work.then(() => ({ code: 'done', message: '' }), (error: { refusal: { code: string; message: string } }) => error.refusal);
+  const SCALE = writeHello({
+    kind: 'scale',
+    name: 'Real scale',
+    simulated: false,
+    ranges: [{ capacityGrams: 6000, stepGrams: 1 }],
+  });
+  const refusal = (work: Promise<unknown>): Promise<{ code: string; message: string }> =>
+    work.then(
+      () => ({ code: 'done', message: '' }),
+      (error: { refusal: { code: string; message: string } }) => error.refusal,
+    );
 
   afterEach(() => {
     bench.close();
@@ -64,10 +80,15 @@ describe('the bench’s devices', () => {
 
   it('a scale that speaks the lines is on the bench, simulated or not', async () => {
     await open(SCALE);
-    expect(bench.list()[0]).toEqual(jasmine.objectContaining({ id: 'one', kind: 'scale', name: 'Real scale', simulated: false, connected: true }));
+    expect(bench.list()[0]).toEqual(
+      jasmine.objectContaining({ id: 'one', kind: 'scale', name: 'Real scale', simulated: false, connected: true }),
+    );
     far.say('READ 192 g settled tare=214 range=1\n');
     await until(() => scale()?.state === 'reading');
-    expect(notes.at(-1)!.device.scale).toEqual({ state: 'reading', reading: { value: 192, unit: 'g', grams: 192, settled: true, tareGrams: 214, range: 1 } });
+    expect(notes.at(-1)!.device.scale).toEqual({
+      state: 'reading',
+      reading: { value: 192, unit: 'g', grams: 192, settled: true, tareGrams: 214, range: 1 },
+    });
   });
   it('a line in two pieces is one line; a garbled one is counted and is no figure', async () => {
     await open(SCALE);
@@ -78,7 +99,11 @@ describe('the bench’s devices', () => {
   });
   it('a scale that falls silent has no figure any more', async () => {
     let now = 0;
-    await open(SCALE, () => [], () => now);
+    await open(
+      SCALE,
+      () => [],
+      () => now,
+    );
     far.say('READ 40 g settled tare=0 range=1\n');
     await until(() => scale()?.state === 'reading');
     now = 5000;
@@ -97,7 +122,9 @@ describe('the bench’s devices', () => {
     expect((await refusal(bench.command('one', 'TARE'))).message).toContain('still moves');
     expect((await refusal(bench.command('one', 'UNIT g'))).code).toBe('done');
     expect((await refusal(bench.command('one', 'ZERO'))).code).toBe('device.silent');
-    expect(await bench.command('two', 'TARE').catch((error: { refusal: { code: string } }) => error.refusal.code)).toBe('device.unknown');
+    expect(await bench.command('two', 'TARE').catch((error: { refusal: { code: string } }) => error.refusal.code)).toBe(
+      'device.unknown',
+    );
   });
   it('what a scanner saw is told once', async () => {
     await open(writeHello({ kind: 'scanner', name: 'Scanner', simulated: false }));
@@ -107,7 +134,12 @@ describe('the bench’s devices', () => {
   });
 
   describe('the label printer', () => {
-    const label: Label = { widthMm: 62, heightMm: 29, texts: [{ xMm: 27, yMm: 2, points: 15, bold: true, words: 'D1' }], symbol: null };
+    const label: Label = {
+      widthMm: 62,
+      heightMm: 29,
+      texts: [{ xMm: 27, yMm: 2, points: 15, bold: true, words: 'D1' }],
+      symbol: null,
+    };
     const PRINTER = writeHello({ kind: 'printer', name: 'Labels', simulated: false });
     it('is done when the label is out, not when it was sent', async () => {
       await open(PRINTER, (line) => (line === 'END' ? ['PRINTED 1 labels=9'] : []));
@@ -117,14 +149,18 @@ describe('the bench’s devices', () => {
     });
     it('a jam is no printed label', async () => {
       await open(PRINTER, (line) => (line === 'END' ? ['NO LABEL jammed'] : []));
-      expect(await refusal(bench.print('one', label))).toEqual(jasmine.objectContaining({ code: 'device.refused', message: jasmine.stringContaining('jammed') }));
+      expect(await refusal(bench.print('one', label))).toEqual(
+        jasmine.objectContaining({ code: 'device.refused', message: jasmine.stringContaining('jammed') }),
+      );
     });
   });
 
   it('addresses that are none are refused before the server starts', async () => {
     await open(SCALE);
     expect(deviceAddresses(undefined)).toEqual([]);
-    expect(deviceAddresses('[{"id":"a","host":"127.0.0.1","port":4281}]')).toEqual([{ id: 'a', host: '127.0.0.1', port: 4281 }]);
+    expect(deviceAddresses('[{"id":"a","host":"127.0.0.1","port":4281}]')).toEqual([
+      { id: 'a', host: '127.0.0.1', port: 4281 },
+    ]);
     expect(() => deviceAddresses('[{"id":"a","host":"127.0.0.1"}]')).toThrowError(/CLEAR_TALLY_DEVICES/);
   });
 });

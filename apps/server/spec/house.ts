@@ -20,7 +20,8 @@ const admin = (): string => {
   if (!url) throw new Error('TEST_ADMIN_URL is not set; run npm test');
   return url;
 };
-const urlOf = (role: 'TEST_OWNER_URL' | 'TEST_APP_URL', database: string): string => process.env[role]!.replace(/\/[^/]*$/, `/${database}`);
+const urlOf = (role: 'TEST_OWNER_URL' | 'TEST_APP_URL', database: string): string =>
+  process.env[role]!.replace(/\/[^/]*$/, `/${database}`);
 
 /** An empty database of a house's own, made for one spec. */
 export async function emptyDatabase(name: string): Promise<Connection & { ownerUrl: string; appUrl: string }> {
@@ -42,14 +43,25 @@ export interface TestHouse {
   readonly owner: Actor;
   readonly maker: Actor;
   readonly inspector: Actor;
-  readonly names: { room: string; supplier: string; turnip: string; shred: string; salt: string; tap: string; pepper: string; dry: string; brined: string };
+  readonly names: {
+    room: string;
+    supplier: string;
+    turnip: string;
+    shred: string;
+    salt: string;
+    tap: string;
+    pepper: string;
+    dry: string;
+    brined: string;
+  };
   readonly vessel: (tag: string) => string;
   /** Records as a person, without the wire. */
   record<K extends EntryKind>(kind: K, body: BodyOf<K>, options?: { at?: Date; by?: Actor }): Promise<Recorded>;
   close(): Promise<void>;
 }
 
-export const entryOf = <K extends EntryKind>(kind: K, body: BodyOf<K>, by: string, at = new Date()): Entry => ({ id: ids.next(), kind, happenedAt: at.toISOString(), by, device: 'spec', body }) as unknown as Entry;
+export const entryOf = <K extends EntryKind>(kind: K, body: BodyOf<K>, by: string, at = new Date()): Entry =>
+  ({ id: ids.next(), kind, happenedAt: at.toISOString(), by, device: 'spec', body }) as unknown as Entry;
 
 /** A small house with a person of each role, four vessels, two formulas; open on loopback. */
 export async function openHouse(name: string, now: () => Date = () => new Date()): Promise<TestHouse> {
@@ -63,34 +75,152 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
     return recorded!;
   };
   const at = founded;
-  await record('house.found', { name: 'Test house', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03 }, { at });
-  for (const [who, label] of [[owner, 'Ow'], [maker, 'Ma'], [inspector, 'In']] as const) {
+  await record(
+    'house.found',
+    { name: 'Test house', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03 },
+    { at },
+  );
+  for (const [who, label] of [
+    [owner, 'Ow'],
+    [maker, 'Ma'],
+    [inspector, 'In'],
+  ] as const) {
     await record('person.add', { personId: who.id, name: `${label} person`, initials: label, role: who.role }, { at });
     await setPin(db, who.id, PIN);
   }
-  const named: TestHouse['names'] = { room: ids.next(), supplier: ids.next(), turnip: ids.next(), shred: ids.next(), salt: ids.next(), tap: ids.next(), pepper: ids.next(), dry: ids.next(), brined: ids.next() };
+  const named: TestHouse['names'] = {
+    room: ids.next(),
+    supplier: ids.next(),
+    turnip: ids.next(),
+    shred: ids.next(),
+    salt: ids.next(),
+    tap: ids.next(),
+    pepper: ids.next(),
+    dry: ids.next(),
+    brined: ids.next(),
+  };
   await record('room.add', { roomId: named.room, name: 'Cellar', usualCelsius: 14, position: 0 }, { at });
   const vessels = new Map<string, string>();
-  for (const [tag, brimMl, inUse] of [['C1', 30_000, true], ['C2', 30_000, true], ['D1', 15_000, true], ['D2', 15_000, true], ['G1', 5000, true], ['X1', 5000, false]] as const) {
+  for (const [tag, brimMl, inUse] of [
+    ['C1', 30_000, true],
+    ['C2', 30_000, true],
+    ['D1', 15_000, true],
+    ['D2', 15_000, true],
+    ['G1', 5000, true],
+    ['X1', 5000, false],
+  ] as const) {
     vessels.set(tag, ids.next());
-    await record('vessel.add', { vesselId: vessels.get(tag)!, tag, shape: 'crock', brimMl, maxFill: 0.88, minFill: 0.5, weightVolumeMl: 350, closure: 'airlock', roomId: named.room, inUse }, { at });
+    await record(
+      'vessel.add',
+      {
+        vesselId: vessels.get(tag)!,
+        tag,
+        shape: 'crock',
+        brimMl,
+        maxFill: 0.88,
+        minFill: 0.5,
+        weightVolumeMl: 350,
+        closure: 'airlock',
+        roomId: named.room,
+        inUse,
+      },
+      { at },
+    );
   }
   await record('supplier.add', { supplierId: named.supplier, name: 'Causeway Growers', prefix: 'CG' }, { at });
-  for (const [materialId, label, kind, waterFraction] of [[named.turnip, 'Baby turnips', 'produce', 0.92], [named.shred, 'Shred', 'produce', 0.92], [named.salt, 'Coarse pan salt', 'salt', 0], [named.tap, 'Water', 'water', 1], [named.pepper, 'Black pepper', 'flavouring', 0.1]] as const) {
-    await record('material.add', { materialId, name: label, kind, waterFraction, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null }, { at });
+  for (const [materialId, label, kind, waterFraction] of [
+    [named.turnip, 'Baby turnips', 'produce', 0.92],
+    [named.shred, 'Shred', 'produce', 0.92],
+    [named.salt, 'Coarse pan salt', 'salt', 0],
+    [named.tap, 'Water', 'water', 1],
+    [named.pepper, 'Black pepper', 'flavouring', 0.1],
+  ] as const) {
+    await record(
+      'material.add',
+      {
+        materialId,
+        name: label,
+        kind,
+        waterFraction,
+        saltFraction: kind === 'salt' ? 1 : 0,
+        allergens: [],
+        caution: null,
+      },
+      { at },
+    );
   }
   const yields = { trim: 0.81, ferment: 0.93, pack: 0.97 };
   const jarSizes = [{ sizeMl: 330, fillGrams: 320 }];
-  await record('formula.save', { formulaId: named.dry, number: 1, version: 1, name: 'Dry shred', style: 'dryShred', produce: [{ materialId: named.shred, share: 1 }], saltBasis: 'ofVegetable', saltFraction: 0.022, waterPerProduce: 0, lines: [], solidsFraction: 1, yields, jarSizes, usualDays: 28, note: null }, { at });
-  await record('formula.save', { formulaId: named.brined, number: 2, version: 1, name: 'Brined turnips', style: 'brinedWhole', produce: [{ materialId: named.turnip, share: 1 }], saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }], solidsFraction: 0.58, yields, jarSizes, usualDays: 21, note: null }, { at });
+  await record(
+    'formula.save',
+    {
+      formulaId: named.dry,
+      number: 1,
+      version: 1,
+      name: 'Dry shred',
+      style: 'dryShred',
+      produce: [{ materialId: named.shred, share: 1 }],
+      saltBasis: 'ofVegetable',
+      saltFraction: 0.022,
+      waterPerProduce: 0,
+      lines: [],
+      solidsFraction: 1,
+      yields,
+      jarSizes,
+      usualDays: 28,
+      note: null,
+    },
+    { at },
+  );
+  await record(
+    'formula.save',
+    {
+      formulaId: named.brined,
+      number: 2,
+      version: 1,
+      name: 'Brined turnips',
+      style: 'brinedWhole',
+      produce: [{ materialId: named.turnip, share: 1 }],
+      saltBasis: 'ofEverything',
+      saltFraction: 0.026,
+      waterPerProduce: 0.7,
+      lines: [{ materialId: named.pepper, scaleBy: 'mainMass', amount: 0.003 }],
+      solidsFraction: 0.58,
+      yields,
+      jarSizes,
+      usualDays: 21,
+      note: null,
+    },
+    { at },
+  );
   await record('house.rule', { rule: 'secondPerson', option: 'no', reason: 'One person works here.' }, { at });
   const live = listen(connection.appUrl, () => undefined);
-  const app = createApp({ db, now, live, limits: new SignInLimits(db, connection.pool), verification: new Verification({ connection, ownerUrl: connection.ownerUrl, migrations: 'apps/server/migrations', ends: null }, () => undefined) }, { log: pino({ level: 'silent' }) });
+  const app = createApp(
+    {
+      db,
+      now,
+      live,
+      limits: new SignInLimits(db, connection.pool),
+      verification: new Verification(
+        { connection, ownerUrl: connection.ownerUrl, migrations: 'apps/server/migrations', ends: null },
+        () => undefined,
+      ),
+    },
+    { log: pino({ level: 'silent' }) },
+  );
   const server = createServer(app.callback() as RequestListener);
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as { port: number };
   return {
-    connection, server, address: `http://127.0.0.1:${port}`, owner, maker, inspector, names: named, record, vessel: (tag) => vessels.get(tag)!,
+    connection,
+    server,
+    address: `http://127.0.0.1:${port}`,
+    owner,
+    maker,
+    inspector,
+    names: named,
+    record,
+    vessel: (tag) => vessels.get(tag)!,
     close: async () => {
       server.closeAllConnections();
       server.close();
@@ -102,10 +232,18 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
 
 /** A signed-in client of the wire. */
 export class Client {
-  private constructor(private readonly address: string, private readonly cookie: string, readonly person: string) {}
+  private constructor(
+    private readonly address: string,
+    private readonly cookie: string,
+    readonly person: string,
+  ) {}
 
   static async signIn(house: TestHouse, actor: Actor): Promise<Client> {
-    const reply = await fetch(`${house.address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: actor.id, pin: PIN }) });
+    const reply = await fetch(`${house.address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ personId: actor.id, pin: PIN }),
+    });
     if (!reply.ok) throw new Error(await reply.text());
     return new Client(house.address, reply.headers.get('set-cookie')!.split(';')[0]!, actor.id);
   }
@@ -120,13 +258,21 @@ export class Client {
   }
 
   async upload(path: string, bytes: Buffer): Promise<{ status: number; body: unknown }> {
-    const reply = await fetch(this.address + path, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'image/jpeg' }, body: new Uint8Array(bytes) });
+    const reply = await fetch(this.address + path, {
+      method: 'POST',
+      headers: { cookie: this.cookie, 'content-type': 'image/jpeg' },
+      body: new Uint8Array(bytes),
+    });
     return { status: reply.status, body: await reply.json() };
   }
 
   /** Anything but entries. */
   async send<T = unknown>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
-    const reply = await fetch(this.address + path, { method, headers: { cookie: this.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) }, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    const reply = await fetch(this.address + path, {
+      method,
+      headers: { cookie: this.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
     return { status: reply.status, body: (await reply.json()) as T };
   }
 
@@ -137,7 +283,11 @@ export class Client {
   }
 
   async post(body: unknown): Promise<{ status: number; body: Problem & { recorded: Recorded[] } }> {
-    const reply = await fetch(`${this.address}/api/entries`, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'application/json' }, body: typeof body === 'string' ? body : JSON.stringify(body) });
+    const reply = await fetch(`${this.address}/api/entries`, {
+      method: 'POST',
+      headers: { cookie: this.cookie, 'content-type': 'application/json' },
+      body: typeof body === 'string' ? body : JSON.stringify(body),
+    });
     return { status: reply.status, body: (await reply.json()) as never };
   }
 

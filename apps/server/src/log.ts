@@ -7,10 +7,23 @@ import pino, { type Logger } from 'pino';
  */
 export function openLog(folder: string | undefined, level = process.env['LOG_LEVEL'] ?? 'warn'): Logger {
   if (!folder) return pino({ level });
-  return pino({ level }, pino.transport({
-    targets: [
-      { target: 'pino-roll', level, options: { file: join(folder, 'server'), extension: '.log', size: '5m', mkdir: true, limit: { count: 4, removeOtherLogFiles: true } } },
-      { target: 'pino/file', level: 'error', options: { destination: 2 } },
-    ],
-  }) as pino.DestinationStream);
+  return pino(
+    { level },
+    pino.transport({
+      targets: [
+        {
+          target: 'pino-roll',
+          level,
+          options: {
+            file: join(folder, 'server'),
+            extension: '.log',
+            size: '5m',
+            mkdir: true,
+            limit: { count: 4, removeOtherLogFiles: true },
+          },
+        },
+        { target: 'pino/file', level: 'error', options: { destination: 2 } },
+      ],
+    }) as pino.DestinationStream,
+  );
 }

@@ -2,8 +2,27 @@ import { REFUSAL_CODES, type RefusalCode } from '@clear-tally/core';
 
 /** Codes the server adds to core's: who, shape, size, repetition. */
 export const SERVER_CODES = [
-  'shape.malformedJson', 'shape.invalid', 'shape.tooLarge', 'who.signIn', 'who.notAllowed', 'who.otherPerson', 'who.wrongPin', 'who.locked',
-  'who.tooOften', 'who.origin', 'who.longerPin', 'entry.idReused', 'record.unreadable', 'request.unreadable', 'request.notAcceptable', 'figure.outOfRange', 'server.full', 'resource.unknown', 'pack.tallyOpen', 'server.fault', 'server.busy',
+  'shape.malformedJson',
+  'shape.invalid',
+  'shape.tooLarge',
+  'who.signIn',
+  'who.notAllowed',
+  'who.otherPerson',
+  'who.wrongPin',
+  'who.locked',
+  'who.tooOften',
+  'who.origin',
+  'who.longerPin',
+  'entry.idReused',
+  'record.unreadable',
+  'request.unreadable',
+  'request.notAcceptable',
+  'figure.outOfRange',
+  'server.full',
+  'resource.unknown',
+  'pack.tallyOpen',
+  'server.fault',
+  'server.busy',
 ] as const;
 export type ProblemCode = RefusalCode | (typeof SERVER_CODES)[number];
 

@@ -1,7 +1,21 @@
 import fc from 'fast-check';
-import { adjustBrine, brineDensity, brineForVessel, hydrometerStrength, makeBrine, strengthFrom, strengthFromDensity, strengthOnAllScales, STRENGTH_SCALES } from '../src/index.js';
+import {
+  adjustBrine,
+  brineDensity,
+  brineForVessel,
+  hydrometerStrength,
+  makeBrine,
+  strengthFrom,
+  strengthFromDensity,
+  strengthOnAllScales,
+  STRENGTH_SCALES,
+} from '../src/index.js';
 
-const W3 = { room: { brimMl: 15_000, maxFill: 0.88, weightVolumeMl: 350 }, solids: [{ grams: 7200, gramsPerMl: 0.96, waterFraction: 0.92 }], strength: 0.05 / 1.05 };
+const W3 = {
+  room: { brimMl: 15_000, maxFill: 0.88, weightVolumeMl: 350 },
+  solids: [{ grams: 7200, gramsPerMl: 0.96, waterFraction: 0.92 }],
+  strength: 0.05 / 1.05,
+};
 const valueOf = <T>(outcome: { ok: true; value: T } | { ok: false; refusal: { message: string } }): T => {
   if (!outcome.ok) throw new Error(outcome.refusal.message);
   return outcome.value;
@@ -35,9 +49,12 @@ describe('brine', () => {
   });
 
   describe('W23: a hydrometer away from its temperature', () => {
-    it('5.0 % read at 5 °C is 4.59 %', () => expect(hydrometerStrength({ readStrength: 0.05, celsius: 5 })).toBeCloseTo(0.0459, 4));
-    it('5.0 % read at 30 °C is 5.43 %', () => expect(hydrometerStrength({ readStrength: 0.05, celsius: 30 })).toBeCloseTo(0.0543, 4));
-    it('at its own temperature it reads true', () => expect(hydrometerStrength({ readStrength: 0.05, celsius: 20 })).toBeCloseTo(0.05, 6));
+    it('5.0 % read at 5 °C is 4.59 %', () =>
+      expect(hydrometerStrength({ readStrength: 0.05, celsius: 5 })).toBeCloseTo(0.0459, 4));
+    it('5.0 % read at 30 °C is 5.43 %', () =>
+      expect(hydrometerStrength({ readStrength: 0.05, celsius: 30 })).toBeCloseTo(0.0543, 4));
+    it('at its own temperature it reads true', () =>
+      expect(hydrometerStrength({ readStrength: 0.05, celsius: 20 })).toBeCloseTo(0.05, 6));
   });
 
   it('1 L of water and 50 g of salt make 1.0154 L of 4.77 %', () => {
@@ -51,27 +68,62 @@ describe('brine', () => {
   });
 
   it('law: every scale of strength there and back', () => {
-    fc.assert(fc.property(fc.double({ min: 0.001, max: 0.255, noNaN: true }), fc.constantFrom(...STRENGTH_SCALES), (strength, scale) => {
-      expect(valueOf(strengthFrom({ scale, value: strengthOnAllScales(strength)[scale] }))).toBeCloseTo(strength, 5);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.001, max: 0.255, noNaN: true }),
+        fc.constantFrom(...STRENGTH_SCALES),
+        (strength, scale) => {
+          expect(valueOf(strengthFrom({ scale, value: strengthOnAllScales(strength)[scale] }))).toBeCloseTo(
+            strength,
+            5,
+          );
+        },
+      ),
+    );
   });
   it('law: density there and back, at any temperature', () => {
-    fc.assert(fc.property(fc.double({ min: 0, max: 0.26, noNaN: true }), fc.integer({ min: 1, max: 40 }), (strength, celsius) => {
-      expect(strengthFromDensity({ gramsPerMl: brineDensity({ strength, celsius }), celsius })).toBeCloseTo(strength, 6);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 0.26, noNaN: true }),
+        fc.integer({ min: 1, max: 40 }),
+        (strength, celsius) => {
+          expect(strengthFromDensity({ gramsPerMl: brineDensity({ strength, celsius }), celsius })).toBeCloseTo(
+            strength,
+            6,
+          );
+        },
+      ),
+    );
   });
   it('law: an adjusted brine has the strength wanted, and its parts add up', () => {
-    fc.assert(fc.property(fc.integer({ min: 100, max: 90_000 }), fc.double({ min: 0.005, max: 0.25, noNaN: true }), fc.double({ min: 0.005, max: 0.25, noNaN: true }), (brineGrams, strength, wanted) => {
-      const { addSaltGrams, addWaterGrams, brineGrams: after } = valueOf(adjustBrine({ brineGrams, strength, wanted }));
-      expect((brineGrams * strength + addSaltGrams) / after).toBeCloseTo(wanted, 9);
-      expect(brineGrams + addSaltGrams + addWaterGrams).toBeCloseTo(after, 6);
-      const { saltGrams, waterGrams } = makeBrine({ brineGrams, strength });
-      expect(saltGrams + waterGrams).toBeCloseTo(brineGrams, 9);
-    }));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 100, max: 90_000 }),
+        fc.double({ min: 0.005, max: 0.25, noNaN: true }),
+        fc.double({ min: 0.005, max: 0.25, noNaN: true }),
+        (brineGrams, strength, wanted) => {
+          const {
+            addSaltGrams,
+            addWaterGrams,
+            brineGrams: after,
+          } = valueOf(adjustBrine({ brineGrams, strength, wanted }));
+          expect((brineGrams * strength + addSaltGrams) / after).toBeCloseTo(wanted, 9);
+          expect(brineGrams + addSaltGrams + addWaterGrams).toBeCloseTo(after, 6);
+          const { saltGrams, waterGrams } = makeBrine({ brineGrams, strength });
+          expect(saltGrams + waterGrams).toBeCloseTo(brineGrams, 9);
+        },
+      ),
+    );
   });
 
   it('refuses a brine beyond saturation, on every scale', () => {
-    for (const [scale, value] of [['ofSolution', 0.3], ['ofWater', 0.4], ['gramsPerLitre', 330], ['specificGravity', 1.3], ['salometer', 110]] as const) {
+    for (const [scale, value] of [
+      ['ofSolution', 0.3],
+      ['ofWater', 0.4],
+      ['gramsPerLitre', 330],
+      ['specificGravity', 1.3],
+      ['salometer', 110],
+    ] as const) {
       const outcome = strengthFrom({ scale, value });
       expect(outcome.ok).withContext(scale).toBeFalse();
       expect(!outcome.ok && outcome.refusal.code).toBe('brine.saturated');

@@ -2,7 +2,12 @@ import fc from 'fast-check';
 import { batchCode, checkCharacter, fillCode, jarCode, readJarCode, runCode, supplyCode } from '../src/index.js';
 
 describe('W10: codes', () => {
-  for (const [payload, check] of [['NY26327A0100147', 'K'], ['NY26327B0200096', 'N'], ['NY26004C0105000', 'C'], ['A12425GABC1234002', 'M']] as const) {
+  for (const [payload, check] of [
+    ['NY26327A0100147', 'K'],
+    ['NY26327B0200096', 'N'],
+    ['NY26004C0105000', 'C'],
+    ['A12425GABC1234002', 'M'],
+  ] as const) {
     it(`${payload} has check character ${check}`, () => expect(checkCharacter(payload)).toBe(check));
   }
   it('a jar of a run', () => expect(jarCode('NY26-327-A-01', 147).text).toBe('NY26-327-A-01-00147-K'));
@@ -23,27 +28,46 @@ describe('W10: codes', () => {
 });
 
 describe('laws of the check character', () => {
-  const jar = fc.tuple(fc.integer({ min: 0, max: 99 }), fc.integer({ min: 1, max: 366 }), fc.integer({ min: 0, max: 25 }), fc.integer({ min: 1, max: 99 }), fc.integer({ min: 1, max: 99_999 }))
-    .map(([year, dayOfYear, run, pack, serial]) => jarCode(runCode(batchCode({ site: 'NY', year: 2000 + year, dayOfYear, run }), pack), serial));
+  const jar = fc
+    .tuple(
+      fc.integer({ min: 0, max: 99 }),
+      fc.integer({ min: 1, max: 366 }),
+      fc.integer({ min: 0, max: 25 }),
+      fc.integer({ min: 1, max: 99 }),
+      fc.integer({ min: 1, max: 99_999 }),
+    )
+    .map(([year, dayOfYear, run, pack, serial]) =>
+      jarCode(runCode(batchCode({ site: 'NY', year: 2000 + year, dayOfYear, run }), pack), serial),
+    );
   it('reads what it writes, with and without separators, in any case', () => {
-    fc.assert(fc.property(jar, (code) => {
-      for (const typed of [code.text, code.text.toLowerCase(), code.text.replaceAll('-', ''), code.text.replaceAll('-', ' ')]) {
-        const read = readJarCode(typed);
-        expect(read?.ok && read.value.text).toBe(code.text);
-      }
-    }));
+    fc.assert(
+      fc.property(jar, (code) => {
+        for (const typed of [
+          code.text,
+          code.text.toLowerCase(),
+          code.text.replaceAll('-', ''),
+          code.text.replaceAll('-', ' '),
+        ]) {
+          const read = readJarCode(typed);
+          expect(read?.ok && read.value.text).toBe(code.text);
+        }
+      }),
+    );
   });
   // 0/O and 1/I are tried both ways at the check, so that a code whose check is one of them is a little weaker.
   it('finds every single wrong digit and offers the right code, unless the check is 0, O, 1 or I', () => {
-    fc.assert(fc.property(jar, fc.integer({ min: 0, max: 14 }), fc.integer({ min: 1, max: 9 }), (code, place, shift) => {
-      const squeezed = code.text.replaceAll('-', '');
-      if (!/\d/.test(squeezed[place]!)) return;
-      const wrong = squeezed.slice(0, place) + String((Number(squeezed[place]) + shift) % 10) + squeezed.slice(place + 1);
-      const read = readJarCode(wrong);
-      if (read === null || '0O1I'.includes(code.check)) return;
-      expect(read.ok).toBeFalse();
-      if (!read.ok) expect(read.refusal.facts!['nearMatches']).toContain(code.text);
-    }));
+    fc.assert(
+      fc.property(jar, fc.integer({ min: 0, max: 14 }), fc.integer({ min: 1, max: 9 }), (code, place, shift) => {
+        const squeezed = code.text.replaceAll('-', '');
+        if (!/\d/.test(squeezed[place]!)) return;
+        const wrong =
+          squeezed.slice(0, place) + String((Number(squeezed[place]) + shift) % 10) + squeezed.slice(place + 1);
+        const read = readJarCode(wrong);
+        if (read === null || '0O1I'.includes(code.check)) return;
+        expect(read.ok).toBeFalse();
+        if (!read.ok) expect(read.refusal.facts!['nearMatches']).toContain(code.text);
+      }),
+    );
   });
 });
 

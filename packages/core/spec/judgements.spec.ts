@@ -13,21 +13,45 @@ const F: Verdict = 'fine';
 
 /** Finding by place, as the rows of the guide have it; the star is every other place. */
 const LEAST: Record<string, Partial<Record<Place | '*', Verdict>>> = {
-  bubbles: { '*': F }, noLife: { '*': F }, cloudy: { '*': F }, sediment: { '*': F }, glassy: { '*': F }, sourSmell: { '*': F }, looksRight: { '*': F }, sauceSettles: { '*': F },
+  bubbles: { '*': F },
+  noLife: { '*': F },
+  cloudy: { '*': F },
+  sediment: { '*': F },
+  glassy: { '*': F },
+  sourSmell: { '*': F },
+  looksRight: { '*': F },
+  sauceSettles: { '*': F },
   olive: { '*': F, surface: T, wall: T, bottom: H, vessel: H, jar: H },
   uneven: { '*': W, surface: T, wall: T, bottom: H, vessel: H, jar: H },
   blueGreenIn: { piece: F, surface: T, wall: T, '*': H },
-  film: { '*': A }, fuzz: { '*': T },
+  film: { '*': A },
+  fuzz: { '*': T },
   pinkTop: { surface: T, wall: T, '*': H },
   redBleed: { piece: F, brine: F, surface: T, wall: T, '*': H },
   dryTop: { '*': A, wall: T, bottom: H, vessel: H, jar: H },
-  ropy: { '*': W }, soft: { '*': H }, floaters: { '*': A }, overflow: { '*': A }, sulphur: { '*': F }, alcohol: { '*': W }, solvent: { '*': A }, putrid: { '*': T },
-  hissHeated: { '*': H }, hissLive: { '*': H }, heatedCloudy: { '*': H }, glass: { '*': T }, flies: { '*': T }, dryLock: { '*': A }, bagLeaks: { '*': H }, bagDrum: { '*': A }, sealFailed: { '*': H },
+  ropy: { '*': W },
+  soft: { '*': H },
+  floaters: { '*': A },
+  overflow: { '*': A },
+  sulphur: { '*': F },
+  alcohol: { '*': W },
+  solvent: { '*': A },
+  putrid: { '*': T },
+  hissHeated: { '*': H },
+  hissLive: { '*': H },
+  heatedCloudy: { '*': H },
+  glass: { '*': T },
+  flies: { '*': T },
+  dryLock: { '*': A },
+  bagLeaks: { '*': H },
+  bagDrum: { '*': A },
+  sealFailed: { '*': H },
   crystals: { '*': W, surface: T, wall: T },
 };
 
 const rank = (verdict: Verdict): number => VERDICTS.indexOf(verdict);
-const worst = (...all: (Verdict | false)[]): Verdict => all.filter((one): one is Verdict => one !== false).reduce((a, b) => (rank(b) > rank(a) ? b : a), F);
+const worst = (...all: (Verdict | false)[]): Verdict =>
+  all.filter((one): one is Verdict => one !== false).reduce((a, b) => (rank(b) > rank(a) ? b : a), F);
 const bad = (value: number | null): boolean => value === null || Number.isNaN(value);
 
 function least(finding: string, place: Place, f: LotFacts): Verdict {
@@ -49,7 +73,11 @@ function least(finding: string, place: Place, f: LotFacts): Verdict {
     finding === 'sulphur' && !(f.ageDays <= 7) && W,
     gas && (packed || place === 'jar') && H,
     // The facts, whatever is seen.
-    f.twiceLate && T, f.late && H, f.onHold && H, !(f.rise <= 0.2) && H, f.trend === 'rising' && W,
+    f.twiceLate && T,
+    f.late && H,
+    f.onHold && H,
+    !(f.rise <= 0.2) && H,
+    f.trend === 'rising' && W,
     !packed && old && !sour && H,
     f.stage !== 'ferment' && !bad(f.ph) && f.ph! > f.acidLimit && H,
     (bad(f.ph) || !f.phCounts) && (!(f.ageDays < 1) || f.stage !== 'ferment') && W,
@@ -64,50 +92,182 @@ function least(finding: string, place: Place, f: LotFacts): Verdict {
   );
 }
 
-const odd = (least_: number, most: number) => fc.oneof({ weight: 12, arbitrary: fc.double({ min: least_, max: most, noNaN: true }) }, { weight: 1, arbitrary: fc.constant(NaN) });
+const odd = (least_: number, most: number) =>
+  fc.oneof(
+    { weight: 12, arbitrary: fc.double({ min: least_, max: most, noNaN: true }) },
+    { weight: 1, arbitrary: fc.constant(NaN) },
+  );
 const anyFacts: fc.Arbitrary<LotFacts> = fc.record({
-  ageDays: fc.oneof({ weight: 12, arbitrary: fc.integer({ min: 0, max: 120 }) }, { weight: 1, arbitrary: fc.constant(NaN) }), ph: fc.option(odd(2.8, 6.5), { freq: 6 }), phCounts: fc.boolean(), phHoursAgo: fc.option(odd(0, 900), { freq: 6 }),
-  trend: fc.constantFrom('none', 'falling', 'steady', 'rising'), rise: odd(0, 0.6), acidLimit: fc.constantFrom(3.8, 4.0, 4.1, 4.2, 4.6), late: fc.boolean(), twiceLate: fc.boolean(), onHold: fc.boolean(), celsius: fc.option(odd(0, 40), { freq: 6 }),
-  waterPhaseSalt: fc.option(odd(0, 0.1), { freq: 6 }), closure: fc.option(fc.constantFrom('airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'), { freq: 8 }), stage: fc.constantFrom('ferment', 'finish', 'packed'), heated: fc.constantFrom(true, false, null),
-  redIngredient: fc.constantFrom(true, false, null), sweet: fc.constantFrom(true, false, null), slowStart: fc.boolean(), filmBefore: fc.boolean(), filmIsHeld: fc.boolean(),
+  ageDays: fc.oneof(
+    { weight: 12, arbitrary: fc.integer({ min: 0, max: 120 }) },
+    { weight: 1, arbitrary: fc.constant(NaN) },
+  ),
+  ph: fc.option(odd(2.8, 6.5), { freq: 6 }),
+  phCounts: fc.boolean(),
+  phHoursAgo: fc.option(odd(0, 900), { freq: 6 }),
+  trend: fc.constantFrom('none', 'falling', 'steady', 'rising'),
+  rise: odd(0, 0.6),
+  acidLimit: fc.constantFrom(3.8, 4.0, 4.1, 4.2, 4.6),
+  late: fc.boolean(),
+  twiceLate: fc.boolean(),
+  onHold: fc.boolean(),
+  celsius: fc.option(odd(0, 40), { freq: 6 }),
+  waterPhaseSalt: fc.option(odd(0, 0.1), { freq: 6 }),
+  closure: fc.option(fc.constantFrom('airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'), { freq: 8 }),
+  stage: fc.constantFrom('ferment', 'finish', 'packed'),
+  heated: fc.constantFrom(true, false, null),
+  redIngredient: fc.constantFrom(true, false, null),
+  sweet: fc.constantFrom(true, false, null),
+  slowStart: fc.boolean(),
+  filmBefore: fc.boolean(),
+  filmIsHeld: fc.boolean(),
 });
 /** Mostly in order, so that the row of the finding itself decides. */
-const calmFacts = anyFacts.map((f): LotFacts => ({ ...f, ageDays: 5 + (Number.isNaN(f.ageDays) ? 3 : f.ageDays % 4), ph: 3.7, phCounts: true, phHoursAgo: 8, trend: 'steady', rise: 0, late: false, twiceLate: false, onHold: false, celsius: 15, waterPhaseSalt: 0.024, closure: 'airlock', sweet: false }));
-const anyCase = fc.tuple(fc.constantFrom(...FINDING_KEYS), fc.constantFrom(...(Object.keys(PLACES) as Place[])), fc.oneof(anyFacts, calmFacts));
+const calmFacts = anyFacts.map((f): LotFacts => ({
+  ...f,
+  ageDays: 5 + (Number.isNaN(f.ageDays) ? 3 : f.ageDays % 4),
+  ph: 3.7,
+  phCounts: true,
+  phHoursAgo: 8,
+  trend: 'steady',
+  rise: 0,
+  late: false,
+  twiceLate: false,
+  onHold: false,
+  celsius: 15,
+  waterPhaseSalt: 0.024,
+  closure: 'airlock',
+  sweet: false,
+}));
+const anyCase = fc.tuple(
+  fc.constantFrom(...FINDING_KEYS),
+  fc.constantFrom(...(Object.keys(PLACES) as Place[])),
+  fc.oneof(anyFacts, calmFacts),
+);
 
 describe('50,000 judgements against the table of least verdicts', () => {
   it('none is milder than the handbook’s least, and each says why', () => {
     const seen = new Map<Verdict, number>();
-    fc.assert(fc.property(anyCase, ([finding, place, facts]) => {
-      const { verdict, reasons } = judge({ finding, place, facts });
-      seen.set(verdict, (seen.get(verdict) ?? 0) + 1);
-      return reasons.length > 0 && rank(verdict) >= rank(least(finding, place, facts));
-    }), { numRuns: 50_000 });
-    for (const verdict of VERDICTS) expect(seen.get(verdict) ?? 0).withContext(verdict).toBeGreaterThan(200);
+    fc.assert(
+      fc.property(anyCase, ([finding, place, facts]) => {
+        const { verdict, reasons } = judge({ finding, place, facts });
+        seen.set(verdict, (seen.get(verdict) ?? 0) + 1);
+        return reasons.length > 0 && rank(verdict) >= rank(least(finding, place, facts));
+      }),
+      { numRuns: 50_000 },
+    );
+    for (const verdict of VERDICTS)
+      expect(seen.get(verdict) ?? 0)
+        .withContext(verdict)
+        .toBeGreaterThan(200);
   }, 60_000);
-  it('where the facts are in order the guide is as mild as its row, and no milder', () => fc.assert(fc.property(fc.constantFrom(...FINDING_KEYS), fc.constantFrom(...(Object.keys(PLACES) as Place[])), calmFacts, (finding, place, f) => {
-    const facts: LotFacts = { ...f, stage: 'ferment', heated: false, redIngredient: true, filmBefore: false, filmIsHeld: false };
-    return ['jar'].includes(place) || rank(judge({ finding, place, facts }).verdict) <= Math.max(rank(least(finding, place, facts)), rank('watch'));
-  }), { numRuns: 5000 }));
-  it('a worse fact, a missing one, or one that is no number never makes a verdict milder', () => fc.assert(fc.property(anyCase, fc.constantFrom('ph', 'phHoursAgo', 'celsius', 'waterPhaseSalt', 'ageDays', 'rise'), ([finding, place, f], key) => {
-    const of = (facts: LotFacts): number => rank(judge({ finding, place, facts }).verdict);
-    const nothing = of({ ...f, [key]: NaN }) >= rank(least(finding, place, { ...f, [key]: NaN }));
-    return nothing && of({ ...f, late: true }) >= of({ ...f, late: false }) && of({ ...f, onHold: true }) >= of({ ...f, onHold: false }) && of({ ...f, rise: 0.5 }) >= of({ ...f, rise: 0 }) && of({ ...f, phCounts: false }) >= of({ ...f, phCounts: true });
-  }), { numRuns: 5000 }));
+  it('where the facts are in order the guide is as mild as its row, and no milder', () =>
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...FINDING_KEYS),
+        fc.constantFrom(...(Object.keys(PLACES) as Place[])),
+        calmFacts,
+        (finding, place, f) => {
+          const facts: LotFacts = {
+            ...f,
+            stage: 'ferment',
+            heated: false,
+            redIngredient: true,
+            filmBefore: false,
+            filmIsHeld: false,
+          };
+          return (
+            ['jar'].includes(place) ||
+            rank(judge({ finding, place, facts }).verdict) <=
+              Math.max(rank(least(finding, place, facts)), rank('watch'))
+          );
+        },
+      ),
+      { numRuns: 5000 },
+    ));
+  it('a worse fact, a missing one, or one that is no number never makes a verdict milder', () =>
+    fc.assert(
+      fc.property(
+        anyCase,
+        fc.constantFrom('ph', 'phHoursAgo', 'celsius', 'waterPhaseSalt', 'ageDays', 'rise'),
+        ([finding, place, f], key) => {
+          const of = (facts: LotFacts): number => rank(judge({ finding, place, facts }).verdict);
+          const nothing = of({ ...f, [key]: NaN }) >= rank(least(finding, place, { ...f, [key]: NaN }));
+          return (
+            nothing &&
+            of({ ...f, late: true }) >= of({ ...f, late: false }) &&
+            of({ ...f, onHold: true }) >= of({ ...f, onHold: false }) &&
+            of({ ...f, rise: 0.5 }) >= of({ ...f, rise: 0 }) &&
+            of({ ...f, phCounts: false }) >= of({ ...f, phCounts: true })
+          );
+        },
+      ),
+      { numRuns: 5000 },
+    ));
 });
 
 describe('rows that ended too mildly once', () => {
-  const calm: LotFacts = { ageDays: 6, ph: 3.7, phCounts: true, phHoursAgo: 6, trend: 'steady', rise: 0, acidLimit: 4.2, late: false, twiceLate: false, onHold: false, celsius: 14, waterPhaseSalt: 0.024, closure: 'loose', stage: 'ferment', heated: false, redIngredient: false, sweet: false, slowStart: false, filmBefore: false, filmIsHeld: false };
-  const say = (finding: string, place: Place, over: Partial<LotFacts> = {}) => judge({ finding, place, facts: { ...calm, ...over } });
+  const calm: LotFacts = {
+    ageDays: 6,
+    ph: 3.7,
+    phCounts: true,
+    phHoursAgo: 6,
+    trend: 'steady',
+    rise: 0,
+    acidLimit: 4.2,
+    late: false,
+    twiceLate: false,
+    onHold: false,
+    celsius: 14,
+    waterPhaseSalt: 0.024,
+    closure: 'loose',
+    stage: 'ferment',
+    heated: false,
+    redIngredient: false,
+    sweet: false,
+    slowStart: false,
+    filmBefore: false,
+    filmIsHeld: false,
+  };
+  const say = (finding: string, place: Place, over: Partial<LotFacts> = {}) =>
+    judge({ finding, place, facts: { ...calm, ...over } });
   it('bubbles, a hiss or new cloudiness in a packed jar hold its run', () => {
-    for (const finding of ['bubbles', 'cloudy', 'hissLive']) expect(say(finding, 'brine', { stage: 'packed' }).verdict).withContext(finding).toBe('hold');
+    for (const finding of ['bubbles', 'cloudy', 'hissLive'])
+      expect(say(finding, 'brine', { stage: 'packed' }).verdict)
+        .withContext(finding)
+        .toBe('hold');
     expect(say('bubbles', 'jar', { stage: 'packed', heated: true }).todo.join(' ')).toContain('Do not open');
     expect(say('bubbles', 'jar', { stage: 'packed', heated: null }).todo.join(' ')).toContain('Do not open');
     expect(say('bubbles', 'jar', { stage: 'packed', heated: false }).todo.join(' ')).toContain('Chill it first');
   });
-  it('blue-green anywhere but in the piece is no pigment', () => expect((['piece', 'surface', 'wall', 'bottom', 'brine', 'vessel', 'jar'] as const).map((place) => say('blueGreenIn', place).verdict)).toEqual(['fine', 'throwOut', 'throwOut', 'hold', 'hold', 'hold', 'hold']));
-  it('pink or red on surface or wall, and a bleed without a red ingredient', () => expect([say('redBleed', 'surface', { redIngredient: true }).verdict, say('pinkTop', 'wall', { redIngredient: true }).verdict, say('redBleed', 'brine').verdict, say('redBleed', 'brine', { redIngredient: null }).verdict, say('redBleed', 'brine', { redIngredient: true }).verdict]).toEqual(['throwOut', 'throwOut', 'hold', 'hold', 'fine']));
-  it('sulphur after the first week', () => expect([7, 8].map((ageDays) => say('sulphur', 'smell', { ageDays }).verdict)).toEqual(['fine', 'watch']));
-  it('over 21 days above 4.6: held, whatever else is said', () => expect([say('looksRight', 'surface', { ageDays: 22, ph: 4.7 }).verdict, say('looksRight', 'surface', { ageDays: 22, ph: null }).verdict, say('looksRight', 'surface', { ageDays: 22, phCounts: false }).verdict, say('looksRight', 'surface', { ageDays: 22, ph: 4.2 }).verdict]).toEqual(['hold', 'hold', 'hold', 'fine']));
-  it('salt outside its bands, a sealed lid while it is lively, sugar', () => expect([say('looksRight', 'brine', { waterPhaseSalt: 0.014 }).verdict, say('looksRight', 'brine', { waterPhaseSalt: 0.05 }).verdict, say('bubbles', 'brine', { closure: 'sealed', ageDays: 3 }).verdict, say('alcohol', 'smell', { sweet: true }).verdict]).toEqual(['act', 'watch', 'act', 'act']));
+  it('blue-green anywhere but in the piece is no pigment', () =>
+    expect(
+      (['piece', 'surface', 'wall', 'bottom', 'brine', 'vessel', 'jar'] as const).map(
+        (place) => say('blueGreenIn', place).verdict,
+      ),
+    ).toEqual(['fine', 'throwOut', 'throwOut', 'hold', 'hold', 'hold', 'hold']));
+  it('pink or red on surface or wall, and a bleed without a red ingredient', () =>
+    expect([
+      say('redBleed', 'surface', { redIngredient: true }).verdict,
+      say('pinkTop', 'wall', { redIngredient: true }).verdict,
+      say('redBleed', 'brine').verdict,
+      say('redBleed', 'brine', { redIngredient: null }).verdict,
+      say('redBleed', 'brine', { redIngredient: true }).verdict,
+    ]).toEqual(['throwOut', 'throwOut', 'hold', 'hold', 'fine']));
+  it('sulphur after the first week', () =>
+    expect([7, 8].map((ageDays) => say('sulphur', 'smell', { ageDays }).verdict)).toEqual(['fine', 'watch']));
+  it('over 21 days above 4.6: held, whatever else is said', () =>
+    expect([
+      say('looksRight', 'surface', { ageDays: 22, ph: 4.7 }).verdict,
+      say('looksRight', 'surface', { ageDays: 22, ph: null }).verdict,
+      say('looksRight', 'surface', { ageDays: 22, phCounts: false }).verdict,
+      say('looksRight', 'surface', { ageDays: 22, ph: 4.2 }).verdict,
+    ]).toEqual(['hold', 'hold', 'hold', 'fine']));
+  it('salt outside its bands, a sealed lid while it is lively, sugar', () =>
+    expect([
+      say('looksRight', 'brine', { waterPhaseSalt: 0.014 }).verdict,
+      say('looksRight', 'brine', { waterPhaseSalt: 0.05 }).verdict,
+      say('bubbles', 'brine', { closure: 'sealed', ageDays: 3 }).verdict,
+      say('alcohol', 'smell', { sweet: true }).verdict,
+    ]).toEqual(['act', 'watch', 'act', 'act']));
 });

@@ -1,9 +1,33 @@
-import { effectsOf, FORM_KEYS, HOUSE_RULES, decideStorage, decideTogether, ruleInForce, ruleOption, rulesInForce, runSheet, type RuleEffects } from '../src/index.js';
+import {
+  effectsOf,
+  FORM_KEYS,
+  HOUSE_RULES,
+  decideStorage,
+  decideTogether,
+  ruleInForce,
+  ruleOption,
+  rulesInForce,
+  runSheet,
+  type RuleEffects,
+} from '../src/index.js';
 
 /** What the next batch asks, shows and refuses under these answers: its run sheet and all effects. */
 const nextBatch = (rules: Record<string, string>): { effects: RuleEffects; sheet: string } => ({
   effects: effectsOf(rules),
-  sheet: JSON.stringify(FORM_KEYS.map((form) => runSheet({ brined: form !== 'shred', heavy: form === 'leaf', form, steps: [], hasFlavourings: true, hasStarter: false, rules, materialCautions: {} }).map(({ key, checks, cautions }) => [key, checks, cautions]))),
+  sheet: JSON.stringify(
+    FORM_KEYS.map((form) =>
+      runSheet({
+        brined: form !== 'shred',
+        heavy: form === 'leaf',
+        form,
+        steps: [],
+        hasFlavourings: true,
+        hasStarter: false,
+        rules,
+        materialCautions: {},
+      }).map(({ key, checks, cautions }) => [key, checks, cautions]),
+    ),
+  ),
 });
 
 describe('each answer of each question', () => {
@@ -33,28 +57,68 @@ describe('each answer of each question', () => {
   });
   it('a limit of the house’s own, up to 4.6 and no further', () => {
     const rule = HOUSE_RULES.find(({ key }) => key === 'acidLimit')!;
-    expect(['4.1', '3.95', '4.6', '4.61', '4.7', '1', 'low', '4.1.2'].map((key) => ruleOption(rule, key)?.key ?? null)).toEqual(['4.1', '3.95', '4.6', null, null, null, null, null]);
+    expect(
+      ['4.1', '3.95', '4.6', '4.61', '4.7', '1', 'low', '4.1.2'].map((key) => ruleOption(rule, key)?.key ?? null),
+    ).toEqual(['4.1', '3.95', '4.6', null, null, null, null, null]);
     expect(ruleOption(rule, '4.5')!.asks).toContain('boundary');
     expect(ruleInForce(rule, { acidLimit: '4.1' }).option.key).toBe('4.1');
     expect(effectsOf({ acidLimit: '4.1' }).acidLimit).toBe(4.1);
-    expect(effectsOf({ acidLimit: '5' }).acidLimit).withContext('an answer that is none is the careful one').toBe(4.2);
+    expect(effectsOf({ acidLimit: '5' }).acidLimit)
+      .withContext('an answer that is none is the careful one')
+      .toBe(4.2);
   });
   it('nothing live stands warm', () => {
-    expect([decideTogether({ storage: 'ambient' }).ok, decideTogether({ storage: 'ambient', heat: 'heat' }).ok, decideTogether({ storage: 'cellar' }).ok]).toEqual([false, true, true]);
+    expect([
+      decideTogether({ storage: 'ambient' }).ok,
+      decideTogether({ storage: 'ambient', heat: 'heat' }).ok,
+      decideTogether({ storage: 'cellar' }).ok,
+    ]).toEqual([false, true, true]);
   });
   it('and no run is kept warm without a process on file', () => {
-    expect([decideStorage({ storage: 'ambient', processOnFile: false }).ok, decideStorage({ storage: 'ambient', processOnFile: true }).ok, decideStorage({ storage: 'cellar', processOnFile: false }).ok]).toEqual([false, true, true]);
+    expect([
+      decideStorage({ storage: 'ambient', processOnFile: false }).ok,
+      decideStorage({ storage: 'ambient', processOnFile: true }).ok,
+      decideStorage({ storage: 'cellar', processOnFile: false }).ok,
+    ]).toEqual([false, true, true]);
   });
   it('vinegar and a starter have a step to be weighed in, though the formula has no line for them', () => {
-    const steps = (rules: Record<string, string>): string[] => runSheet({ brined: false, heavy: false, form: 'shred', steps: [], hasFlavourings: false, hasStarter: false, rules, materialCautions: {} }).map(({ key }) => key);
+    const steps = (rules: Record<string, string>): string[] =>
+      runSheet({
+        brined: false,
+        heavy: false,
+        form: 'shred',
+        steps: [],
+        hasFlavourings: false,
+        hasStarter: false,
+        rules,
+        materialCautions: {},
+      }).map(({ key }) => key);
     expect(steps({}).filter((key) => key === 'flavour' || key === 'starter')).toEqual([]);
-    expect(steps({ vinegar: 'splash', starter: 'culture' }).filter((key) => key === 'flavour' || key === 'starter')).toEqual(['flavour', 'starter']);
+    expect(
+      steps({ vinegar: 'splash', starter: 'culture' }).filter((key) => key === 'flavour' || key === 'starter'),
+    ).toEqual(['flavour', 'starter']);
   });
-  it('a batch keeps all of them, the formula’s own where it may differ', () => expect(rulesInForce({ lid: 'loose', film: 'skim' }, { lid: 'sealed', film: 'reject' })).toEqual(jasmine.objectContaining({ lid: 'sealed', film: 'skim', wash: 'rinse' })));
+  it('a batch keeps all of them, the formula’s own where it may differ', () =>
+    expect(rulesInForce({ lid: 'loose', film: 'skim' }, { lid: 'sealed', film: 'reject' })).toEqual(
+      jasmine.objectContaining({ lid: 'sealed', film: 'skim', wash: 'rinse' }),
+    ));
 });
 
 describe('cautions at the step that has them', () => {
-  const at = (station: string, words: string[]) => runSheet({ brined: true, heavy: false, form: 'sticks', steps: words.map((one) => ({ words: one, minutes: null, at: station as 'weigh' })), hasFlavourings: true, hasStarter: false, rules: {}, materialCautions: { flavour: ['Chilli: gloves and goggles; ventilate.'] } }).find((step) => step.key === station)!.cautions.map(({ words: said }) => said).join(' ');
+  const at = (station: string, words: string[]) =>
+    runSheet({
+      brined: true,
+      heavy: false,
+      form: 'sticks',
+      steps: words.map((one) => ({ words: one, minutes: null, at: station as 'weigh' })),
+      hasFlavourings: true,
+      hasStarter: false,
+      rules: {},
+      materialCautions: { flavour: ['Chilli: gloves and goggles; ventilate.'] },
+    })
+      .find((step) => step.key === station)!
+      .cautions.map(({ words: said }) => said)
+      .join(' ');
   it('blades, lye, hot liquid, sanitiser, chilli', () => {
     expect(at('weigh', [])).toContain('Blades');
     expect(at('prepare', ['Boil the purée.'])).toContain('Hot liquid');

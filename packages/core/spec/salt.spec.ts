@@ -1,7 +1,22 @@
 import fc from 'fast-check';
 import {
-  SALT_BASES, checkSaltFraction, decideSaltBeforeFill, decideSaltWeigh, decideWeakStart, lateIngredient, saltAtScale, saltBand, saltGrams, saltOnAllBases, saltToReach, scaleTooCoarse,
-  topUp, waterPhase, waterPhaseSalt, waysBack, type Outcome,
+  SALT_BASES,
+  checkSaltFraction,
+  decideSaltBeforeFill,
+  decideSaltWeigh,
+  decideWeakStart,
+  lateIngredient,
+  saltAtScale,
+  saltBand,
+  saltGrams,
+  saltOnAllBases,
+  saltToReach,
+  scaleTooCoarse,
+  topUp,
+  waterPhase,
+  waterPhaseSalt,
+  waysBack,
+  type Outcome,
 } from '../src/index.js';
 
 const code = (outcome: Outcome<unknown>): string | undefined => (outcome.ok ? undefined : outcome.refusal.code);
@@ -21,7 +36,10 @@ describe('W1: one salt mass on all bases', () => {
     expect(saltBand(wps)).toBe('usual');
   });
   const table: [(typeof SALT_BASES)[number], number, number, number, string][] = [
-    ['ofVegetable', 0.022, 143.0, 1.39, 'weak'], ['ofWater', 0.05, 210.0, 2.02, 'usual'], ['ofSolution', 0.05, 221.1, 2.13, 'usual'], ['ofEverything', 0.026, 278.2, 2.66, 'usual'],
+    ['ofVegetable', 0.022, 143.0, 1.39, 'weak'],
+    ['ofWater', 0.05, 210.0, 2.02, 'usual'],
+    ['ofSolution', 0.05, 221.1, 2.13, 'usual'],
+    ['ofEverything', 0.026, 278.2, 2.66, 'usual'],
   ];
   for (const [basis, saltFraction, grams, wpsPercent, band] of table) {
     it(`${saltFraction} ${basis} is ${grams} g, ${wpsPercent} % in the water phase, ${band}`, () => {
@@ -45,7 +63,15 @@ describe('the same “5 %” is not the same brine', () => {
 });
 
 describe('bands', () => {
-  for (const [wps, band] of [[0.0149, 'weak'], [0.015, 'caution'], [0.018, 'usual'], [0.04, 'usual'], [0.041, 'slow'], [0.08, 'slow'], [0.081, 'stalls']] as const) {
+  for (const [wps, band] of [
+    [0.0149, 'weak'],
+    [0.015, 'caution'],
+    [0.018, 'usual'],
+    [0.04, 'usual'],
+    [0.041, 'slow'],
+    [0.08, 'slow'],
+    [0.081, 'stalls'],
+  ] as const) {
     it(`${wps * 100} % is ${band}`, () => expect(saltBand(wps)).toBe(band));
   }
 });
@@ -63,7 +89,12 @@ describe('W6: hidden water', () => {
 
 describe('W7: a late ingredient', () => {
   it('900 g carrot asks for 18 g; without it 2.13 falls to 1.93 %', () => {
-    const late = lateIngredient({ saltFraction: 0.02, saltGrams: 168, parts: [{ grams: 8400, waterFraction: 0.92 }], late: { grams: 900, waterFraction: 0.88 } });
+    const late = lateIngredient({
+      saltFraction: 0.02,
+      saltGrams: 168,
+      parts: [{ grams: 8400, waterFraction: 0.92 }],
+      late: { grams: 900, waterFraction: 0.88 },
+    });
     expect(late.secondDoseGrams).toBeCloseTo(18, 6);
     expect(late.before * 100).toBeCloseTo(2.13, 2);
     expect(late.withoutDose * 100).toBeCloseTo(1.93, 2);
@@ -79,11 +110,23 @@ describe('W8: top-up', () => {
     expect(back.before * 100).toBeCloseTo(2.34, 2);
     expect(back.withPlainWater * 100).toBeCloseTo(2.25, 2);
   });
-  it('evaporated liquid took no salt: water alone restores', () => expect(topUp({ ...crock, how: 'evaporation' })).toEqual({ saltGrams: 0, waterGrams: 900, before: 572 / 24_492, withPlainWater: 572 / 24_492 }));
+  it('evaporated liquid took no salt: water alone restores', () =>
+    expect(topUp({ ...crock, how: 'evaporation' })).toEqual({
+      saltGrams: 0,
+      waterGrams: 900,
+      before: 572 / 24_492,
+      withPlainWater: 572 / 24_492,
+    }));
 });
 
 describe('W9: overshot', () => {
-  const batch = { basis: 'ofVegetable', saltFraction: 0.022, produceGrams: 14_600, waterGrams: 0, saltInGrams: 0 } as const;
+  const batch = {
+    basis: 'ofVegetable',
+    saltFraction: 0.022,
+    produceGrams: 14_600,
+    waterGrams: 0,
+    saltInGrams: 0,
+  } as const;
   it('342 g on 321.2 g is 6.5 % over: 21 g out before it goes in', () => {
     const atScale = saltAtScale({ saltGrams: 342, targetGrams: 321.2 });
     expect(atScale.verdict).toBe('over');
@@ -92,7 +135,10 @@ describe('W9: overshot', () => {
     expect(code(decideSaltWeigh({ batch, grams: 342, alreadyIn: false }))).toBe('salt.overTarget');
   });
   it('once in, 945 g more shred make it right, or a reason', () => {
-    expect(waysBack({ basis: 'ofVegetable', saltFraction: 0.022, vegetableGrams: 14_600, waterGrams: 0, saltGrams: 342 }).addProduceGrams).toBeCloseTo(945, 0);
+    expect(
+      waysBack({ basis: 'ofVegetable', saltFraction: 0.022, vegetableGrams: 14_600, waterGrams: 0, saltGrams: 342 })
+        .addProduceGrams,
+    ).toBeCloseTo(945, 0);
     expect(decideSaltWeigh({ batch, grams: 342, alreadyIn: true }).ok).toBeTrue();
     const over = { ...batch, saltInGrams: 342 };
     expect(code(decideSaltBeforeFill({ batch: over, acceptedReason: null }))).toBe('salt.outOfTolerance');
@@ -105,7 +151,10 @@ describe('W9: overshot', () => {
     const second = decideSaltWeigh({ batch: { ...batch, saltInGrams: 160 }, grams: 161, alreadyIn: false });
     expect(second.ok && second.value.atScale.verdict).toBe('in');
   });
-  it('refuses salt before there is anything to salt', () => expect(code(decideSaltWeigh({ batch: { ...batch, produceGrams: 0 }, grams: 10, alreadyIn: true }))).toBe('salt.nothingToSalt'));
+  it('refuses salt before there is anything to salt', () =>
+    expect(code(decideSaltWeigh({ batch: { ...batch, produceGrams: 0 }, grams: 10, alreadyIn: true }))).toBe(
+      'salt.nothingToSalt',
+    ));
 });
 
 describe('W19: a scale too coarse', () => {
@@ -121,15 +170,25 @@ describe('laws of salt', () => {
   const mass = fc.double({ min: 100, max: 1e6, noNaN: true });
   it('a way back brings the salt exactly to its target', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...SALT_BASES), mass, mass, fc.double({ min: 0.01, max: 0.1, noNaN: true }), fc.double({ min: 1.05, max: 2, noNaN: true }), (basis, v, w, p, over) => {
-        const salt = saltGrams({ basis, vegetableGrams: v, waterGrams: w, saltFraction: p }) * over;
-        const back = waysBack({ basis, saltFraction: p, vegetableGrams: v, waterGrams: w, saltGrams: salt });
-        for (const [moreV, moreW] of [[back.addProduceGrams, 0], [0, back.addWaterGrams]] as const) {
-          if (moreV === null || moreW === null) continue;
-          const target = saltGrams({ basis, vegetableGrams: v + moreV, waterGrams: w + moreW, saltFraction: p });
-          expect(target / salt).toBeCloseTo(1, 9);
-        }
-      }),
+      fc.property(
+        fc.constantFrom(...SALT_BASES),
+        mass,
+        mass,
+        fc.double({ min: 0.01, max: 0.1, noNaN: true }),
+        fc.double({ min: 1.05, max: 2, noNaN: true }),
+        (basis, v, w, p, over) => {
+          const salt = saltGrams({ basis, vegetableGrams: v, waterGrams: w, saltFraction: p }) * over;
+          const back = waysBack({ basis, saltFraction: p, vegetableGrams: v, waterGrams: w, saltGrams: salt });
+          for (const [moreV, moreW] of [
+            [back.addProduceGrams, 0],
+            [0, back.addWaterGrams],
+          ] as const) {
+            if (moreV === null || moreW === null) continue;
+            const target = saltGrams({ basis, vegetableGrams: v + moreV, waterGrams: w + moreW, saltFraction: p });
+            expect(target / salt).toBeCloseTo(1, 9);
+          }
+        },
+      ),
     );
   });
   it('the salt to reach a strength reaches it', () => {
@@ -153,13 +212,21 @@ describe('refusals of salt', () => {
     expect(code(checkSaltFraction({ basis: 'ofWater', saltFraction: 0.36 }))).toBe('fraction.percentTyped');
   });
   it('throws on a caller’s mistake', () => {
-    expect(() => saltGrams({ basis: 'ofWater', vegetableGrams: -1, waterGrams: 1, saltFraction: 0.02 })).toThrowError(RangeError);
-    expect(() => saltGrams({ basis: 'ofWater', vegetableGrams: 1, waterGrams: 1, saltFraction: 2 })).toThrowError(RangeError);
+    expect(() => saltGrams({ basis: 'ofWater', vegetableGrams: -1, waterGrams: 1, saltFraction: 0.02 })).toThrowError(
+      RangeError,
+    );
+    expect(() => saltGrams({ basis: 'ofWater', vegetableGrams: 1, waterGrams: 1, saltFraction: 2 })).toThrowError(
+      RangeError,
+    );
     expect(() => saltAtScale({ saltGrams: 1, targetGrams: 0 })).toThrowError(RangeError);
   });
   it('a weak batch starts only on a reviewer’s written reason', () => {
-    expect(code(decideWeakStart({ waterPhaseSalt: 0.0139, isReviewer: true, reason: undefined }))).toBe('salt.weakNeedsReviewer');
-    expect(code(decideWeakStart({ waterPhaseSalt: 0.0139, isReviewer: false, reason: 'sweet batch' }))).toBe('salt.weakNeedsReviewer');
+    expect(code(decideWeakStart({ waterPhaseSalt: 0.0139, isReviewer: true, reason: undefined }))).toBe(
+      'salt.weakNeedsReviewer',
+    );
+    expect(code(decideWeakStart({ waterPhaseSalt: 0.0139, isReviewer: false, reason: 'sweet batch' }))).toBe(
+      'salt.weakNeedsReviewer',
+    );
     expect(decideWeakStart({ waterPhaseSalt: 0.0139, isReviewer: true, reason: 'sweet batch' }).ok).toBeTrue();
   });
 });

@@ -1,51 +1,156 @@
 import fc from 'fast-check';
 import {
-  acidByRow, acidIsEaten, decideLift, degreeHours, diverging, donenessMet, dueChecks, fitsBetter, jumps, lateness, laterLocalDay, meterFitness, millivoltsOf, pairAtLimit, phOf, phTrend, slopeAndOffset, startOfLocalDay,
-  temperatureSays, titratableAcidity, usualChecks, whyNotTaste, type Check, type CheckMade, type PhPoint, type WatchedVessel,
+  acidByRow,
+  acidIsEaten,
+  decideLift,
+  degreeHours,
+  diverging,
+  donenessMet,
+  dueChecks,
+  fitsBetter,
+  jumps,
+  lateness,
+  laterLocalDay,
+  meterFitness,
+  millivoltsOf,
+  pairAtLimit,
+  phOf,
+  phTrend,
+  slopeAndOffset,
+  startOfLocalDay,
+  temperatureSays,
+  titratableAcidity,
+  usualChecks,
+  whyNotTaste,
+  type Check,
+  type CheckMade,
+  type PhPoint,
+  type WatchedVessel,
 } from '../src/index.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const FILLED = Date.parse('2026-11-17T15:40:00Z');
 const after = (hours: number): number => FILLED + hours * HOUR;
-const vessel = (over: Partial<WatchedVessel> = {}): WatchedVessel => ({ filledAt: FILLED, closure: 'airlock', fillFraction: 0.8, lastPh: 4.0, acidLimit: 4.2, onHold: false, lively: false, crossing: null, repeatAsked: false, ...over });
-const check = (what: Check['what'], rule: Check['rule'], over: Partial<Check> = {}): Check => ({ what, words: null, rule, condition: 'always', ...over });
-const made = (what: CheckMade['what'], hours: number, quiet = true): CheckMade => ({ what, words: null, at: after(hours), quiet });
-const due = (plan: Check[], hours: number, over: { vessel?: Partial<WatchedVessel>; made?: CheckMade[]; planSince?: number } = {}) => dueChecks({ plan, vessel: vessel(over.vessel), made: over.made ?? [], now: after(hours), timeZone: 'UTC', planSince: over.planSince });
-const ph = (hours: number, value: number, over: Partial<PhPoint> = {}): PhPoint => ({ at: after(hours), ph: value, sample: 'blended', fit: true, ...over });
+const vessel = (over: Partial<WatchedVessel> = {}): WatchedVessel => ({
+  filledAt: FILLED,
+  closure: 'airlock',
+  fillFraction: 0.8,
+  lastPh: 4.0,
+  acidLimit: 4.2,
+  onHold: false,
+  lively: false,
+  crossing: null,
+  repeatAsked: false,
+  ...over,
+});
+const check = (what: Check['what'], rule: Check['rule'], over: Partial<Check> = {}): Check => ({
+  what,
+  words: null,
+  rule,
+  condition: 'always',
+  ...over,
+});
+const made = (what: CheckMade['what'], hours: number, quiet = true): CheckMade => ({
+  what,
+  words: null,
+  at: after(hours),
+  quiet,
+});
+const due = (
+  plan: Check[],
+  hours: number,
+  over: { vessel?: Partial<WatchedVessel>; made?: CheckMade[]; planSince?: number } = {},
+) =>
+  dueChecks({
+    plan,
+    vessel: vessel(over.vessel),
+    made: over.made ?? [],
+    now: after(hours),
+    timeZone: 'UTC',
+    planSince: over.planSince,
+  });
+const ph = (hours: number, value: number, over: Partial<PhPoint> = {}): PhPoint => ({
+  at: after(hours),
+  ph: value,
+  sample: 'blended',
+  fit: true,
+  ...over,
+});
 
 describe('due checks', () => {
   const days = check('ph', { kind: 'onDays', days: [1, 2, 3, 5, 7], thenEveryDays: 7 });
   it('a day of the plan is the local day, due until it is over', () => {
     expect(due([days], 5)[0]).toEqual(jasmine.objectContaining({ state: 'later', missed: 0 }));
-    expect(due([days], 10)[0]).toEqual(jasmine.objectContaining({ state: 'due', from: Date.parse('2026-11-18T00:00Z'), late: Date.parse('2026-11-19T00:00Z') }));
+    expect(due([days], 10)[0]).toEqual(
+      jasmine.objectContaining({
+        state: 'due',
+        from: Date.parse('2026-11-18T00:00Z'),
+        late: Date.parse('2026-11-19T00:00Z'),
+      }),
+    );
   });
-  it('what is done waits for its next day', () => expect(due([days], 20, { made: [made('ph', 17)] })[0]).toEqual(jasmine.objectContaining({ state: 'later', from: Date.parse('2026-11-19T00:00Z') })));
-  it('a missed day stays missed, and only the newest is asked for', () => expect(due([days], 24 * 5 + 1, { made: [made('ph', 17)] })[0]).toEqual(jasmine.objectContaining({ state: 'due', missed: 2 })));
-  it('day 4 is late for day 3 of the plan', () => expect(due([days], 24 * 4, { made: [made('ph', 17), made('ph', 40)] })[0]).toEqual(jasmine.objectContaining({ state: 'late', missed: 0 })));
-  it('after its days it goes on every so many', () => expect(due([days], 24 * 14, { made: [1, 2, 3, 5, 7].map((day) => made('ph', day * 24)) })[0]).toEqual(jasmine.objectContaining({ state: 'due', from: Date.parse('2026-12-01T00:00Z') })));
+  it('what is done waits for its next day', () =>
+    expect(due([days], 20, { made: [made('ph', 17)] })[0]).toEqual(
+      jasmine.objectContaining({ state: 'later', from: Date.parse('2026-11-19T00:00Z') }),
+    ));
+  it('a missed day stays missed, and only the newest is asked for', () =>
+    expect(due([days], 24 * 5 + 1, { made: [made('ph', 17)] })[0]).toEqual(
+      jasmine.objectContaining({ state: 'due', missed: 2 }),
+    ));
+  it('day 4 is late for day 3 of the plan', () =>
+    expect(due([days], 24 * 4, { made: [made('ph', 17), made('ph', 40)] })[0]).toEqual(
+      jasmine.objectContaining({ state: 'late', missed: 0 }),
+    ));
+  it('after its days it goes on every so many', () =>
+    expect(due([days], 24 * 14, { made: [1, 2, 3, 5, 7].map((day) => made('ph', day * 24)) })[0]).toEqual(
+      jasmine.objectContaining({ state: 'due', from: Date.parse('2026-12-01T00:00Z') }),
+    ));
   it('the house’s own kind is its own, by its words', () => {
     const own = (words: string) => check('own', { kind: 'every', hours: 24, forDays: null }, { words });
-    const found = due([own('rim wiped'), own('lid turned')], 23, { made: [{ what: 'own', words: 'rim wiped', at: after(20), quiet: true }] });
+    const found = due([own('rim wiped'), own('lid turned')], 23, {
+      made: [{ what: 'own', words: 'rim wiped', at: after(20), quiet: true }],
+    });
     expect(found.map(({ name, state }) => `${name} ${state}`)).toEqual(['rim wiped later', 'lid turned due']);
   });
 
   const every = check('level', { kind: 'every', hours: 24, forDays: null });
-  it('done early, the next one moves', () => expect(due([every], 20, { made: [made('level', 18)] })[0]!.due).toBe(after(42)));
-  it('is due from a quarter before, late a quarter after', () => expect([17, 18, 29, 30].map((hours) => due([every], hours)[0]!.state)).toEqual(['later', 'due', 'due', 'late']));
-  it('an interval with an end is not asked for afterwards', () => expect(due([check('level', { kind: 'every', hours: 48, forDays: 14 })], 24 * 15, { made: [made('level', 24 * 14)] })).toEqual([]));
-  it('counts what was left out between two times', () => expect(due([every], 100, { made: [made('level', 24), made('level', 96)] })[0]!.missed).toBe(2));
+  it('done early, the next one moves', () =>
+    expect(due([every], 20, { made: [made('level', 18)] })[0]!.due).toBe(after(42)));
+  it('is due from a quarter before, late a quarter after', () =>
+    expect([17, 18, 29, 30].map((hours) => due([every], hours)[0]!.state)).toEqual(['later', 'due', 'due', 'late']));
+  it('an interval with an end is not asked for afterwards', () =>
+    expect(
+      due([check('level', { kind: 'every', hours: 48, forDays: 14 })], 24 * 15, { made: [made('level', 24 * 14)] }),
+    ).toEqual([]));
+  it('counts what was left out between two times', () =>
+    expect(due([every], 100, { made: [made('level', 24), made('level', 96)] })[0]!.missed).toBe(2));
 
-  const burp = check('burp', { kind: 'untilQuiet', hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 }, { condition: 'sealed' });
+  const burp = check(
+    'burp',
+    { kind: 'untilQuiet', hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 },
+    { condition: 'sealed' },
+  );
   const sealed = { closure: 'sealed' };
   it('a sealed vessel is burped daily, then every two days, then weekly once two in a row gave no gas', () => {
     expect(due([burp], 20, { vessel: sealed })[0]!.due).toBe(after(24));
     expect(due([burp], 125, { vessel: sealed, made: [made('burp', 120, false)] })[0]!.due).toBe(after(168));
-    expect(due([burp], 200, { vessel: sealed, made: [made('burp', 100, false), made('burp', 150, true), made('burp', 198, true)] })[0]!.due).toBe(after(198 + 168));
-    expect(due([burp], 200, { vessel: sealed, made: [made('burp', 150, false), made('burp', 198, true)] })[0]!.due).toBe(after(198 + 48));
+    expect(
+      due([burp], 200, {
+        vessel: sealed,
+        made: [made('burp', 100, false), made('burp', 150, true), made('burp', 198, true)],
+      })[0]!.due,
+    ).toBe(after(198 + 168));
+    expect(
+      due([burp], 200, { vessel: sealed, made: [made('burp', 150, false), made('burp', 198, true)] })[0]!.due,
+    ).toBe(after(198 + 48));
   });
-  it('above 22 °C, or with fruit, twice as often in the first days', () => expect(due([burp], 8, { vessel: { ...sealed, lively: true } })[0]!.due).toBe(after(12)));
-  it('what has no airlock is asked for none; what is not sealed is not burped', () => expect(due([burp, check('airlock', { kind: 'every', hours: 72, forDays: null })], 80, { vessel: { closure: 'loose' } })).toEqual([]));
+  it('above 22 °C, or with fruit, twice as often in the first days', () =>
+    expect(due([burp], 8, { vessel: { ...sealed, lively: true } })[0]!.due).toBe(after(12)));
+  it('what has no airlock is asked for none; what is not sealed is not burped', () =>
+    expect(
+      due([burp, check('airlock', { kind: 'every', hours: 72, forDays: null })], 80, { vessel: { closure: 'loose' } }),
+    ).toEqual([]));
   it('daily while the pH is above the limit', () => {
     const daily = check('ph', { kind: 'every', hours: 24, forDays: null }, { condition: 'aboveLimit' });
     expect(due([daily], 24, { vessel: { lastPh: 4.3 } }).length).toBe(1);
@@ -59,33 +164,74 @@ describe('due checks', () => {
   });
   it('while it usually crosses the limit; until it has, where too little is known', () => {
     const around = check('ph', { kind: 'aroundCrossing', hours: 12 });
-    expect(due([around], 30, { vessel: { lastPh: 5, crossing: { fromHours: 60, toHours: 100 } } })[0]).toEqual(jasmine.objectContaining({ state: 'later', due: after(60) }));
+    expect(due([around], 30, { vessel: { lastPh: 5, crossing: { fromHours: 60, toHours: 100 } } })[0]).toEqual(
+      jasmine.objectContaining({ state: 'later', due: after(60) }),
+    );
     expect(due([around], 30, { vessel: { lastPh: 5 } })[0]!.state).toBe('late');
     expect(due([around], 30, { vessel: { lastPh: 4.1 } })).toEqual([]);
   });
 
   it('nobody tastes above 4.6, unread, or on hold', () => {
     const taste = check('taste', { kind: 'onDays', days: [3], thenEveryDays: null });
-    expect([{ lastPh: 4.7 }, { lastPh: null }, { lastPh: 3.6, onHold: true }].map((over) => due([taste], 73, { vessel: over })[0]!.state)).toEqual(['waits', 'waits', 'waits']);
+    expect(
+      [{ lastPh: 4.7 }, { lastPh: null }, { lastPh: 3.6, onHold: true }].map(
+        (over) => due([taste], 73, { vessel: over })[0]!.state,
+      ),
+    ).toEqual(['waits', 'waits', 'waits']);
     expect(due([taste], 73, { vessel: { lastPh: 4.6 } })[0]!.state).toBe('due');
     expect(whyNotTaste({ lastPh: 4.61, onHold: false })).toContain('4.6');
   });
-  it('a reading off the trend asks for its repeat at once', () => expect(due([days], 20, { made: [made('ph', 19)], vessel: { repeatAsked: true } })[0]).toEqual(jasmine.objectContaining({ state: 'due', due: after(20) })));
+  it('a reading off the trend asks for its repeat at once', () =>
+    expect(due([days], 20, { made: [made('ph', 19)], vessel: { repeatAsked: true } })[0]).toEqual(
+      jasmine.objectContaining({ state: 'due', due: after(20) }),
+    ));
   it('a plan changed on the way counts from then, and what was done stays done', () => {
-    const found = due([check('look', { kind: 'onDays', days: [1, 2, 3, 4, 5, 6], thenEveryDays: null })], 24 * 5, { planSince: after(24 * 4), made: [made('look', 24 * 4 + 12)] });
+    const found = due([check('look', { kind: 'onDays', days: [1, 2, 3, 4, 5, 6], thenEveryDays: null })], 24 * 5, {
+      planSince: after(24 * 4),
+      made: [made('look', 24 * 4 + 12)],
+    });
     expect(found[0]!.missed).toBe(0);
     expect(due([every], 24 * 5, { planSince: after(24 * 4.9) })[0]!.missed).toBe(0);
   });
   it('the usual plan asks only what its vessel has', () => {
-    expect(due(usualChecks(7), 30, { vessel: { closure: 'loose' } }).map(({ what }) => what)).toEqual(['ph', 'temperature', 'level', 'press', 'taste']);
+    expect(due(usualChecks(7), 30, { vessel: { closure: 'loose' } }).map(({ what }) => what)).toEqual([
+      'ph',
+      'temperature',
+      'level',
+      'press',
+      'taste',
+    ]);
     expect(due(usualChecks(7), 30, { vessel: { closure: 'sealed' } }).map(({ what }) => what)).toContain('burp');
   });
   it('whatever was made when: nothing is late that was made just now, and no count is negative', () => {
-    const rule = fc.oneof(fc.record({ kind: fc.constant('every' as const), hours: fc.integer({ min: 1, max: 200 }), forDays: fc.constant(null) }), fc.record({ kind: fc.constant('onDays' as const), days: fc.uniqueArray(fc.integer({ min: 0, max: 40 }), { minLength: 1, maxLength: 8 }), thenEveryDays: fc.option(fc.integer({ min: 1, max: 20 })) }));
-    fc.assert(fc.property(rule, fc.array(fc.integer({ min: 0, max: 900 }), { maxLength: 12 }), fc.integer({ min: 1, max: 900 }), (one, hours, now) => {
-      const [found] = due([check('look', one as Check['rule'])], now, { made: [...hours.filter((hour) => hour < now), now].map((hour) => made('look', hour)) });
-      return !found || (found.state !== 'late' && found.missed >= 0 && found.from < found.late && found.due <= found.late);
-    }));
+    const rule = fc.oneof(
+      fc.record({
+        kind: fc.constant('every' as const),
+        hours: fc.integer({ min: 1, max: 200 }),
+        forDays: fc.constant(null),
+      }),
+      fc.record({
+        kind: fc.constant('onDays' as const),
+        days: fc.uniqueArray(fc.integer({ min: 0, max: 40 }), { minLength: 1, maxLength: 8 }),
+        thenEveryDays: fc.option(fc.integer({ min: 1, max: 20 })),
+      }),
+    );
+    fc.assert(
+      fc.property(
+        rule,
+        fc.array(fc.integer({ min: 0, max: 900 }), { maxLength: 12 }),
+        fc.integer({ min: 1, max: 900 }),
+        (one, hours, now) => {
+          const [found] = due([check('look', one as Check['rule'])], now, {
+            made: [...hours.filter((hour) => hour < now), now].map((hour) => made('look', hour)),
+          });
+          return (
+            !found ||
+            (found.state !== 'late' && found.missed >= 0 && found.from < found.late && found.due <= found.late)
+          );
+        },
+      ),
+    );
   });
 });
 
@@ -99,9 +245,17 @@ describe('W24: the day number and the hours', () => {
 });
 
 describe('a meter', () => {
-  const good = { at: FILLED, buffers: [7, 4.01], slopePercent: 98, offsetMillivolts: 3, check: { buffer: 4.01, read: 4.03 } };
-  const fitness = (over: Partial<typeof good> | { check: null }, hours = 2) => meterFitness({ kind: 'meter', calibration: { ...good, ...over }, at: after(hours) });
-  it('is fit for release on the day it was calibrated, within slope and check', () => expect(fitness({}).fit).toBeTrue());
+  const good = {
+    at: FILLED,
+    buffers: [7, 4.01],
+    slopePercent: 98,
+    offsetMillivolts: 3,
+    check: { buffer: 4.01, read: 4.03 },
+  };
+  const fitness = (over: Partial<typeof good> | { check: null }, hours = 2) =>
+    meterFitness({ kind: 'meter', calibration: { ...good, ...over }, at: after(hours) });
+  it('is fit for release on the day it was calibrated, within slope and check', () =>
+    expect(fitness({}).fit).toBeTrue());
   it('is not after 24 h, with a tired electrode, a buffer off by more than 0.05, or none read again', () => {
     expect(fitness({}, 25).reasons[0]).toContain('24 h');
     expect(fitness({ slopePercent: 91.9 }).reasons[0]).toContain('92 to 105');
@@ -111,17 +265,41 @@ describe('a meter', () => {
     expect(fitness({ check: null }).fit).toBeFalse();
     expect(meterFitness({ kind: 'meter', calibration: null, at: FILLED }).reasons).toEqual(['never calibrated']);
   });
-  it('strips are never fit', () => expect(meterFitness({ kind: 'strips', calibration: good, at: FILLED }).fit).toBeFalse());
+  it('strips are never fit', () =>
+    expect(meterFitness({ kind: 'strips', calibration: good, at: FILLED }).fit).toBeFalse());
   it('two buffers give slope and offset', () => {
-    const found = slopeAndOffset({ buffers: [{ ph: 7, millivolts: 2 }, { ph: 4.01, millivolts: 175.4 }], celsius: 25 });
+    const found = slopeAndOffset({
+      buffers: [
+        { ph: 7, millivolts: 2 },
+        { ph: 4.01, millivolts: 175.4 },
+      ],
+      celsius: 25,
+    });
     expect(found.slopePercent).toBeCloseTo(98.0, 1);
     expect(found.offsetMillivolts).toBeCloseTo(2, 6);
-    expect(() => slopeAndOffset({ buffers: [{ ph: 4.01, millivolts: 1 }, { ph: 4.5, millivolts: 2 }], celsius: 25 })).toThrowError(RangeError);
+    expect(() =>
+      slopeAndOffset({
+        buffers: [
+          { ph: 4.01, millivolts: 1 },
+          { ph: 4.5, millivolts: 2 },
+        ],
+        celsius: 25,
+      }),
+    ).toThrowError(RangeError);
   });
-  it('gives back the pH whose millivolts it read, at any temperature', () => fc.assert(fc.property(fc.double({ min: 2, max: 9, noNaN: true }), fc.double({ min: 0, max: 40, noNaN: true }), fc.double({ min: 85, max: 108, noNaN: true }), fc.double({ min: -30, max: 30, noNaN: true }), (value, celsius, slopePercent, offsetMillivolts) => {
-    const by = { celsius, slopePercent, offsetMillivolts };
-    return Math.abs(phOf({ ...by, millivolts: millivoltsOf({ ...by, ph: value }) }) - value) < 1e-9;
-  })));
+  it('gives back the pH whose millivolts it read, at any temperature', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 2, max: 9, noNaN: true }),
+        fc.double({ min: 0, max: 40, noNaN: true }),
+        fc.double({ min: 85, max: 108, noNaN: true }),
+        fc.double({ min: -30, max: 30, noNaN: true }),
+        (value, celsius, slopePercent, offsetMillivolts) => {
+          const by = { celsius, slopePercent, offsetMillivolts };
+          return Math.abs(phOf({ ...by, millivolts: millivoltsOf({ ...by, ph: value }) }) - value) < 1e-9;
+        },
+      ),
+    ));
   it('8.6 mL of 0.1 N on 10 g are 0.77 % lactic acid', () => {
     expect(titratableAcidity({ millilitres: 8.6, normality: 0.1, sampleGrams: 10 })).toBeCloseTo(0.7747, 4);
     expect(() => titratableAcidity({ millilitres: 0, normality: 0.1, sampleGrams: 10 })).toThrowError(RangeError);
@@ -133,21 +311,53 @@ describe('the trend of a pH', () => {
     expect(acidIsEaten(phTrend([ph(100, 3.7), ph(268, 3.95)]))).toBeTrue();
     expect(acidIsEaten(phTrend([ph(100, 3.7), ph(268, 3.9)]))).toBeFalse();
   });
-  it('brine is not held against a blended sample', () => expect(phTrend([ph(100, 3.6, { sample: 'brine' }), ph(120, 3.9)]).rise).toBe(0));
-  it('a doubtful high reading stands as high until its repeat decides', () => expect(phTrend([ph(100, 3.7), ph(120, 4.4, { doubtful: true })]).rise).toBe(0.7));
-  it('3.7 and 3.72 a week apart are steady', () => expect(phTrend([ph(100, 3.7), ph(268, 3.72)]).direction).toBe('steady'));
+  it('brine is not held against a blended sample', () =>
+    expect(phTrend([ph(100, 3.6, { sample: 'brine' }), ph(120, 3.9)]).rise).toBe(0));
+  it('a doubtful high reading stands as high until its repeat decides', () =>
+    expect(phTrend([ph(100, 3.7), ph(120, 4.4, { doubtful: true })]).rise).toBe(0.7));
+  it('3.7 and 3.72 a week apart are steady', () =>
+    expect(phTrend([ph(100, 3.7), ph(268, 3.72)]).direction).toBe('steady'));
   it('4.4 after 3.7 is off the trend, 3.5 after 3.7 is not', () => {
     const points = [ph(240, 3.8), ph(264, 3.7)];
     expect(jumps({ points, ph: 4.4, at: after(288), filledAt: FILLED, sample: 'blended' })!.jump).toBeTrue();
     expect(jumps({ points, ph: 3.5, at: after(288), filledAt: FILLED, sample: 'blended' })!.jump).toBeFalse();
     expect(jumps({ points: [], ph: 9, at: after(1), filledAt: FILLED, sample: 'blended' })).toBeNull();
   });
-  it('a fast fall in the first days is no jump', () => expect(jumps({ points: [ph(20, 6.1)], ph: 4.9, at: after(44), filledAt: FILLED, sample: 'blended' })!.jump).toBeFalse());
-  it('a reading that fits a sister better asks for the right vessel', () => expect(fitsBetter({ ph: 4.4, own: 3.7, sisters: [{ code: 'C1', ph: 4.45 }, { code: 'C3', ph: 3.6 }] })).toEqual(['C1']));
+  it('a fast fall in the first days is no jump', () =>
+    expect(
+      jumps({ points: [ph(20, 6.1)], ph: 4.9, at: after(44), filledAt: FILLED, sample: 'blended' })!.jump,
+    ).toBeFalse());
+  it('a reading that fits a sister better asks for the right vessel', () =>
+    expect(
+      fitsBetter({
+        ph: 4.4,
+        own: 3.7,
+        sisters: [
+          { code: 'C1', ph: 4.45 },
+          { code: 'C3', ph: 3.6 },
+        ],
+      }),
+    ).toEqual(['C1']));
   it('names the odd one of three, both of two', () => {
-    expect(diverging([{ code: 'C1', ph: 3.7 }, { code: 'C2', ph: 3.72 }, { code: 'C3', ph: 4.1 }])).toEqual(['C3']);
-    expect(diverging([{ code: 'C1', ph: 3.7 }, { code: 'C2', ph: 4.1 }])).toContain('C2');
-    expect(diverging([{ code: 'C1', ph: 3.7 }, { code: 'C2', ph: 4.0 }])).toEqual([]);
+    expect(
+      diverging([
+        { code: 'C1', ph: 3.7 },
+        { code: 'C2', ph: 3.72 },
+        { code: 'C3', ph: 4.1 },
+      ]),
+    ).toEqual(['C3']);
+    expect(
+      diverging([
+        { code: 'C1', ph: 3.7 },
+        { code: 'C2', ph: 4.1 },
+      ]),
+    ).toContain('C2');
+    expect(
+      diverging([
+        { code: 'C1', ph: 3.7 },
+        { code: 'C2', ph: 4.0 },
+      ]),
+    ).toEqual([]);
   });
   it('a pair is blended, fit, 24 to 72 hours apart, within 0.1, the latest, with nothing higher since', () => {
     const pair = (...points: PhPoint[]): boolean => pairAtLimit({ points, limit: 4.2 }) !== null;
@@ -166,13 +376,34 @@ describe('the trend of a pH', () => {
     expect(pair(ph(1, 4.1, { beforeMixture: true }), ph(30, 4.15))).toBeFalse();
     expect(pair(ph(1, NaN), ph(30, 4.15))).toBeFalse();
   });
-  it('two readings of one moment are one, the higher', () => expect(pairAtLimit({ points: [ph(1, 4.1), ph(30, 4.1), ph(30, 4.3)], limit: 4.2 })).toBeNull());
-  it('a limit above 4.6, or none, is a fault of the caller', () => expect([4.7, NaN].map((limit) => { try { return pairAtLimit({ points: [], limit }); } catch (error) { return error instanceof RangeError; } })).toEqual([true, true]));
+  it('two readings of one moment are one, the higher', () =>
+    expect(pairAtLimit({ points: [ph(1, 4.1), ph(30, 4.1), ph(30, 4.3)], limit: 4.2 })).toBeNull());
+  it('a limit above 4.6, or none, is a fault of the caller', () =>
+    expect(
+      [4.7, NaN].map((limit) => {
+        try {
+          return pairAtLimit({ points: [], limit });
+        } catch (error) {
+          return error instanceof RangeError;
+        }
+      }),
+    ).toEqual([true, true]));
 });
 
 describe('W14: acid in time', () => {
-  const at = (celsius: number, phs: PhPoint[], now: number, hourly = false) => lateness({ filledAt: FILLED, now: after(now), phs, celsius: Array.from({ length: hourly ? now : Math.ceil(now / 12) }, (_, i) => ({ at: after(hourly ? i : i * 12), celsius })), roomCelsius: 14 });
-  it('17.9 °C mean, day 5.0, blended 4.83: late', () => expect(at(17.9, [ph(20, 5.9), ph(118, 4.83)], 120).state).toBe('late'));
+  const at = (celsius: number, phs: PhPoint[], now: number, hourly = false) =>
+    lateness({
+      filledAt: FILLED,
+      now: after(now),
+      phs,
+      celsius: Array.from({ length: hourly ? now : Math.ceil(now / 12) }, (_, i) => ({
+        at: after(hourly ? i : i * 12),
+        celsius,
+      })),
+      roomCelsius: 14,
+    });
+  it('17.9 °C mean, day 5.0, blended 4.83: late', () =>
+    expect(at(17.9, [ph(20, 5.9), ph(118, 4.83)], 120).state).toBe('late'));
   it('an hour before it is not', () => expect(at(17.9, [ph(20, 5.9), ph(118, 4.83)], 119).state).toBe('pending'));
   it('17.9 °C, 116 h by a logger: 1,612 degree-hours, late already', () => {
     expect(degreeHours({ points: [{ at: FILLED, celsius: 17.9 }], until: after(116) })).toBeCloseTo(1612.4, 1);
@@ -181,7 +412,14 @@ describe('W14: acid in time', () => {
     expect(found.hours).toBeCloseTo(115.1, 1);
   });
   it('20.0 °C is the row of 15 to 20, 20.1 °C the row of 72 h', () => {
-    expect([acidByRow(20).hours, acidByRow(20.1).hours, acidByRow(15).hours, acidByRow(15.1).hours, acidByRow(10).hours, acidByRow(10.1).hours]).toEqual([120, 72, 240, 120, 504, 240]);
+    expect([
+      acidByRow(20).hours,
+      acidByRow(20.1).hours,
+      acidByRow(15).hours,
+      acidByRow(15.1).hours,
+      acidByRow(10).hours,
+      acidByRow(10.1).hours,
+    ]).toEqual([120, 72, 240, 120, 504, 240]);
   });
   it('the house shortens, never lengthens', () => {
     expect(acidByRow(18, { above15: 96 }).hours).toBe(96);
@@ -191,41 +429,97 @@ describe('W14: acid in time', () => {
     expect(at(17.9, [ph(20, 5.9), ph(60, 4.1, { sample: 'brine' })], 121).state).toBe('late');
     expect(at(17.9, [ph(20, 5.9), ph(100, 4.5)], 121).state).toBe('met');
   });
-  it('fruit that starts at or under 4.6 meets it from the start', () => expect(at(21, [ph(1, 3.2)], 200).reachedAt).toBe(FILLED));
-  it('day 10, still 4.7: throw out', () => expect(at(17.9, [ph(20, 5.9), ph(118, 4.83), ph(239, 4.7)], 240).state).toBe('throwOut'));
-  it('reached late stays reached late', () => expect(at(17.9, [ph(20, 5.9), ph(150, 4.4), ph(170, 4.1)], 250).state).toBe('metLate'));
+  it('fruit that starts at or under 4.6 meets it from the start', () =>
+    expect(at(21, [ph(1, 3.2)], 200).reachedAt).toBe(FILLED));
+  it('day 10, still 4.7: throw out', () =>
+    expect(at(17.9, [ph(20, 5.9), ph(118, 4.83), ph(239, 4.7)], 240).state).toBe('throwOut'));
+  it('reached late stays reached late', () =>
+    expect(at(17.9, [ph(20, 5.9), ph(150, 4.4), ph(170, 4.1)], 250).state).toBe('metLate'));
 
   it('20.004 °C is the row above 20', () => expect(acidByRow(20.004).hours).toBe(72));
   it('21 °C for 84 h at 5.4, then cooled to 5 °C: late since hour 72, and stays late', () => {
-    const celsius = [...Array.from({ length: 7 }, (_, i) => ({ at: after(i * 12), celsius: 21 })), ...Array.from({ length: 20 }, (_, i) => ({ at: after(84 + i * 12), celsius: 5 }))];
+    const celsius = [
+      ...Array.from({ length: 7 }, (_, i) => ({ at: after(i * 12), celsius: 21 })),
+      ...Array.from({ length: 20 }, (_, i) => ({ at: after(84 + i * 12), celsius: 5 })),
+    ];
     const found = lateness({ filledAt: FILLED, now: after(300), phs: [ph(60, 5.4)], celsius, roomCelsius: 5 });
     expect([found.state, found.hours]).toEqual(['late', 72]);
   });
   it('brine 4.4 at 1 h, then blended 5.4 on days 3, 8 and 29 at 18 °C: late on day 5, Throw out on day 10', () => {
     const phs = [ph(1, 4.4, { sample: 'brine' }), ph(72, 5.4), ph(192, 5.4), ph(696, 5.4)];
-    const state = (days: number) => lateness({ filledAt: FILLED, now: after(days * 24), phs, celsius: [], roomCelsius: 18 }).state;
+    const state = (days: number) =>
+      lateness({ filledAt: FILLED, now: after(days * 24), phs, celsius: [], roomCelsius: 18 }).state;
     expect([4.99, 5, 9.99, 10, 29].map(state)).toEqual(['pending', 'late', 'late', 'throwOut', 'throwOut']);
   });
-  it('between the limit and 4.6 at twice the deadline it waits; nothing makes it irrevocable', () => expect(at(17.9, [ph(20, 5.9), ph(118, 4.83), ph(239, 4.4)], 260).state).toBe('metLate'));
+  it('between the limit and 4.6 at twice the deadline it waits; nothing makes it irrevocable', () =>
+    expect(at(17.9, [ph(20, 5.9), ph(118, 4.83), ph(239, 4.4)], 260).state).toBe('metLate'));
   it('nobody looked in time: a first reading after the deadline proves nothing of before', () => {
-    const found = lateness({ filledAt: FILLED, now: after(14 * 24), phs: [ph(14 * 24 - 1, 4.4)], celsius: [], roomCelsius: 18 });
+    const found = lateness({
+      filledAt: FILLED,
+      now: after(14 * 24),
+      phs: [ph(14 * 24 - 1, 4.4)],
+      celsius: [],
+      roomCelsius: 18,
+    });
     expect([found.state, found.unread]).toEqual(['metLate', true]);
   });
-  it('a reading entered late is judged as of its own time', () => expect(at(17.9, [ph(20, 5.9), ph(121, 4.4)], 200).state).toBe('metLate'));
+  it('a reading entered late is judged as of its own time', () =>
+    expect(at(17.9, [ph(20, 5.9), ph(121, 4.4)], 200).state).toBe('metLate'));
   it('the mean is weighted by time, the room stands in gaps of over 36 hours', () => {
-    const mean = (points: [number, number][]) => lateness({ filledAt: FILLED, now: after(72), phs: [], celsius: points.map(([h, celsius]) => ({ at: after(h), celsius })), roomCelsius: 12 }).meanCelsius;
-    expect(mean([[0, 24], [6, 18]])).toBeCloseTo((6 * 24 + 66 * 12) / 72, 9);
-    expect(mean([[0, 24], [36, 18]])).toBeCloseTo((36 * 24 + 36 * 18) / 72, 9);
+    const mean = (points: [number, number][]) =>
+      lateness({
+        filledAt: FILLED,
+        now: after(72),
+        phs: [],
+        celsius: points.map(([h, celsius]) => ({ at: after(h), celsius })),
+        roomCelsius: 12,
+      }).meanCelsius;
+    expect(
+      mean([
+        [0, 24],
+        [6, 18],
+      ]),
+    ).toBeCloseTo((6 * 24 + 66 * 12) / 72, 9);
+    expect(
+      mean([
+        [0, 24],
+        [36, 18],
+      ]),
+    ).toBeCloseTo((36 * 24 + 36 * 18) / 72, 9);
     expect(mean([[36, 18]])).toBeCloseTo((36 * 12 + 36 * 18) / 72, 9);
   });
   it('a gap in the log adds nothing to the degree-hours, what is known still counts', () => {
-    const log = (hours: number[]) => lateness({ filledAt: FILLED, now: after(119), phs: [ph(20, 5.9)], celsius: hours.map((hour) => ({ at: after(hour), celsius: 26 })), roomCelsius: 12 }).by;
+    const log = (hours: number[]) =>
+      lateness({
+        filledAt: FILLED,
+        now: after(119),
+        phs: [ph(20, 5.9)],
+        celsius: hours.map((hour) => ({ at: after(hour), celsius: 26 })),
+        roomCelsius: 12,
+      }).by;
     const every = Array.from({ length: 120 }, (_, hour) => hour);
     expect(log(every)).toBe('table');
-    expect(lateness({ filledAt: FILLED, now: after(119), phs: [], celsius: every.filter((hour) => hour < 20 || hour > 25).map((hour) => ({ at: after(hour), celsius: 17.9 })), roomCelsius: 12 }).state).toBe('pending');
-    expect(lateness({ filledAt: FILLED, now: after(119), phs: [], celsius: every.filter((hour) => hour < 20 || hour > 21).map((hour) => ({ at: after(hour), celsius: 17.9 })), roomCelsius: 12 }).by).toBe('degreeHours');
+    expect(
+      lateness({
+        filledAt: FILLED,
+        now: after(119),
+        phs: [],
+        celsius: every.filter((hour) => hour < 20 || hour > 25).map((hour) => ({ at: after(hour), celsius: 17.9 })),
+        roomCelsius: 12,
+      }).state,
+    ).toBe('pending');
+    expect(
+      lateness({
+        filledAt: FILLED,
+        now: after(119),
+        phs: [],
+        celsius: every.filter((hour) => hour < 20 || hour > 21).map((hour) => ({ at: after(hour), celsius: 17.9 })),
+        roomCelsius: 12,
+      }).by,
+    ).toBe('degreeHours');
   });
-  it('a house that shortens the cooler row does not leave the warmer one longer', () => expect(acidByRow(25, { above15: 60 }).hours).toBe(60));
+  it('a house that shortens the cooler row does not leave the warmer one longer', () =>
+    expect(acidByRow(25, { above15: 60 }).hours).toBe(60));
 
   const late = { code: 'C2', rule: 'late' as const, placedAt: after(120), acidLimit: 4.2, throwOut: false };
   const liftCode = (points: PhPoint[], over: object = {}) => {
@@ -240,18 +534,25 @@ describe('W14: acid in time', () => {
     expect(liftCode([ph(130, 4.3), ph(154, 4.1)])).toBe('hold.readingsMissing');
     expect(liftCode([ph(130, 4.2, { fit: false }), ph(154, 4.1)])).toBe('hold.readingsMissing');
   });
-  it('what is to be thrown out is not lifted by any reading', () => expect([liftCode([ph(130, 3.9), ph(160, 3.9)], { throwOut: true }), liftCode([ph(130, 3.9), ph(160, 3.9)], { rule: 'throwOut' })]).toEqual(['hold.throwOut', 'hold.throwOut']));
+  it('what is to be thrown out is not lifted by any reading', () =>
+    expect([
+      liftCode([ph(130, 3.9), ph(160, 3.9)], { throwOut: true }),
+      liftCode([ph(130, 3.9), ph(160, 3.9)], { rule: 'throwOut' }),
+    ]).toEqual(['hold.throwOut', 'hold.throwOut']));
   it('a rising one wants a reading at the limit with nothing higher since; a person’s hold a reason only', () => {
     expect(liftCode([], { rule: 'rising' })).toBe('hold.readingsMissing');
     expect(liftCode([ph(130, 4.1)], { rule: 'rising' })).toBe('lifted');
-    expect(liftCode([ph(130, 4.1), ph(131, 4.4, { sample: 'brine' })], { rule: 'rising' })).toBe('hold.readingsMissing');
+    expect(liftCode([ph(130, 4.1), ph(131, 4.4, { sample: 'brine' })], { rule: 'rising' })).toBe(
+      'hold.readingsMissing',
+    );
     expect(liftCode([], { rule: 'person' })).toBe('lifted');
   });
 });
 
 describe('temperatures and doneness', () => {
   const band = { least: 11, most: 17 };
-  const warm = (celsius: number, hours: number) => temperatureSays({ points: [{ at: FILLED, celsius }], filledAt: FILLED, now: after(hours), band });
+  const warm = (celsius: number, hours: number) =>
+    temperatureSays({ points: [{ at: FILLED, celsius }], filledAt: FILLED, now: after(hours), band });
   it('over 32 °C for more than half a day: act; outside its band: watch', () => {
     expect(warm(33, 13).verdict).toBe('act');
     expect(warm(33, 12).verdict).toBe('met');
@@ -261,10 +562,47 @@ describe('temperatures and doneness', () => {
     expect(warm(14, 100).verdict).toBe('open');
     expect(temperatureSays({ points: [], filledAt: FILLED, now: after(20), band }).verdict).toBe('open');
   });
-  const done = { phAtMost: 4.2, stableHours: 24, acidAtLeast: 0.8, days: { from: 21, to: 42 }, colourThrough: true, tasteSignOff: true, gasQuietDays: 3 };
+  const done = {
+    phAtMost: 4.2,
+    stableHours: 24,
+    acidAtLeast: 0.8,
+    days: { from: 21, to: 42 },
+    colourThrough: true,
+    tasteSignOff: true,
+    gasQuietDays: 3,
+  };
   it('each part is met or not met', () => {
-    const found = donenessMet({ done, points: [ph(480, 3.7), ph(505, 3.72)], ageDays: 21, acidPercent: 0.79, colourThrough: true, tasteSignedOff: false, quietSince: after(400), now: FILLED + 21 * DAY });
+    const found = donenessMet({
+      done,
+      points: [ph(480, 3.7), ph(505, 3.72)],
+      ageDays: 21,
+      acidPercent: 0.79,
+      colourThrough: true,
+      tasteSignedOff: false,
+      quietSince: after(400),
+      now: FILLED + 21 * DAY,
+    });
     expect(found.map(({ met }) => met)).toEqual([true, true, false, true, true, false, true]);
   });
-  it('only the parts that are set are asked for', () => expect(donenessMet({ done: { ...done, stableHours: null, acidAtLeast: null, days: null, colourThrough: false, tasteSignOff: false, gasQuietDays: null }, points: [], ageDays: 1, acidPercent: null, colourThrough: false, tasteSignedOff: false, quietSince: null, now: FILLED }).length).toBe(1));
+  it('only the parts that are set are asked for', () =>
+    expect(
+      donenessMet({
+        done: {
+          ...done,
+          stableHours: null,
+          acidAtLeast: null,
+          days: null,
+          colourThrough: false,
+          tasteSignOff: false,
+          gasQuietDays: null,
+        },
+        points: [],
+        ageDays: 1,
+        acidPercent: null,
+        colourThrough: false,
+        tasteSignedOff: false,
+        quietSince: null,
+        now: FILLED,
+      }).length,
+    ).toBe(1));
 });

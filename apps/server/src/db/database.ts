@@ -16,12 +16,24 @@ export interface Connection {
 }
 
 /** Opens a pool as the application's role. A connection that dies is logged by the caller and replaced by the pool. */
-export function connect(url: string, options: { max?: number; onError?: (error: Error) => void; patient?: boolean } = {}): Connection {
+export function connect(
+  url: string,
+  options: { max?: number; onError?: (error: Error) => void; patient?: boolean } = {},
+): Connection {
   // Its just-in-time compiler costs more on these many short queries than it saves; and what is read lies in memory or on
   // a disk without a head. Nobody at a bench waits longer than
   // these: a question, a lock and an open transaction end by themselves, also when the database has frozen.
-  const limits = options.patient ? '' : ' -c statement_timeout=7000 -c lock_timeout=4000 -c idle_in_transaction_session_timeout=15000';
-  const pool = new pg.Pool({ connectionString: url, max: options.max ?? 10, connectionTimeoutMillis: 5000, keepAlive: true, ...(options.patient ? {} : { query_timeout: 8500 }), options: `-c jit=off -c random_page_cost=1.1 -c plan_cache_mode=force_generic_plan${limits}` });
+  const limits = options.patient
+    ? ''
+    : ' -c statement_timeout=7000 -c lock_timeout=4000 -c idle_in_transaction_session_timeout=15000';
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: options.max ?? 10,
+    connectionTimeoutMillis: 5000,
+    keepAlive: true,
+    ...(options.patient ? {} : { query_timeout: 8500 }),
+    options: `-c jit=off -c random_page_cost=1.1 -c plan_cache_mode=force_generic_plan${limits}`,
+  });
   const lost = (error: Error): void => options.onError?.(error);
   pool.on('error', lost);
   // A connection that dies in the middle of a transaction reports it to itself: unheard, it would end the server.
@@ -43,7 +55,15 @@ function planOnce(client: pg.ClientBase): void {
   const ask = client.query.bind(client) as (...args: unknown[]) => unknown;
   (client as { query: unknown }).query = (question: unknown, ...rest: unknown[]): unknown => {
     const plain = question as { text?: unknown; name?: string } | null;
-    if (typeof plain !== 'object' || plain === null || typeof plain.text !== 'string' || plain.name !== undefined || plain.text.length < 120 || LISTED.test(plain.text)) return ask(question, ...rest);
+    if (
+      typeof plain !== 'object' ||
+      plain === null ||
+      typeof plain.text !== 'string' ||
+      plain.name !== undefined ||
+      plain.text.length < 120 ||
+      LISTED.test(plain.text)
+    )
+      return ask(question, ...rest);
     return ask({ ...plain, name: createHash('sha1').update(plain.text).digest('base64url') }, ...rest);
   };
 }
@@ -61,7 +81,11 @@ const readMoment = pg.types.getTypeParser(1184) as (text: string) => Date | numb
  */
 export async function rows<T>(reader: Reader, query: Parameters<Reader['execute']>[0]): Promise<T[]> {
   const result = await reader.execute(query);
-  const moments = (result.fields ?? []).filter(({ dataTypeID }) => MOMENT_TYPES.has(dataTypeID)).map(({ name }) => name);
-  if (moments.length > 0) for (const row of result.rows) for (const name of moments) if (typeof row[name] === 'string') row[name] = new Date(readMoment(row[name]));
+  const moments = (result.fields ?? [])
+    .filter(({ dataTypeID }) => MOMENT_TYPES.has(dataTypeID))
+    .map(({ name }) => name);
+  if (moments.length > 0)
+    for (const row of result.rows)
+      for (const name of moments) if (typeof row[name] === 'string') row[name] = new Date(readMoment(row[name]));
   return result.rows as T[];
 }

@@ -1,7 +1,10 @@
 import pg from 'pg';
 
 /** What is heard: something was recorded; a sign-in ended (its token's hash); the line was lost and is back; this server ends. */
-export interface LiveNote { readonly what: 'recorded' | 'ended' | 'again' | 'closing'; readonly note: string }
+export interface LiveNote {
+  readonly what: 'recorded' | 'ended' | 'again' | 'closing';
+  readonly note: string;
+}
 
 /** Where routes hear it. */
 export interface LiveNotes {
@@ -32,14 +35,19 @@ export function listen(url: string, onLost: (error: Error) => void): LiveNotes &
     };
     next.on('error', again);
     next.on('end', () => again(new Error('the line was closed')));
-    next.on('notification', (message) => tell({ what: message.channel === 'ended' ? 'ended' : 'recorded', note: message.payload ?? '' }));
-    next.connect().then(async () => {
-      client = next;
-      await next.query('listen recorded');
-      await next.query('listen ended');
-      if (lost) tell({ what: 'again', note: 'again' });
-      lost = false;
-    }).catch(again);
+    next.on('notification', (message) =>
+      tell({ what: message.channel === 'ended' ? 'ended' : 'recorded', note: message.payload ?? '' }),
+    );
+    next
+      .connect()
+      .then(async () => {
+        client = next;
+        await next.query('listen recorded');
+        await next.query('listen ended');
+        if (lost) tell({ what: 'again', note: 'again' });
+        lost = false;
+      })
+      .catch(again);
   };
   open();
   return {

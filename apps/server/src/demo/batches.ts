@@ -4,7 +4,10 @@ import type { Actor } from '../record/record.js';
 import type { Diary } from './diary.js';
 import type { Founded } from './house.js';
 
-export interface FillPlan { readonly tag: string; readonly produceGrams: number }
+export interface FillPlan {
+  readonly tag: string;
+  readonly produceGrams: number;
+}
 
 export interface BatchPlan {
   readonly formula: 'shred' | 'turnips' | 'mash' | 'gooseberries';
@@ -28,12 +31,19 @@ export interface BatchPlan {
   readonly slippedSalt?: boolean;
 }
 
-export interface Lived { readonly batchId: string; readonly fillIds: string[]; readonly runIds: string[] }
+export interface Lived {
+  readonly batchId: string;
+  readonly fillIds: string[];
+  readonly runIds: string[];
+}
 
 /** Reading days of the house's check plan; before it is packed, two within three days. */
 const PH_DAYS = [1, 2, 3, 5, 7, 14, 21, 28, 35, 42, 49, 56];
 const readingDays = (plan: BatchPlan): number[] => {
-  const packed = plan.packedDaysAgo === undefined ? [] : [plan.daysAgo - plan.packedDaysAgo - 3, plan.daysAgo - plan.packedDaysAgo - 1];
+  const packed =
+    plan.packedDaysAgo === undefined
+      ? []
+      : [plan.daysAgo - plan.packedDaysAgo - 3, plan.daysAgo - plan.packedDaysAgo - 1];
   return [...new Set([...PH_DAYS, ...packed, ...(plan.pairOn ?? [])])].filter((day) => day >= 1).sort((a, b) => a - b);
 };
 
@@ -47,21 +57,54 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
   const brineLotId = diary.id(started);
   const fillIds = plan.fills.map(() => diary.id(started));
   const produceGrams = plan.fills.reduce((sum, fill) => sum + fill.produceGrams, 0);
-  const record = <K extends Parameters<Diary['record']>[0]>(kind: K, body: BodyOf<K>, at: Date, by: Actor = actor) => diary.plan(at, async () => void (await diary.record(kind, body, at, by)));
+  const record = <K extends Parameters<Diary['record']>[0]>(kind: K, body: BodyOf<K>, at: Date, by: Actor = actor) =>
+    diary.plan(at, async () => void (await diary.record(kind, body, at, by)));
 
-  record('batch.start', { batchId, formulaId: formula.formulaId, version: formula.version, plan: { from: 'trimmed', trimmedGrams: produceGrams } }, started);
+  record(
+    'batch.start',
+    {
+      batchId,
+      formulaId: formula.formulaId,
+      version: formula.version,
+      plan: { from: 'trimmed', trimmedGrams: produceGrams },
+    },
+    started,
+  );
   formula.produce.forEach((part, index) => {
     const trimmedGrams = Math.round(produceGrams * part.share);
-    record('produce.weigh', { batchId, supplyLotId: lots[plan.produce[index]!]!, trimmedGrams, trimWasteGrams: Math.round(trimmedGrams * (1 / formula.yields.trim - 1) * (1 + diary.random.around(0.1))) }, later(35 + index * 4));
+    record(
+      'produce.weigh',
+      {
+        batchId,
+        supplyLotId: lots[plan.produce[index]!]!,
+        trimmedGrams,
+        trimWasteGrams: Math.round(trimmedGrams * (1 / formula.yields.trim - 1) * (1 + diary.random.around(0.1))),
+      },
+      later(35 + index * 4),
+    );
   });
   // The formulas lived here have no holes.
-  const { saltBasis, saltFraction, waterPerProduce } = formula as { saltBasis: SaltBasis; saltFraction: number; waterPerProduce: number };
+  const { saltBasis, saltFraction, waterPerProduce } = formula as {
+    saltBasis: SaltBasis;
+    saltFraction: number;
+    waterPerProduce: number;
+  };
   const waterGrams = Math.round(produceGrams * waterPerProduce);
   const madeGrams = Math.round(waterGrams * 1.08);
-  if (waterGrams > 0) record('brine.make', { brineLotId, batchId, waterLotId: lots['water']!, waterGrams: madeGrams }, later(50));
-  const target = saltGrams({ basis: saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction }) * (waterGrams > 0 ? madeGrams / waterGrams : 1);
+  if (waterGrams > 0)
+    record('brine.make', { brineLotId, batchId, waterLotId: lots['water']!, waterGrams: madeGrams }, later(50));
+  const target =
+    saltGrams({ basis: saltBasis, vegetableGrams: produceGrams, waterGrams, saltFraction }) *
+    (waterGrams > 0 ? madeGrams / waterGrams : 1);
   const salt = Math.round(target * (1 + diary.random.around(0.008)));
-  planSalt(diary, plan, { batchId, saltLotId: lots[plan.salt]!, grams: salt, actor, reviewer: house.people.odile, at: later(55) });
+  planSalt(diary, plan, {
+    batchId,
+    saltLotId: lots[plan.salt]!,
+    grams: salt,
+    actor,
+    reviewer: house.people.odile,
+    at: later(55),
+  });
   const others = plan.others.map((other, index) => {
     const line = formula.lines[index]!;
     return { other, grams: Math.round(line.amount! * (line.scaleBy === 'saltMass' ? target : produceGrams)) };
@@ -70,33 +113,100 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
     record('ingredient.add', { batchId, fromLotId: lots[other]!, grams }, later(65 + index * 2));
   });
   const { kept } = plan;
-  if (kept) diary.plan(later(75), async () => void (await diary.record('ingredient.add', { batchId, fromLotId: kept.from(), grams: kept.grams }, later(75), actor)));
-  const inBowls = produceGrams + (waterGrams > 0 ? 0 : salt) + (plan.kept?.grams ?? 0) + others.reduce((sum, { grams }) => sum + grams, 0);
+  if (kept)
+    diary.plan(
+      later(75),
+      async () =>
+        void (await diary.record(
+          'ingredient.add',
+          { batchId, fromLotId: kept.from(), grams: kept.grams },
+          later(75),
+          actor,
+        )),
+    );
+  const inBowls =
+    produceGrams +
+    (waterGrams > 0 ? 0 : salt) +
+    (plan.kept?.grams ?? 0) +
+    others.reduce((sum, { grams }) => sum + grams, 0);
   plan.fills.forEach((fill, index) => {
     const share = fill.produceGrams / produceGrams;
     const at = later(85 + index * 12);
-    record('vessel.clean', { vesselId: house.vessels.get(fill.tag)!, agent: 'hot soapy water, rinsed' }, later(80 + index * 12));
-    record('vessel.fill', {
-      fillLotId: fillIds[index]!, batchId, vesselId: house.vessels.get(fill.tag)!, grams: Math.round(inBowls * share * 0.998),
-      brine: waterGrams > 0 ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) } : null,
-    }, at);
-    planReadings(diary, plan, { lotId: fillIds[index]!, filledAt: at, actors: [house.people.ines, house.people.tomasz], meterId: house.meter });
+    record(
+      'vessel.clean',
+      { vesselId: house.vessels.get(fill.tag)!, agent: 'hot soapy water, rinsed' },
+      later(80 + index * 12),
+    );
+    record(
+      'vessel.fill',
+      {
+        fillLotId: fillIds[index]!,
+        batchId,
+        vesselId: house.vessels.get(fill.tag)!,
+        grams: Math.round(inBowls * share * 0.998),
+        brine:
+          waterGrams > 0
+            ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) }
+            : null,
+      },
+      at,
+    );
+    planReadings(diary, plan, {
+      lotId: fillIds[index]!,
+      filledAt: at,
+      actors: [house.people.ines, house.people.tomasz],
+      meterId: house.meter,
+    });
   });
-  const runIds = plan.packedDaysAgo === undefined ? [] : fillIds.map((fillLotId, index) => planPacking(diary, house, plan, { fillLotId, inGrams: inBowls * (plan.fills[index]!.produceGrams / produceGrams) * 0.998 + waterGrams * (plan.fills[index]!.produceGrams / produceGrams), index }));
+  const runIds =
+    plan.packedDaysAgo === undefined
+      ? []
+      : fillIds.map((fillLotId, index) =>
+          planPacking(diary, house, plan, {
+            fillLotId,
+            inGrams:
+              inBowls * (plan.fills[index]!.produceGrams / produceGrams) * 0.998 +
+              waterGrams * (plan.fills[index]!.produceGrams / produceGrams),
+            index,
+          }),
+        );
   return { batchId, fillIds, runIds };
 }
 
-function planSalt(diary: Diary, plan: BatchPlan, input: { batchId: string; saltLotId: string; grams: number; actor: Actor; reviewer: Actor; at: Date }): void {
+function planSalt(
+  diary: Diary,
+  plan: BatchPlan,
+  input: { batchId: string; saltLotId: string; grams: number; actor: Actor; reviewer: Actor; at: Date },
+): void {
   const { batchId, saltLotId, grams, actor, reviewer, at } = input;
   diary.plan(at, async () => {
-    const typed = plan.slippedSalt ? Number([...String(grams)].map((digit, i, all) => (i === all.length - 2 ? all[i + 1] : i === all.length - 1 ? all[i - 1] : digit)).join('')) : grams;
+    const typed = plan.slippedSalt
+      ? Number(
+          [...String(grams)]
+            .map((digit, i, all) => (i === all.length - 2 ? all[i + 1] : i === all.length - 1 ? all[i - 1] : digit))
+            .join(''),
+        )
+      : grams;
     const recorded = await diary.record('salt.weigh', { batchId, saltLotId, grams: typed, alreadyIn: true }, at, actor);
     if (typed === grams) return;
-    await diary.record('entry.correct', { corrects: recorded.id, reason: 'digits swapped, read off the scale again', right: { kind: 'salt.weigh', grams } }, new Date(at.getTime() + 4 * 60_000), reviewer);
+    await diary.record(
+      'entry.correct',
+      {
+        corrects: recorded.id,
+        reason: 'digits swapped, read off the scale again',
+        right: { kind: 'salt.weigh', grams },
+      },
+      new Date(at.getTime() + 4 * 60_000),
+      reviewer,
+    );
   });
 }
 
-function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; filledAt: Date; actors: readonly Actor[]; meterId: string }): void {
+function planReadings(
+  diary: Diary,
+  plan: BatchPlan,
+  input: { lotId: string; filledAt: Date; actors: readonly Actor[]; meterId: string },
+): void {
   const { start, end, perHour } = plan.souring ?? { start: 6.1, end: 3.55, perHour: 0.018 };
   // This morning's round is still to be walked.
   const until = plan.packedDaysAgo ?? 1;
@@ -112,27 +222,62 @@ function planReadings(diary: Diary, plan: BatchPlan, input: { lotId: string; fil
     const celsius = Math.round((warmth + diary.random.around(1.2)) * 10) / 10;
     const actor = input.actors[day % input.actors.length]!;
     diary.plan(at, async () => {
-      await diary.record('ph.read', { lotId: input.lotId, ph, sample: day < 2 ? 'brine' : 'blended', meterId: input.meterId, sampleCelsius: celsius }, at, actor);
+      await diary.record(
+        'ph.read',
+        {
+          lotId: input.lotId,
+          ph,
+          sample: day < 2 ? 'brine' : 'blended',
+          meterId: input.meterId,
+          sampleCelsius: celsius,
+        },
+        at,
+        actor,
+      );
       await diary.record('temperature.read', { lotId: input.lotId, celsius }, new Date(at.getTime() + 60_000), actor);
     });
   }
 }
 
 /** Jars of the smaller size and a case of twelve of the larger, from one vessel. */
-function planPacking(diary: Diary, house: Founded, plan: BatchPlan, input: { fillLotId: string; inGrams: number; index: number }): string {
+function planPacking(
+  diary: Diary,
+  house: Founded,
+  plan: BatchPlan,
+  input: { fillLotId: string; inGrams: number; index: number },
+): string {
   const at = diary.moment(plan.packedDaysAgo!, 10 + input.index * 2, 20);
   const runLotId = diary.id(at);
   const grams = Math.round(input.inGrams * 0.985);
-  const [small, large] = house.formulas[plan.formula].jarSizes as [{ sizeMl: number; fillGrams: number }, { sizeMl: number; fillGrams: number }];
+  const [small, large] = house.formulas[plan.formula].jarSizes as [
+    { sizeMl: number; fillGrams: number },
+    { sizeMl: number; fillGrams: number },
+  ];
   const largeCount = grams > 20_000 ? 12 : 0;
   const smallCount = Math.floor((grams * 0.98 - largeCount * large.fillGrams) / small.fillGrams);
   const left = grams - smallCount * small.fillGrams - largeCount * large.fillGrams;
   const sampleGrams = 60;
   const wasteGrams = Math.round(left * 0.35);
-  diary.plan(at, async () => void (await diary.record('pack.run', {
-    runLotId, from: [{ fillLotId: input.fillLotId, grams, empties: true, restGrams: Math.round(input.inGrams * 0.008) }],
-    jars: [{ sizeMl: small.sizeMl, netGrams: small.fillGrams, count: smallCount }, ...(largeCount > 0 ? [{ sizeMl: large.sizeMl, netGrams: large.fillGrams, count: largeCount }] : [])],
-    sampleGrams, wasteGrams, leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams), tallyReason: null,
-  }, at, house.people.ines)));
+  diary.plan(
+    at,
+    async () =>
+      void (await diary.record(
+        'pack.run',
+        {
+          runLotId,
+          from: [{ fillLotId: input.fillLotId, grams, empties: true, restGrams: Math.round(input.inGrams * 0.008) }],
+          jars: [
+            { sizeMl: small.sizeMl, netGrams: small.fillGrams, count: smallCount },
+            ...(largeCount > 0 ? [{ sizeMl: large.sizeMl, netGrams: large.fillGrams, count: largeCount }] : []),
+          ],
+          sampleGrams,
+          wasteGrams,
+          leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams),
+          tallyReason: null,
+        },
+        at,
+        house.people.ines,
+      )),
+  );
   return runLotId;
 }

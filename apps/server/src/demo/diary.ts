@@ -3,7 +3,11 @@ import type { Database } from '../db/database.js';
 import { recordEntries, type Actor } from '../record/record.js';
 import { Seeded } from './seeded.js';
 
-interface Planned { readonly at: Date; readonly order: number; readonly run: () => Promise<void> }
+interface Planned {
+  readonly at: Date;
+  readonly order: number;
+  readonly run: () => Promise<void>;
+}
 
 /**
  * Writes a house's past through the product's own entries, in the order things happened. What happens is
@@ -14,7 +18,11 @@ export class Diary {
   private readonly plans: Planned[] = [];
   private who!: Actor;
 
-  constructor(readonly db: Database, private readonly today: Date, seed: number) {
+  constructor(
+    readonly db: Database,
+    private readonly today: Date,
+    seed: number,
+  ) {
     this.random = new Seeded(seed);
   }
 
@@ -41,14 +49,31 @@ export class Diary {
 
   /** Records at once, for the founding. */
   async record<K extends EntryKind>(kind: K, body: BodyOf<K>, at: Date, actor: Actor = this.who): Promise<Recorded> {
-    const entry = { id: this.id(at), kind, happenedAt: at.toISOString(), by: actor.id, device: 'demo', body } as unknown as Entry;
+    const entry = {
+      id: this.id(at),
+      kind,
+      happenedAt: at.toISOString(),
+      by: actor.id,
+      device: 'demo',
+      body,
+    } as unknown as Entry;
     const [recorded] = await recordEntries(this.db, { entries: [entry], actor, now: at });
     return recorded!;
   }
 
   /** Records several at once, as a round does. */
   async recordAll(entries: readonly { kind: EntryKind; body: object }[], at: Date, actor: Actor): Promise<void> {
-    const signed = entries.map(({ kind, body }) => ({ id: this.id(at), kind, happenedAt: at.toISOString(), by: actor.id, device: 'demo', body }) as unknown as Entry);
+    const signed = entries.map(
+      ({ kind, body }) =>
+        ({
+          id: this.id(at),
+          kind,
+          happenedAt: at.toISOString(),
+          by: actor.id,
+          device: 'demo',
+          body,
+        }) as unknown as Entry,
+    );
     if (signed.length > 0) await recordEntries(this.db, { entries: signed, actor, now: at });
   }
 

@@ -76,33 +76,211 @@ function planDeliveries(diary: Diary, house: Founded): Record<string, string> {
     const at = diary.moment(daysAgo, 7, 10 + (index % 40));
     const lotId = diary.id(at);
     lots[key] = lotId;
-    diary.plan(at, async () => void (await diary.record('supply.receive', {
-      lotId, materialId: house.materials[material]!, supplierId: house.suppliers[supplier]!, supplierLotCode: theirs, grams: kg * 1000, useBy: USE_BY[key] === undefined ? null : diary.day(USE_BY[key]!),
-      condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
-    }, at, house.people.tomasz)));
+    diary.plan(
+      at,
+      async () =>
+        void (await diary.record(
+          'supply.receive',
+          {
+            lotId,
+            materialId: house.materials[material]!,
+            supplierId: house.suppliers[supplier]!,
+            supplierLotCode: theirs,
+            grams: kg * 1000,
+            useBy: USE_BY[key] === undefined ? null : diary.day(USE_BY[key]!),
+            condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
+          },
+          at,
+          house.people.tomasz,
+        )),
+    );
   }
   return lots;
 }
 
 function planBatches(diary: Diary, house: Founded, lots: Record<string, string>): void {
-  const mash = { formula: 'mash', salt: 'salt1', souring: { start: 5.2, end: 3.5, perHour: 0.014 }, celsius: 15 } as const;
+  const mash = {
+    formula: 'mash',
+    salt: 'salt1',
+    souring: { start: 5.2, end: 3.5, perHour: 0.014 },
+    celsius: 15,
+  } as const;
   const turnips = { formula: 'turnips', souring: { start: 6.1, end: 3.6, perHour: 0.017 }, celsius: 19 } as const;
   const shred = { formula: 'shred', souring: { start: 6.1, end: 3.55, perHour: 0.016 }, celsius: 14 } as const;
 
-  const first = planBatch(diary, house, lots, { ...mash, daysAgo: 71, hour: 9, by: 'tomasz', fills: [{ tag: 'D5', produceGrams: 20_000 }], produce: ['physalis0', 'chilli0'], others: ['lovage0'], packedDaysAgo: 35 });
-  planBatch(diary, house, lots, { ...shred, daysAgo: 63, hour: 9, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 39_000 }, { tag: 'C2', produceGrams: 39_000 }], produce: ['kohlrabi0', 'celeriac0'], salt: 'salt1', others: ['juniper1'], packedDaysAgo: 30 });
-  planBatch(diary, house, lots, { ...turnips, daysAgo: 50, hour: 10, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }], produce: ['turnip0'], salt: 'salt1', others: ['thyme0', 'pepper1', 'mustard1'], packedDaysAgo: 27 });
-  const second = planBatch(diary, house, lots, { ...mash, daysAgo: 42, hour: 11, by: 'tomasz', fills: [{ tag: 'D6', produceGrams: 21_000 }], produce: ['physalis1', 'chilli1'], others: ['lovage0'], kept: { from: () => first.fillIds[0]!, grams: 420 }, packedDaysAgo: 11 });
-  planBatch(diary, house, lots, { ...shred, daysAgo: 40, hour: 9, by: 'odile', fills: [{ tag: 'C3', produceGrams: 40_000 }], produce: ['kohlrabi1', 'celeriac1'], salt: 'salt3', others: ['juniper1'], packedDaysAgo: 8, slippedSalt: true });
-  const turnipDonor = planBatch(diary, house, lots, { ...turnips, daysAgo: 26, hour: 9, by: 'ines', fills: [{ tag: 'D1', produceGrams: 7200 }, { tag: 'D2', produceGrams: 7200 }, { tag: 'G5', produceGrams: 4900 }, { tag: 'G6', produceGrams: 4900 }], produce: ['turnip1'], salt: 'salt1', others: ['thyme1', 'pepper1', 'mustard1'], pairOn: [22, 24] });
-  const crocks = planBatch(diary, house, lots, { ...shred, daysAgo: 19, hour: 14, by: 'tomasz', fills: [{ tag: 'C1', produceGrams: 41_000 }, { tag: 'C2', produceGrams: 40_500 }], produce: ['kohlrabi2', 'celeriac2'], salt: 'salt2', others: ['juniper1'], slippedSalt: true, pairOn: [16, 18] });
-  planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 12, hour: 9, by: 'tomasz', fills: [{ tag: 'D7', produceGrams: 21_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], kept: { from: () => second.fillIds[0]!, grams: 430 } });
-  planBatch(diary, house, lots, { ...mash, salt: 'salt2', daysAgo: 9, hour: 15, by: 'ines', fills: [{ tag: 'D8', produceGrams: 20_500 }], produce: ['physalis2', 'chilli2'], others: ['lovage1'], souring: { start: 5.3, end: 5.0, perHour: 0.01 }, celsius: 16.4 });
-  const glasses = planBatch(diary, house, lots, { ...turnips, daysAgo: 9, hour: 9, by: 'ines', fills: [{ tag: 'D3', produceGrams: 7100 }, { tag: 'G7', produceGrams: 4800 }, { tag: 'G1', produceGrams: 2400 }, { tag: 'G2', produceGrams: 2400 }], produce: ['turnip2'], salt: 'salt2', others: ['thyme2', 'pepper1', 'mustard1'] });
-  planBatch(diary, house, lots, { ...shred, daysAgo: 5, hour: 10, by: 'tomasz', fills: [{ tag: 'C4', produceGrams: 24_000 }, { tag: 'C5', produceGrams: 24_000 }], produce: ['kohlrabi3', 'celeriac3'], salt: 'salt2', others: ['juniper1'] });
-  planBatch(diary, house, lots, { ...turnips, daysAgo: 2, hour: 10, by: 'ines', fills: [{ tag: 'D4', produceGrams: 7200 }, { tag: 'G8', produceGrams: 4900 }], produce: ['turnip3'], salt: 'salt2', others: ['thyme3', 'pepper1', 'mustard1'] });
+  const first = planBatch(diary, house, lots, {
+    ...mash,
+    daysAgo: 71,
+    hour: 9,
+    by: 'tomasz',
+    fills: [{ tag: 'D5', produceGrams: 20_000 }],
+    produce: ['physalis0', 'chilli0'],
+    others: ['lovage0'],
+    packedDaysAgo: 35,
+  });
+  planBatch(diary, house, lots, {
+    ...shred,
+    daysAgo: 63,
+    hour: 9,
+    by: 'tomasz',
+    fills: [
+      { tag: 'C1', produceGrams: 39_000 },
+      { tag: 'C2', produceGrams: 39_000 },
+    ],
+    produce: ['kohlrabi0', 'celeriac0'],
+    salt: 'salt1',
+    others: ['juniper1'],
+    packedDaysAgo: 30,
+  });
+  planBatch(diary, house, lots, {
+    ...turnips,
+    daysAgo: 50,
+    hour: 10,
+    by: 'ines',
+    fills: [
+      { tag: 'D1', produceGrams: 7200 },
+      { tag: 'D2', produceGrams: 7200 },
+    ],
+    produce: ['turnip0'],
+    salt: 'salt1',
+    others: ['thyme0', 'pepper1', 'mustard1'],
+    packedDaysAgo: 27,
+  });
+  const second = planBatch(diary, house, lots, {
+    ...mash,
+    daysAgo: 42,
+    hour: 11,
+    by: 'tomasz',
+    fills: [{ tag: 'D6', produceGrams: 21_000 }],
+    produce: ['physalis1', 'chilli1'],
+    others: ['lovage0'],
+    kept: { from: () => first.fillIds[0]!, grams: 420 },
+    packedDaysAgo: 11,
+  });
+  planBatch(diary, house, lots, {
+    ...shred,
+    daysAgo: 40,
+    hour: 9,
+    by: 'odile',
+    fills: [{ tag: 'C3', produceGrams: 40_000 }],
+    produce: ['kohlrabi1', 'celeriac1'],
+    salt: 'salt3',
+    others: ['juniper1'],
+    packedDaysAgo: 8,
+    slippedSalt: true,
+  });
+  const turnipDonor = planBatch(diary, house, lots, {
+    ...turnips,
+    daysAgo: 26,
+    hour: 9,
+    by: 'ines',
+    fills: [
+      { tag: 'D1', produceGrams: 7200 },
+      { tag: 'D2', produceGrams: 7200 },
+      { tag: 'G5', produceGrams: 4900 },
+      { tag: 'G6', produceGrams: 4900 },
+    ],
+    produce: ['turnip1'],
+    salt: 'salt1',
+    others: ['thyme1', 'pepper1', 'mustard1'],
+    pairOn: [22, 24],
+  });
+  const crocks = planBatch(diary, house, lots, {
+    ...shred,
+    daysAgo: 19,
+    hour: 14,
+    by: 'tomasz',
+    fills: [
+      { tag: 'C1', produceGrams: 41_000 },
+      { tag: 'C2', produceGrams: 40_500 },
+    ],
+    produce: ['kohlrabi2', 'celeriac2'],
+    salt: 'salt2',
+    others: ['juniper1'],
+    slippedSalt: true,
+    pairOn: [16, 18],
+  });
+  planBatch(diary, house, lots, {
+    ...mash,
+    salt: 'salt2',
+    daysAgo: 12,
+    hour: 9,
+    by: 'tomasz',
+    fills: [{ tag: 'D7', produceGrams: 21_500 }],
+    produce: ['physalis2', 'chilli2'],
+    others: ['lovage1'],
+    kept: { from: () => second.fillIds[0]!, grams: 430 },
+  });
+  planBatch(diary, house, lots, {
+    ...mash,
+    salt: 'salt2',
+    daysAgo: 9,
+    hour: 15,
+    by: 'ines',
+    fills: [{ tag: 'D8', produceGrams: 20_500 }],
+    produce: ['physalis2', 'chilli2'],
+    others: ['lovage1'],
+    souring: { start: 5.3, end: 5.0, perHour: 0.01 },
+    celsius: 16.4,
+  });
+  const glasses = planBatch(diary, house, lots, {
+    ...turnips,
+    daysAgo: 9,
+    hour: 9,
+    by: 'ines',
+    fills: [
+      { tag: 'D3', produceGrams: 7100 },
+      { tag: 'G7', produceGrams: 4800 },
+      { tag: 'G1', produceGrams: 2400 },
+      { tag: 'G2', produceGrams: 2400 },
+    ],
+    produce: ['turnip2'],
+    salt: 'salt2',
+    others: ['thyme2', 'pepper1', 'mustard1'],
+  });
+  planBatch(diary, house, lots, {
+    ...shred,
+    daysAgo: 5,
+    hour: 10,
+    by: 'tomasz',
+    fills: [
+      { tag: 'C4', produceGrams: 24_000 },
+      { tag: 'C5', produceGrams: 24_000 },
+    ],
+    produce: ['kohlrabi3', 'celeriac3'],
+    salt: 'salt2',
+    others: ['juniper1'],
+  });
+  planBatch(diary, house, lots, {
+    ...turnips,
+    daysAgo: 2,
+    hour: 10,
+    by: 'ines',
+    fills: [
+      { tag: 'D4', produceGrams: 7200 },
+      { tag: 'G8', produceGrams: 4900 },
+    ],
+    produce: ['turnip3'],
+    salt: 'salt2',
+    others: ['thyme3', 'pepper1', 'mustard1'],
+  });
 
-  planBatch(diary, house, lots, { formula: 'gooseberries', salt: 'salt3', daysAgo: 6, hour: 15, by: 'odile', fills: [{ tag: 'V1', produceGrams: 2300 }, { tag: 'V2', produceGrams: 2300 }, { tag: 'V3', produceGrams: 2200 }], produce: ['gooseberry1'], others: [], souring: { start: 3.2, end: 3.05, perHour: 0.01 }, celsius: 20 });
+  planBatch(diary, house, lots, {
+    formula: 'gooseberries',
+    salt: 'salt3',
+    daysAgo: 6,
+    hour: 15,
+    by: 'odile',
+    fills: [
+      { tag: 'V1', produceGrams: 2300 },
+      { tag: 'V2', produceGrams: 2300 },
+      { tag: 'V3', produceGrams: 2200 },
+    ],
+    produce: ['gooseberry1'],
+    others: [],
+    souring: { start: 3.2, end: 3.05, perHour: 0.01 },
+    celsius: 20,
+  });
   planRounds(diary, house, { film: crocks.fillIds[1]!, pinkTop: glasses.fillIds[3]! });
   planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
   planOpenings(diary, house);
@@ -112,7 +290,16 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
 /** Brine taken off a drum of turnips yesterday: it carries their mustard to whatever it starts. */
 function planKeptBrine(diary: Diary, house: Founded, fillLotId: string): void {
   const at = diary.moment(1, 16, 20);
-  diary.plan(at, async () => void (await diary.record('brine.keep', { lotId: diary.id(at), fillLotId, grams: 900, useBy: null }, at, house.people.ines)));
+  diary.plan(
+    at,
+    async () =>
+      void (await diary.record(
+        'brine.keep',
+        { lotId: diary.id(at), fillLotId, grams: 900, useBy: null },
+        at,
+        house.people.ines,
+      )),
+  );
 }
 
 /** A barrel and a shelf of jars that stood there before the ledger began. */
@@ -120,13 +307,68 @@ function planOpenings(diary: Diary, house: Founded): void {
   const at = diary.moment(83, 12);
   const day = (daysAgo: number) => diary.moment(daysAgo, 12).toISOString().slice(0, 10);
   const barrel = diary.id(at);
-  diary.plan(at, async () => void (await diary.record('lot.open', { what: 'vessel', batchId: diary.id(at), fillLotId: barrel, name: 'Winter roots, old recipe', vesselId: house.vessels.get('W1')!, grams: 44_000, filledOn: day(101) }, at, house.people.odile)));
-  diary.plan(at, async () => void (await diary.record('lot.open', { what: 'jars', batchId: diary.id(at), runLotId: diary.id(at), name: 'Swede and parsnip shred', jars: [{ sizeMl: 330, netGrams: 320, count: 64 }], filledOn: day(110) }, at, house.people.odile)));
+  diary.plan(
+    at,
+    async () =>
+      void (await diary.record(
+        'lot.open',
+        {
+          what: 'vessel',
+          batchId: diary.id(at),
+          fillLotId: barrel,
+          name: 'Winter roots, old recipe',
+          vesselId: house.vessels.get('W1')!,
+          grams: 44_000,
+          filledOn: day(101),
+        },
+        at,
+        house.people.odile,
+      )),
+  );
+  diary.plan(
+    at,
+    async () =>
+      void (await diary.record(
+        'lot.open',
+        {
+          what: 'jars',
+          batchId: diary.id(at),
+          runLotId: diary.id(at),
+          name: 'Swede and parsnip shred',
+          jars: [{ sizeMl: 330, netGrams: 320, count: 64 }],
+          filledOn: day(110),
+        },
+        at,
+        house.people.odile,
+      )),
+  );
   // Old and quiet: looked at twice a week, read once.
-  const every = (what: 'ph' | 'temperature' | 'look', hours: number) => ({ what, words: null, rule: { kind: 'every' as const, hours, forDays: null }, condition: 'always' as const });
-  diary.plan(at, async () => void (await diary.record('plan.change', { lotId: barrel, checks: [every('ph', 24 * 14), every('temperature', 24), every('look', 84)], reason: 'an old barrel, as it was watched before' }, at, house.people.odile)));
+  const every = (what: 'ph' | 'temperature' | 'look', hours: number) => ({
+    what,
+    words: null,
+    rule: { kind: 'every' as const, hours, forDays: null },
+    condition: 'always' as const,
+  });
+  diary.plan(
+    at,
+    async () =>
+      void (await diary.record(
+        'plan.change',
+        {
+          lotId: barrel,
+          checks: [every('ph', 24 * 14), every('temperature', 24), every('look', 84)],
+          reason: 'an old barrel, as it was watched before',
+        },
+        at,
+        house.people.odile,
+      )),
+  );
   const read = diary.moment(12, 8, 20);
-  diary.plan(read, async () => void (await diary.record('ph.read', { lotId: barrel, ph: 3.61, sample: 'brine' }, read, house.people.ines)));
+  diary.plan(
+    read,
+    async () =>
+      void (await diary.record('ph.read', { lotId: barrel, ph: 3.61, sample: 'brine' }, read, house.people.ines)),
+  );
 }
 
 /** A batch trimmed this morning, waiting for its salt. */
@@ -135,10 +377,37 @@ function planWaiting(diary: Diary, house: Founded, lots: Record<string, string>)
   const batchId = diary.id(at);
   const { formulaId, version } = house.formulas.shred;
   diary.plan(at, async () => {
-    await diary.record('batch.start', { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: 20_000 } }, at, house.people.tomasz);
+    await diary.record(
+      'batch.start',
+      { batchId, formulaId, version, plan: { from: 'trimmed', trimmedGrams: 20_000 } },
+      at,
+      house.people.tomasz,
+    );
     await diary.record('step.begin', { batchId, step: 'inspect' }, at, house.people.tomasz);
-    await diary.record('step.finish', { batchId, step: 'inspect', minutes: null, checked: ['firm', 'ends', 'washed', 'core'], skipped: null, note: null }, new Date(at.getTime() + 9 * 60_000), house.people.tomasz);
-    await diary.record('produce.weigh', { batchId, supplyLotId: lots['kohlrabi3']!, trimmedGrams: 10_220, trimWasteGrams: 2890 }, at, house.people.tomasz);
-    await diary.record('produce.weigh', { batchId, supplyLotId: lots['celeriac3']!, trimmedGrams: 4380, trimWasteGrams: 1240 }, at, house.people.tomasz);
+    await diary.record(
+      'step.finish',
+      {
+        batchId,
+        step: 'inspect',
+        minutes: null,
+        checked: ['firm', 'ends', 'washed', 'core'],
+        skipped: null,
+        note: null,
+      },
+      new Date(at.getTime() + 9 * 60_000),
+      house.people.tomasz,
+    );
+    await diary.record(
+      'produce.weigh',
+      { batchId, supplyLotId: lots['kohlrabi3']!, trimmedGrams: 10_220, trimWasteGrams: 2890 },
+      at,
+      house.people.tomasz,
+    );
+    await diary.record(
+      'produce.weigh',
+      { batchId, supplyLotId: lots['celeriac3']!, trimmedGrams: 4380, trimWasteGrams: 1240 },
+      at,
+      house.people.tomasz,
+    );
   });
 }

@@ -21,7 +21,8 @@ export class Seeded {
   /** An id shaped like a client's UUIDv7. */
   uuid(at: Date): string {
     const time = at.getTime().toString(16).padStart(12, '0');
-    const hex = (digits: number) => Array.from({ length: digits }, () => Math.floor(this.next() * 16).toString(16)).join('');
+    const hex = (digits: number) =>
+      Array.from({ length: digits }, () => Math.floor(this.next() * 16).toString(16)).join('');
     return `${time.slice(0, 8)}-${time.slice(8)}-7${hex(3)}-${'89ab'[Math.floor(this.next() * 4)]}${hex(3)}-${hex(12)}`;
   }
 }

@@ -3,7 +3,17 @@ import type { DeviceNote, DeviceReply } from '@clear-tally/contract';
 import { refused } from '../record/refused.js';
 import { DeviceLink, type DeviceAddress, type LinkEvent } from './link.js';
 
-const NOBODY: Omit<DeviceReply, 'id'> = { kind: null, name: '', simulated: false, connected: false, ranges: [], ph: null, scale: null, printer: null, garbled: 0 };
+const NOBODY: Omit<DeviceReply, 'id'> = {
+  kind: null,
+  name: '',
+  simulated: false,
+  connected: false,
+  ranges: [],
+  ph: null,
+  scale: null,
+  printer: null,
+  garbled: 0,
+};
 /** A printer that does not answer in so long has not printed, ms. */
 const PRINT_WAIT_MS = 4000;
 
@@ -20,7 +30,10 @@ export class Bench {
   private readonly watch: NodeJS.Timeout;
   private jobs = 0;
 
-  constructor(addresses: readonly DeviceAddress[], private readonly now: () => number = Date.now) {
+  constructor(
+    addresses: readonly DeviceAddress[],
+    private readonly now: () => number = Date.now,
+  ) {
     for (const { id } of addresses) this.devices.set(id, { ...NOBODY, id });
     this.links = addresses.map((address) => new DeviceLink(address, (event) => this.heard(address.id, event)));
     this.watch = setInterval(() => this.noticeSilence(), 500);
@@ -39,18 +52,40 @@ export class Bench {
   /** A word to a device: `TARE`, `UNIT g`, or what a hand does to a simulated one. Its answer, or a refusal. */
   async command(id: string, line: string): Promise<void> {
     const answer = await this.ask(id, [line], (event) => event.verb === 'done' || event.verb === 'no', 1500);
-    if (answer?.verb === 'no') throw refused('device.refused', answer.why === 'moving' ? 'The scale still moves. Wait until it stands, then again.' : `${this.nameOf(id)} says no: ${answer.why || 'it does not know this word'}.`);
-    if (!answer) throw refused('device.silent', `${this.nameOf(id)} does not answer. Look at its cable and its switch.`);
+    if (answer?.verb === 'no')
+      throw refused(
+        'device.refused',
+        answer.why === 'moving'
+          ? 'The scale still moves. Wait until it stands, then again.'
+          : `${this.nameOf(id)} says no: ${answer.why || 'it does not know this word'}.`,
+      );
+    if (!answer)
+      throw refused('device.silent', `${this.nameOf(id)} does not answer. Look at its cable and its switch.`);
   }
 
   /** Prints one label; done when the printer says it is out. */
   async print(id: string, label: Label): Promise<void> {
     const job = String((this.jobs += 1));
-    const answer = await this.ask(id, writeLabel(job, label), (event) => (event.verb === 'printed' && event.job === job) || (event.verb === 'no' && event.command === 'LABEL'), PRINT_WAIT_MS);
+    const answer = await this.ask(
+      id,
+      writeLabel(job, label),
+      (event) => (event.verb === 'printed' && event.job === job) || (event.verb === 'no' && event.command === 'LABEL'),
+      PRINT_WAIT_MS,
+    );
     if (answer?.verb === 'no') {
-      throw refused('device.refused', { jammed: 'The printer is jammed: open it, take the label out, close it. Nothing is marked as printed.', empty: 'The roll is empty. Put a new one in; nothing is marked as printed.' }[answer.why] ?? `The printer could not read the label (${answer.why}).`);
+      throw refused(
+        'device.refused',
+        {
+          jammed: 'The printer is jammed: open it, take the label out, close it. Nothing is marked as printed.',
+          empty: 'The roll is empty. Put a new one in; nothing is marked as printed.',
+        }[answer.why] ?? `The printer could not read the label (${answer.why}).`,
+      );
     }
-    if (!answer) throw refused('device.silent', `${this.nameOf(id)} does not answer. Print the label as a sheet instead, or look at its cable.`);
+    if (!answer)
+      throw refused(
+        'device.silent',
+        `${this.nameOf(id)} does not answer. Print the label as a sheet instead, or look at its cable.`,
+      );
   }
 
   close(): void {
@@ -59,7 +94,12 @@ export class Bench {
     this.listeners.clear();
   }
 
-  private ask(id: string, lines: string[], isAnswer: (event: LinkEvent) => boolean, waitMs: number): Promise<LinkEvent & { why: string } | LinkEvent & { verb: 'done' | 'printed' } | null> {
+  private ask(
+    id: string,
+    lines: string[],
+    isAnswer: (event: LinkEvent) => boolean,
+    waitMs: number,
+  ): Promise<(LinkEvent & { why: string }) | (LinkEvent & { verb: 'done' | 'printed' }) | null> {
     const link = this.links.find((one) => one.address.id === id);
     if (!link) throw refused('device.unknown', `There is no device “${id}” on this bench.`);
     return new Promise((resolve) => {
@@ -68,7 +108,9 @@ export class Bench {
         this.answers.delete(listen);
         resolve(event as never);
       };
-      const listen = (from: string, event: LinkEvent): void => { if (from === id && isAnswer(event)) end(event); };
+      const listen = (from: string, event: LinkEvent): void => {
+        if (from === id && isAnswer(event)) end(event);
+      };
       const timer = setTimeout(() => end(null), waitMs);
       this.answers.add(listen);
       if (!link.say(...lines)) end(null);
@@ -82,24 +124,43 @@ export class Bench {
     const was = this.devices.get(id)!;
     this.answers.forEach((answer) => answer(id, event));
     switch (event.verb) {
-      case 'hello': return this.change({ ...was, kind: event.kind, name: event.name, simulated: event.simulated, ranges: [...event.ranges], connected: true });
-      case 'read': return this.change({ ...was, connected: true, scale: { state: 'reading', reading: event.reading } });
-      case 'ph': return this.change({ ...was, connected: true, ph: event.reading });
-      case 'over': return this.change({ ...was, connected: true, scale: { state: 'over' } });
-      case 'state': return this.change({ ...was, connected: true, printer: { state: event.state, labels: event.labels } });
-      case 'printed': return this.change({ ...was, printer: { state: was.printer?.state ?? 'ready', labels: event.labels } });
-      case 'garbled': return this.change({ ...was, garbled: was.garbled + 1 });
-      case 'scan': return this.note({ id, device: was, scanned: event.code });
-      case 'paper': return this.note({ id, device: was, paper: { job: event.job, svg: event.svg } });
-      case 'gone': return this.change({ ...was, connected: false, ph: null, scale: was.scale ? { state: 'silent' } : null });
-      default: return undefined;
+      case 'hello':
+        return this.change({
+          ...was,
+          kind: event.kind,
+          name: event.name,
+          simulated: event.simulated,
+          ranges: [...event.ranges],
+          connected: true,
+        });
+      case 'read':
+        return this.change({ ...was, connected: true, scale: { state: 'reading', reading: event.reading } });
+      case 'ph':
+        return this.change({ ...was, connected: true, ph: event.reading });
+      case 'over':
+        return this.change({ ...was, connected: true, scale: { state: 'over' } });
+      case 'state':
+        return this.change({ ...was, connected: true, printer: { state: event.state, labels: event.labels } });
+      case 'printed':
+        return this.change({ ...was, printer: { state: was.printer?.state ?? 'ready', labels: event.labels } });
+      case 'garbled':
+        return this.change({ ...was, garbled: was.garbled + 1 });
+      case 'scan':
+        return this.note({ id, device: was, scanned: event.code });
+      case 'paper':
+        return this.note({ id, device: was, paper: { job: event.job, svg: event.svg } });
+      case 'gone':
+        return this.change({ ...was, connected: false, ph: null, scale: was.scale ? { state: 'silent' } : null });
+      default:
+        return undefined;
     }
   }
 
   /** A scale that stops speaking is silent, whatever its last figure was: no figure is taken from memory. */
   private noticeSilence(): void {
     for (const [id, device] of this.devices) {
-      if (device.scale && device.scale.state !== 'silent' && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS) this.change({ ...device, scale: { state: 'silent' } });
+      if (device.scale && device.scale.state !== 'silent' && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS)
+        this.change({ ...device, scale: { state: 'silent' } });
       if (device.ph && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS) this.change({ ...device, ph: null });
     }
   }

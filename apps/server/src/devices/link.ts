@@ -22,14 +22,17 @@ export class DeviceLink {
   private closed = false;
   private timer: NodeJS.Timeout | null = null;
 
-  constructor(readonly address: DeviceAddress, private readonly heard: (event: LinkEvent) => void) {
+  constructor(
+    readonly address: DeviceAddress,
+    private readonly heard: (event: LinkEvent) => void,
+  ) {
     this.call();
   }
 
   /** False when nobody is at the other end. */
   say(...lines: string[]): boolean {
     if (!this.socket || this.socket.connecting || this.socket.destroyed) return false;
-    return this.socket.write(`${lines.join('\n')}\n`), true;
+    return (this.socket.write(`${lines.join('\n')}\n`), true);
   }
 
   close(): void {

@@ -23,7 +23,10 @@ import { verificationRoutes } from './routes/verification.js';
 import type { Deps } from './context.js';
 
 /** The application: one error middleware, the routes, and the built interface. */
-export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; proxied?: boolean; deadlineMs?: number }): Koa {
+export function createApp(
+  deps: Deps,
+  options: { log: Logger; webRoot?: string; proxied?: boolean; deadlineMs?: number },
+): Koa {
   const app = new Koa();
   // Behind a proxy the address of who asks, and whether the line is encrypted, is what the proxy says.
   app.proxy = options.proxied ?? false;
@@ -42,12 +45,32 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; 
     if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') options.log.warn(faultOf(error), 'a reply was not finished');
   });
   app.use(problems(options.log));
-  app.use(helmet({
-    contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], upgradeInsecureRequests: null } },
-    strictTransportSecurity: false,
-  }));
-  app.use(compress({ filter: (type) => !/event-stream/i.test(type) && /json|text|javascript|svg/i.test(type), br: false }));
-  app.use(bodyParser({ jsonLimit: '256kb', enableTypes: ['json'], onError: (error) => { throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 }); } }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(
+    compress({ filter: (type) => !/event-stream/i.test(type) && /json|text|javascript|svg/i.test(type), br: false }),
+  );
+  app.use(
+    bodyParser({
+      jsonLimit: '256kb',
+      enableTypes: ['json'],
+      onError: (error) => {
+        throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 });
+      },
+    }),
+  );
   app.use(deadline(options.deadlineMs));
   app.use(readable);
   app.use(fromHere(deps));
@@ -59,10 +82,20 @@ export function createApp(deps: Deps, options: { log: Logger; webRoot?: string; 
 /** Files with a hash in their name never change; every other path is a place of the interface. */
 function serveInterface(root: string): Koa.Middleware {
   return async (ctx, next) => {
-    if (ctx.method !== 'GET' && ctx.method !== 'HEAD' || ctx.path.startsWith('/api/') || ctx.path.startsWith('/calendar/') || ctx.path.startsWith('/schemas/')) return next();
+    if (
+      (ctx.method !== 'GET' && ctx.method !== 'HEAD') ||
+      ctx.path.startsWith('/api/') ||
+      ctx.path.startsWith('/calendar/') ||
+      ctx.path.startsWith('/schemas/')
+    )
+      return next();
     // A file's name is one step below the root, whatever the address says of folders above.
-    const isFile = /^(\/[\w.@-]+)+\.[a-z0-9]+$/i.test(ctx.path) && !ctx.path.includes('..') && existsSync(join(root, ctx.path));
-    ctx.set('Cache-Control', isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+    const isFile =
+      /^(\/[\w.@-]+)+\.[a-z0-9]+$/i.test(ctx.path) && !ctx.path.includes('..') && existsSync(join(root, ctx.path));
+    ctx.set(
+      'Cache-Control',
+      isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+    );
     await send(ctx, isFile ? ctx.path : '/index.html', { root });
   };
 }

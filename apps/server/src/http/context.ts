@@ -32,12 +32,14 @@ export type Ctx = RouterContext | ParameterizedContext<DefaultState, DefaultCont
 /** The person signed in, or a refusal. */
 export async function signedIn(ctx: Ctx, deps: Deps): Promise<Person> {
   const person = await personOf(deps.db, ctx.cookies.get(COOKIE), deps.now());
-  if (!person) throw refused('who.signIn', 'Nobody is signed in here, or the sign-in has ended. Sign in; what you typed is kept.');
+  if (!person)
+    throw refused('who.signIn', 'Nobody is signed in here, or the sign-in has ended. Sign in; what you typed is kept.');
   return person;
 }
 
 /** The house's own address, never what a request says it is: it stands on labels and in calendars. */
-export const houseAddress = (ctx: Ctx, deps: Deps): string => deps.address ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
+export const houseAddress = (ctx: Ctx, deps: Deps): string =>
+  deps.address ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
 

@@ -12,7 +12,16 @@ export function deadline(ms = DEADLINE_MS) {
   return async (ctx: Context, next: Next): Promise<void> => {
     let timer: NodeJS.Timeout | undefined;
     const late = new Promise<never>((_, reject) => {
-      timer = setTimeout(() => reject(refused('server.busy', 'The database does not answer at the moment. What you typed is kept: try again shortly. If it was recorded after all, it is not recorded twice.')), ms);
+      timer = setTimeout(
+        () =>
+          reject(
+            refused(
+              'server.busy',
+              'The database does not answer at the moment. What you typed is kept: try again shortly. If it was recorded after all, it is not recorded twice.',
+            ),
+          ),
+        ms,
+      );
     });
     const work = next();
     // Whatever comes of it after the answer, nobody waits for any more.

@@ -13,11 +13,17 @@ export function fromHere(deps: Deps) {
   return async (ctx: Context, next: Next): Promise<void> => {
     if (READS.has(ctx.method)) return next();
     const port = ctx.req.socket.localPort;
-    const hosts = new Set([...(of ? [of.host] : []), ...['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`)]);
+    const hosts = new Set([
+      ...(of ? [of.host] : []),
+      ...['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`),
+    ]);
     const [host, from] = [ctx.get('host').toLowerCase(), ctx.get('origin').toLowerCase()];
     const ownPage = from === '' || from === of?.origin || [...hosts].some((one) => from === `http://${one}`);
     if (!hosts.has(host) || !ownPage) {
-      throw refused('who.origin', `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, it is given at the start: npm start -- --address`);
+      throw refused(
+        'who.origin',
+        `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, it is given at the start: npm start -- --address`,
+      );
     }
     return next();
   };

@@ -7,7 +7,11 @@ import { refused } from '../record/refused.js';
  * characters, half a character, figures that are none. Lists and codes may then be taken as they are.
  */
 export async function readable(ctx: Context, next: Next): Promise<void> {
-  if (!ctx.acceptsEncodings('gzip', 'deflate', 'identity')) throw refused('request.notAcceptable', 'Answers of this house come as they are or compressed with gzip; this request accepts neither.');
+  if (!ctx.acceptsEncodings('gzip', 'deflate', 'identity'))
+    throw refused(
+      'request.notAcceptable',
+      'Answers of this house come as they are or compressed with gzip; this request accepts neither.',
+    );
   const address = decoded(ctx.url);
   const bad = unfit(address, ['The address']) ?? unfit(ctx.request.body ?? null);
   if (!bad) return next();
@@ -21,6 +25,9 @@ function decoded(url: string): string {
   try {
     return decodeURIComponent(url.replace(/\+/g, ' '));
   } catch {
-    throw refused('request.unreadable', 'This address holds signs that are no text in UTF-8. Nothing was read or changed.');
+    throw refused(
+      'request.unreadable',
+      'This address holds signs that are no text in UTF-8. Nothing was read or changed.',
+    );
   }
 }

@@ -17,16 +17,34 @@ export async function calendarOf(reader: Reader, input: { now: Date; base: strin
   const calendar = ical({ name: `${name}: rounds`, prodId: { company: 'Clear Tally', product: 'rounds' }, ttl: 900 });
   for (const vessel of await loadWatched(reader, now)) {
     const url = `${base}/lots/${encodeURIComponent(vessel.code)}`;
-    const days = groupBy(vessel.due.filter(({ state }) => state !== 'waits'), ({ due, state }) => dayOf.format(state === 'late' ? now : new Date(due)));
+    const days = groupBy(
+      vessel.due.filter(({ state }) => state !== 'waits'),
+      ({ due, state }) => dayOf.format(state === 'late' ? now : new Date(due)),
+    );
     for (const [day, checks] of days) {
-      const start = checks.some(({ state }) => state === 'late') ? now.getTime() : Math.min(...checks.map(({ due }) => due));
+      const start = checks.some(({ state }) => state === 'late')
+        ? now.getTime()
+        : Math.min(...checks.map(({ due }) => due));
       calendar.createEvent({
-        id: `${vessel.lotId}-${day}@clear-tally`, start: new Date(start), end: new Date(start + HOUR / 4), summary: `${vessel.vesselTag}: ${checks.map(({ name: what, state }) => `${what}${state === 'late' ? ' (late)' : ''}`).join(', ')}`,
-        description: `${vessel.name}, ${vessel.code}, day ${vessel.day}`, location: vessel.vesselTag, url,
+        id: `${vessel.lotId}-${day}@clear-tally`,
+        start: new Date(start),
+        end: new Date(start + HOUR / 4),
+        summary: `${vessel.vesselTag}: ${checks.map(({ name: what, state }) => `${what}${state === 'late' ? ' (late)' : ''}`).join(', ')}`,
+        description: `${vessel.name}, ${vessel.code}, day ${vessel.day}`,
+        location: vessel.vesselTag,
+        url,
       });
     }
     if (vessel.window.to > now.getTime() && !vessel.ready) {
-      calendar.createEvent({ id: `${vessel.lotId}-ready@clear-tally`, start: new Date(vessel.window.from), end: new Date(vessel.window.to), allDay: true, summary: `${vessel.vesselTag}: ready window of ${vessel.name}`, description: 'By the formula; measure to confirm. "Ready" is said by a person.', url });
+      calendar.createEvent({
+        id: `${vessel.lotId}-ready@clear-tally`,
+        start: new Date(vessel.window.from),
+        end: new Date(vessel.window.to),
+        allDay: true,
+        summary: `${vessel.vesselTag}: ready window of ${vessel.name}`,
+        description: 'By the formula; measure to confirm. "Ready" is said by a person.',
+        url,
+      });
     }
   }
   return calendar.toString();

@@ -6,5 +6,7 @@ const files = createRequire(import.meta.url);
 export const FONTS = {
   text: files.resolve('@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff'),
   bold: files.resolve('@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff'),
-  figures: files.resolve('@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-500-normal.woff'),
+  figures: files.resolve(
+    '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-500-normal.woff',
+  ),
 } as const;

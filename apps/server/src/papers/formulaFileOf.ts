@@ -6,15 +6,27 @@ import { refused } from '../record/refused.js';
 
 /** One formula, or the whole book, in the open format: the newest versions with the materials they name. */
 export async function formulaFileOf(reader: Reader, formulaId?: string): Promise<FormulaFile> {
-  const found = await rows<{ data: BodyOf<'formula.save'> }>(reader, sql`
-    select distinct on (formula_id) data from formula ${formulaId ? sql`where formula_id = ${formulaId}` : sql``} order by formula_id, version desc`);
+  const found = await rows<{ data: BodyOf<'formula.save'> }>(
+    reader,
+    sql`
+    select distinct on (formula_id) data from formula ${formulaId ? sql`where formula_id = ${formulaId}` : sql``} order by formula_id, version desc`,
+  );
   if (formulaId && found.length === 0) throw refused('formula.unknown', 'This formula is not in the book.');
   const bodies = found.map(({ data }) => data).sort((a, b) => a.number - b.number);
-  const ids = [...new Set(bodies.flatMap((body) => [...body.produce.map((part) => part.materialId), ...body.lines.map((line) => line.materialId), ...(body.saltMaterialId ? [body.saltMaterialId] : [])]))];
+  const ids = [
+    ...new Set(
+      bodies.flatMap((body) => [
+        ...body.produce.map((part) => part.materialId),
+        ...body.lines.map((line) => line.materialId),
+        ...(body.saltMaterialId ? [body.saltMaterialId] : []),
+      ]),
+    ),
+  ];
   const known = ids.length === 0 ? [] : await reader.select().from(material).where(inArray(material.id, ids));
   const name = new Map(known.map((row) => [row.id, row.name]));
   return {
-    format: FORMULA_FORMAT, formatVersion: 1,
+    format: FORMULA_FORMAT,
+    formatVersion: 1,
     formulas: bodies.map(({ formulaId: _, number: __, version: ___, produce, lines, saltMaterialId, ...body }) => ({
       ...body,
       produce: produce.map(({ materialId, share }) => ({ material: name.get(materialId)!, share })),

@@ -4,18 +4,32 @@ import type { roundSheet as RoundSheet } from './roundSheet.js';
 import type { worksheet as Worksheet } from './worksheet.js';
 import { refused } from '../record/refused.js';
 
-interface Papers { labelSheet: typeof LabelSheet; roundSheet: typeof RoundSheet; worksheet: typeof Worksheet }
+interface Papers {
+  labelSheet: typeof LabelSheet;
+  roundSheet: typeof RoundSheet;
+  worksheet: typeof Worksheet;
+}
 
 /** Beside the sources it is a source, in the bundle a bundle. */
-const FILE = import.meta.url.endsWith('.ts') ? new URL('./workerOfSources.mjs', import.meta.url) : new URL('./papersWorker.mjs', import.meta.url);
+const FILE = import.meta.url.endsWith('.ts')
+  ? new URL('./workerOfSources.mjs', import.meta.url)
+  : new URL('./papersWorker.mjs', import.meta.url);
 const MOST_WAITING = 20;
 
 let pool: Piscina | undefined;
 
 function threads(): Piscina {
-  const made = new Piscina({ filename: FILE.href, minThreads: 0, maxThreads: 1, idleTimeout: 60_000, maxQueue: MOST_WAITING });
+  const made = new Piscina({
+    filename: FILE.href,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 60_000,
+    maxQueue: MOST_WAITING,
+  });
   // A thread that dies takes its paper with it, whose asker is told; never the server.
-  made.on('error', () => { pool = undefined; });
+  made.on('error', () => {
+    pool = undefined;
+  });
   return made;
 }
 
@@ -25,7 +39,8 @@ function threads(): Piscina {
  */
 async function write<K extends keyof Papers>(name: K, ...args: Parameters<Papers[K]>): Promise<Buffer> {
   pool ??= threads();
-  if (pool.queueSize >= MOST_WAITING) throw refused('server.busy', 'Many papers are being written at the moment. Try again in a minute.');
+  if (pool.queueSize >= MOST_WAITING)
+    throw refused('server.busy', 'Many papers are being written at the moment. Try again in a minute.');
   const worker = pool;
   // The function in the thread takes one argument: the list of those the paper takes.
   return Buffer.from((await worker.run(args, { name: `${name}Of` })) as Uint8Array);

@@ -14,10 +14,22 @@ export function labelSheet(labels: readonly Label[], copies: number): Promise<Bu
       const symbol: Buffer | null = options && (await bwipjs.toBuffer(options));
       for (let copy = 0; copy < copies; copy += 1) {
         doc.addPage({ size: [mm(label.widthMm), mm(label.heightMm)], margin: 0 });
-        if (symbol && label.symbol) doc.image(symbol, mm(label.symbol.xMm), mm(label.symbol.yMm), { width: mm(label.symbol.mm), height: mm(label.symbol.mm) });
+        if (symbol && label.symbol)
+          doc.image(symbol, mm(label.symbol.xMm), mm(label.symbol.yMm), {
+            width: mm(label.symbol.mm),
+            height: mm(label.symbol.mm),
+          });
         for (const text of label.texts) {
           const width = mm(label.widthMm - text.xMm - 2);
-          doc.font(text.bold ? 'bold' : 'text').fontSize(text.points).text(text.words, mm(text.xMm), mm(text.yMm), { width, height: text.points * 1.25, ellipsis: true, lineBreak: false });
+          doc
+            .font(text.bold ? 'bold' : 'text')
+            .fontSize(text.points)
+            .text(text.words, mm(text.xMm), mm(text.yMm), {
+              width,
+              height: text.points * 1.25,
+              ellipsis: true,
+              lineBreak: false,
+            });
         }
       }
     }

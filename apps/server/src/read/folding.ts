@@ -8,7 +8,11 @@ export const MOST_DRAWN = 240;
 /** Lots of a kind that stay apart in a column of a folded way. */
 const APART = 8;
 
-export interface Folded { readonly nodes: Node[]; readonly flows: Flow[]; /** By the lot that stands for them: what is folded there. */ readonly folds: ReadonlyMap<string, readonly Node[]> }
+export interface Folded {
+  readonly nodes: Node[];
+  readonly flows: Flow[];
+  /** By the lot that stands for them: what is folded there. */ readonly folds: ReadonlyMap<string, readonly Node[]>;
+}
 
 /**
  * A large way, folded: of each kind in a column the lots that matter most stay apart (held, live, then the heaviest),
@@ -27,7 +31,13 @@ export function foldWay(nodes: readonly Node[], flows: readonly Flow[], subject:
   const standsFor = new Map<string, string>();
   const shown: Node[] = [];
   for (const group of groups.values()) {
-    group.sort((a, b) => Number(b.hold !== null) - Number(a.hold !== null) || Number(a.closed) - Number(b.closed) || b.grams - a.grams || a.code.localeCompare(b.code));
+    group.sort(
+      (a, b) =>
+        Number(b.hold !== null) - Number(a.hold !== null) ||
+        Number(a.closed) - Number(b.closed) ||
+        b.grams - a.grams ||
+        a.code.localeCompare(b.code),
+    );
     const rest = group.slice(APART);
     shown.push(...group.slice(0, rest.length > 1 ? APART : APART + 1));
     if (rest.length <= 1) continue;
@@ -46,12 +56,21 @@ export function foldWay(nodes: readonly Node[], flows: readonly Flow[], subject:
   return { nodes: shown, flows: [...sums.values()], folds };
 }
 
-const sum = (nodes: readonly Node[], of: (node: Node) => number | null): number => nodes.reduce((total, node) => total + (of(node) ?? 0), 0);
+const sum = (nodes: readonly Node[], of: (node: Node) => number | null): number =>
+  nodes.reduce((total, node) => total + (of(node) ?? 0), 0);
 
 function together(head: Node, all: readonly Node[]): Node {
   const held = all.filter(({ hold }) => hold !== null).length;
   return {
-    ...head, supplier: null, supplierLotCode: null, detail: null, grams: sum(all, ({ grams }) => grams), onHandGrams: sum(all, ({ onHandGrams }) => onHandGrams), closed: all.every(({ closed }) => closed),
-    jars: all.some(({ jars }) => jars !== null) ? sum(all, ({ jars }) => jars) : null, hold: held > 0 ? `${held} of them` : null, folded: all.length,
+    ...head,
+    supplier: null,
+    supplierLotCode: null,
+    detail: null,
+    grams: sum(all, ({ grams }) => grams),
+    onHandGrams: sum(all, ({ onHandGrams }) => onHandGrams),
+    closed: all.every(({ closed }) => closed),
+    jars: all.some(({ jars }) => jars !== null) ? sum(all, ({ jars }) => jars) : null,
+    hold: held > 0 ? `${held} of them` : null,
+    folded: all.length,
   };
 }

@@ -16,7 +16,11 @@ export interface Standing {
 /** A look stays good so long, when nothing is recorded: what is due changes by the minute. */
 const GOOD_FOR_MS = 5000;
 
-interface Kept { readonly seq: number; readonly now: number; readonly standing: Promise<Standing> }
+interface Kept {
+  readonly seq: number;
+  readonly now: number;
+  readonly standing: Promise<Standing>;
+}
 const kept = new WeakMap<Reader, Kept>();
 
 /**

@@ -20,7 +20,10 @@ export class BatchQueue<I, O> {
   private readonly waiting: Waiting<I, O>[] = [];
   private running = false;
 
-  constructor(private readonly work: (inputs: readonly I[]) => Promise<O[]>, private readonly rules: QueueRules) {}
+  constructor(
+    private readonly work: (inputs: readonly I[]) => Promise<O[]>,
+    private readonly rules: QueueRules,
+  ) {}
 
   add(input: I): Promise<O> {
     if (this.waiting.length >= this.rules.mostWaiting) return Promise.reject(this.rules.tooMany());

@@ -4,7 +4,9 @@ import { createHash } from 'node:crypto';
 export function canonicalJson(value: unknown): string {
   if (Array.isArray(value)) return `[${value.map((item) => canonicalJson(item ?? null)).join(',')}]`;
   if (value !== null && typeof value === 'object') {
-    const pairs = Object.entries(value).filter(([, item]) => item !== undefined).sort(([a], [b]) => (a < b ? -1 : 1));
+    const pairs = Object.entries(value)
+      .filter(([, item]) => item !== undefined)
+      .sort(([a], [b]) => (a < b ? -1 : 1));
     return `{${pairs.map(([key, item]) => `${JSON.stringify(key)}:${canonicalJson(item)}`).join(',')}}`;
   }
   return JSON.stringify(value);
@@ -24,5 +26,7 @@ export const CHAIN_START = '0'.repeat(64);
 
 /** SHA-256 of a journal row chained to the one before. */
 export function chainHash(link: ChainLink): string {
-  return createHash('sha256').update([link.previousHash, link.seq, link.recordedAt.toISOString(), link.entry, link.facts].join('\n')).digest('hex');
+  return createHash('sha256')
+    .update([link.previousHash, link.seq, link.recordedAt.toISOString(), link.entry, link.facts].join('\n'))
+    .digest('hex');
 }

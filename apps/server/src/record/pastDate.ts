@@ -15,6 +15,16 @@ export async function houseDay(reader: Reader, at: Date): Promise<string> {
 /** Stock past its date, or opened too long, goes in only with a written reason. */
 export async function refusePast(reader: Reader, supply: LotRow, at: Date, reason: string | undefined): Promise<void> {
   if (supply.kind !== 'supply' || reason) return;
-  const { verdict, until } = keeping({ today: await houseDay(reader, at), useBy: supply.useBy, keepsUntil: supply.keepsUntil, state: supply.state });
-  if (verdict === 'past') throw refused('stock.past', `${supply.code} was to be used by ${until}. Take a fresher lot; or look at it, smell it, and write why it goes in.`, { field: 'pastReason', facts: { until } });
+  const { verdict, until } = keeping({
+    today: await houseDay(reader, at),
+    useBy: supply.useBy,
+    keepsUntil: supply.keepsUntil,
+    state: supply.state,
+  });
+  if (verdict === 'past')
+    throw refused(
+      'stock.past',
+      `${supply.code} was to be used by ${until}. Take a fresher lot; or look at it, smell it, and write why it goes in.`,
+      { field: 'pastReason', facts: { until } },
+    );
 }

@@ -23,8 +23,18 @@ sharp.cache(false);
  */
 export async function drawnAnew(bytes: Buffer): Promise<Buffer | null> {
   try {
-    return await sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated', animated: false, sequentialRead: true })
-      .rotate().resize({ width: LONGEST, height: LONGEST, fit: 'inside', withoutEnlargement: true }).flatten({ background: '#ffffff' }).jpeg({ quality: 84 }).timeout({ seconds: 8 }).toBuffer();
+    return await sharp(bytes, {
+      limitInputPixels: MOST_PIXELS,
+      failOn: 'truncated',
+      animated: false,
+      sequentialRead: true,
+    })
+      .rotate()
+      .resize({ width: LONGEST, height: LONGEST, fit: 'inside', withoutEnlargement: true })
+      .flatten({ background: '#ffffff' })
+      .jpeg({ quality: 84 })
+      .timeout({ seconds: 8 })
+      .toBuffer();
   } catch {
     return null;
   }

@@ -20,27 +20,51 @@ export const ownAndInherited = (lotIds: readonly string[]): SQL => sql`
     union all select to_lot, from_lot, at from live_movement where kind = 'vessel.split' and to_lot = ${anyOf(lotIds)}
   )`;
 
-interface ReadingRow { lotId: string; entryId: string; rootEntryId: string; rootSeq: string; at: Date; value: string; sample: 'blended' | 'brine' | null; forRelease: boolean; jumped: boolean }
+interface ReadingRow {
+  lotId: string;
+  entryId: string;
+  rootEntryId: string;
+  rootSeq: string;
+  at: Date;
+  value: string;
+  sample: 'blended' | 'brine' | null;
+  forRelease: boolean;
+  jumped: boolean;
+}
 
 /**
  * Readings of these lots as they count, oldest first, the last so many of each at most: one off the trend is doubtful
  * until its repeat agrees; what was read before something was poured in is of another thing. `until` shows a past
  * moment: nothing later is read or poured in.
  */
-export async function phPoints(reader: Reader, lotIds: readonly string[], { last = 5000, until }: { last?: number; until?: Date } = {}): Promise<Map<string, ReadPoint[]>> {
+export async function phPoints(
+  reader: Reader,
+  lotIds: readonly string[],
+  { last = 5000, until }: { last?: number; until?: Date } = {},
+): Promise<Map<string, ReadPoint[]>> {
   if (lotIds.length === 0) return new Map();
-  const found = await rows<ReadingRow>(reader, sql`
+  const found = await rows<ReadingRow>(
+    reader,
+    sql`
     ${ownAndInherited(lotIds)} select s.id as "lotId", r.entry_id as "entryId", r.root_entry_id as "rootEntryId", o.seq as "rootSeq", r.at, r.value, r.sample, r.for_release as "forRelease", r.jumped
     from source s join live_reading r on r.lot_id = s.lot_id and r.at <= s.until join reading o on o.entry_id = r.root_entry_id
-    where r.kind = 'ph' ${until ? sql`and r.at <= ${until.toISOString()}` : sql``} order by r.at desc, r.seq desc limit ${last * lotIds.length}`);
+    where r.kind = 'ph' ${until ? sql`and r.at <= ${until.toISOString()}` : sql``} order by r.at desc, r.seq desc limit ${last * lotIds.length}`,
+  );
   found.reverse();
   const read = groupBy(found, (row) => row.lotId);
   const joined = await joinedTo(reader, lotIds, until);
-  return new Map(lotIds.map((lotId) => {
-    const points = asPoints(read.get(lotId) ?? []);
-    const mixed = mixedAt({ joined: joined.get(lotId) ?? [], readAt: points.filter(counts).map(({ at }) => at) });
-    return [lotId, mixed === null ? points : points.map((point) => (point.at <= mixed ? { ...point, beforeMixture: true } : point))];
-  }));
+  return new Map(
+    lotIds.map((lotId) => {
+      const points = asPoints(read.get(lotId) ?? []);
+      const mixed = mixedAt({ joined: joined.get(lotId) ?? [], readAt: points.filter(counts).map(({ at }) => at) });
+      return [
+        lotId,
+        mixed === null
+          ? points
+          : points.map((point) => (point.at <= mixed ? { ...point, beforeMixture: true } : point)),
+      ];
+    }),
+  );
 }
 
 function asPoints(own: readonly ReadingRow[]): ReadPoint[] {
@@ -48,10 +72,20 @@ function asPoints(own: readonly ReadingRow[]): ReadPoint[] {
   return own.map((row, index) => {
     // The next one agrees with it, or it agrees with the one before that was off the trend too: then it stands. A strip
     // or an unfit meter vouches for no fit one.
-    const agrees = (other: ReadingRow | undefined): boolean => other !== undefined && isRepeat(Number(other.value), Number(row.value)) && (other.forRelease || !row.forRelease);
+    const agrees = (other: ReadingRow | undefined): boolean =>
+      other !== undefined && isRepeat(Number(other.value), Number(row.value)) && (other.forRelease || !row.forRelease);
     const { before, after } = neighbours[index]!;
     const doubtful = row.jumped && !agrees(after) && !(before?.jumped && agrees(before));
-    return { entryId: row.entryId, rootEntryId: row.rootEntryId, rootSeq: Number(row.rootSeq), at: new Date(row.at).getTime(), ph: Number(row.value), sample: row.sample ?? 'brine', fit: row.forRelease, ...(doubtful ? { doubtful } : {}) };
+    return {
+      entryId: row.entryId,
+      rootEntryId: row.rootEntryId,
+      rootSeq: Number(row.rootSeq),
+      at: new Date(row.at).getTime(),
+      ph: Number(row.value),
+      sample: row.sample ?? 'brine',
+      fit: row.forRelease,
+      ...(doubtful ? { doubtful } : {}),
+    };
   });
 }
 
@@ -71,22 +105,45 @@ function neighboursOf(own: readonly ReadingRow[]): { before?: ReadingRow; after?
 }
 
 /** What was put into these vessels after they were filled: brine and water of the house, and what came from other vessels. */
-async function joinedTo(reader: Reader, lotIds: readonly string[], until: Date | undefined): Promise<Map<string, Joined[]>> {
-  const moves = await rows<{ lotId: string; at: Date; kind: string; fromKind: string | null; mg: string; into: boolean; seq: string }>(reader, sql`
+async function joinedTo(
+  reader: Reader,
+  lotIds: readonly string[],
+  until: Date | undefined,
+): Promise<Map<string, Joined[]>> {
+  const moves = await rows<{
+    lotId: string;
+    at: Date;
+    kind: string;
+    fromKind: string | null;
+    mg: string;
+    into: boolean;
+    seq: string;
+  }>(
+    reader,
+    sql`
     select m.to_lot as "lotId", m.at, m.kind, f.kind as "fromKind", m.milligrams as mg, true as into, m.id as seq from live_movement m left join lot f on f.id = m.from_lot where m.to_lot = ${anyOf(lotIds)}
     union all select m.from_lot, m.at, m.kind, null, m.milligrams, false, m.id from live_movement m where m.from_lot = ${anyOf(lotIds)}
-    order by 2, 7`);
-  return new Map([...groupBy(moves, (row) => row.lotId)].map(([lotId, own]) => {
-    let standing = 0;
-    const joined: Joined[] = [];
-    for (const { at, kind, fromKind, mg, into } of own) {
-      if (until && new Date(at) > until) break;
-      const grams = toGrams(mg);
-      if (into && JOINS.has(kind) && standing > 0) joined.push({ at: new Date(at).getTime(), grams, intoGrams: standing, what: fromKind === 'fill' ? 'vessel' : 'brine' });
-      standing += into ? grams : -grams;
-    }
-    return [lotId, joined];
-  }));
+    order by 2, 7`,
+  );
+  return new Map(
+    [...groupBy(moves, (row) => row.lotId)].map(([lotId, own]) => {
+      let standing = 0;
+      const joined: Joined[] = [];
+      for (const { at, kind, fromKind, mg, into } of own) {
+        if (until && new Date(at) > until) break;
+        const grams = toGrams(mg);
+        if (into && JOINS.has(kind) && standing > 0)
+          joined.push({
+            at: new Date(at).getTime(),
+            grams,
+            intoGrams: standing,
+            what: fromKind === 'fill' ? 'vessel' : 'brine',
+          });
+        standing += into ? grams : -grams;
+      }
+      return [lotId, joined];
+    }),
+  );
 }
 
 /** Kinds by which something joins a vessel that stands already. What was poured off and comes by the book alone does not. */

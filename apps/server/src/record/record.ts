@@ -43,14 +43,25 @@ export function recordEntries(db: Database, request: Request): Promise<Recorded[
 
 /** Records what another book has accepted, in its order and of its moments: nothing of it is judged as if it came today. */
 export async function recordAsWritten(db: Database, requests: readonly Request[]): Promise<void> {
-  await recordTogether(db, requests.map((request) => ({ ...request, asWritten: true })));
+  await recordTogether(
+    db,
+    requests.map((request) => ({ ...request, asWritten: true })),
+  );
 }
 
 /** A refusal, or a value that a table refuses: all of them are one entry's. */
 const RULES = {
-  isOnesFault: (error: unknown) => error instanceof Refused || /^(22|23)/.test(String(((error as { cause?: { code?: string } }).cause ?? (error as { code?: string })).code ?? '')),
+  isOnesFault: (error: unknown) =>
+    error instanceof Refused ||
+    /^(22|23)/.test(
+      String(((error as { cause?: { code?: string } }).cause ?? (error as { code?: string })).code ?? ''),
+    ),
   mostWaiting: 200,
-  tooMany: () => refused('server.busy', 'Very many entries wait to be recorded at the moment. What you typed is kept: press again in a few seconds.'),
+  tooMany: () =>
+    refused(
+      'server.busy',
+      'Very many entries wait to be recorded at the moment. What you typed is kept: press again in a few seconds.',
+    ),
 };
 
 const queues = new WeakMap<Database, BatchQueue<Request, Recorded[]>>();
@@ -60,8 +71,14 @@ function recordTogether(db: Database, requests: readonly Request[]): Promise<Rec
     await tx.execute(sql`select pg_advisory_xact_lock(${WRITER_LOCK})`);
     // The end of the chain and what is known of these entries, in one question: the writers' lock is held meanwhile.
     const ids = requests.flatMap(({ entries }) => entries.map((entry) => entry.id));
-    const known = await tx.select().from(journal).where(or(inArray(journal.entryId, ids), eq(journal.seq, sql`(select max(seq) from journal)`)));
-    const chain: Chain = { before: new Map(known.map((row) => [row.entryId, row])), last: known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined) };
+    const known = await tx
+      .select()
+      .from(journal)
+      .where(or(inArray(journal.entryId, ids), eq(journal.seq, sql`(select max(seq) from journal)`)));
+    const chain: Chain = {
+      before: new Map(known.map((row) => [row.entryId, row])),
+      last: known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined),
+    };
     const answers: Recorded[][] = [];
     for (const request of requests) answers.push(await recordInOrder(tx, request, chain));
     return answers;
@@ -74,7 +91,11 @@ interface Chain {
   last: JournalRow | undefined;
 }
 
-async function recordInOrder(tx: Transaction, { entries, actor, now, asWritten = false }: Request, chain: Chain): Promise<Recorded[]> {
+async function recordInOrder(
+  tx: Transaction,
+  { entries, actor, now, asWritten = false }: Request,
+  chain: Chain,
+): Promise<Recorded[]> {
   const recorded: Recorded[] = [];
   for (const [index, entry] of entries.entries()) {
     try {
@@ -83,10 +104,24 @@ async function recordInOrder(tx: Transaction, { entries, actor, now, asWritten =
         recorded.push(repeat(row, entry));
         continue;
       }
-      const link = await recordOne(tx, { entry, actor, now, asWritten, seq: (chain.last?.seq ?? 0) + 1, previousHash: chain.last?.hash ?? CHAIN_START });
+      const link = await recordOne(tx, {
+        entry,
+        actor,
+        now,
+        asWritten,
+        seq: (chain.last?.seq ?? 0) + 1,
+        previousHash: chain.last?.hash ?? CHAIN_START,
+      });
       chain.before.set(entry.id, link);
       chain.last = link;
-      recorded.push({ id: entry.id, seq: link.seq, kind: entry.kind, recordedAt: now.toISOString(), repeated: false, facts: JSON.parse(link.facts) as Record<string, unknown> });
+      recorded.push({
+        id: entry.id,
+        seq: link.seq,
+        kind: entry.kind,
+        recordedAt: now.toISOString(),
+        repeated: false,
+        facts: JSON.parse(link.facts) as Record<string, unknown>,
+      });
     } catch (error) {
       if (error instanceof Refused) error.entry ??= index;
       throw error;
@@ -97,12 +132,26 @@ async function recordInOrder(tx: Transaction, { entries, actor, now, asWritten =
 
 function repeat(row: JournalRow, entry: Entry): Recorded {
   if (row.entry !== canonicalJson(entry)) {
-    throw refused('entry.idReused', 'An entry with this id is recorded already, with other content. Nothing was changed: look at it in the book, and correct it there.', { field: 'id' });
+    throw refused(
+      'entry.idReused',
+      'An entry with this id is recorded already, with other content. Nothing was changed: look at it in the book, and correct it there.',
+      { field: 'id' },
+    );
   }
-  return { id: entry.id, seq: row.seq, kind: row.kind, recordedAt: row.recordedAt.toISOString(), repeated: true, facts: JSON.parse(row.facts) as Record<string, unknown> };
+  return {
+    id: entry.id,
+    seq: row.seq,
+    kind: row.kind,
+    recordedAt: row.recordedAt.toISOString(),
+    repeated: true,
+    facts: JSON.parse(row.facts) as Record<string, unknown>,
+  };
 }
 
-async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; now: Date; asWritten: boolean; seq: number; previousHash: string }): Promise<JournalRow> {
+async function recordOne(
+  tx: Transaction,
+  input: { entry: Entry; actor: Actor; now: Date; asWritten: boolean; seq: number; previousHash: string },
+): Promise<JournalRow> {
   const { entry, actor, now, asWritten, seq, previousHash } = input;
   mayRecord(entry, actor);
   const bad = asWritten ? null : unfit(entry);
@@ -114,32 +163,75 @@ async function recordOne(tx: Transaction, input: { entry: Entry; actor: Actor; n
   const handler = HANDLERS[entry.kind] as Handler<EntryKind>;
   const result = await handler({ tx, entry, body: entry.body, seq, at, isOwner: actor.role === 'owner' });
   const lots = [...new Set(result.lots ?? [])];
-  if (!asWritten && now.getTime() - at.getTime() > CLOCK_SKEW_MS && !REACHING_KINDS.has(entry.kind)) await refuseBeforehand(tx, lots, at);
+  if (!asWritten && now.getTime() - at.getTime() > CLOCK_SKEW_MS && !REACHING_KINDS.has(entry.kind))
+    await refuseBeforehand(tx, lots, at);
   const text = canonicalJson(entry);
   const facts = canonicalJson(result.facts ?? {});
   const hash = chainHash({ seq, previousHash, recordedAt: now, entry: text, facts });
-  const row = { seq, entryId: entry.id, kind: entry.kind, happenedAt: at, recordedAt: now, by: entry.by, entry: text, facts, previousHash, hash };
+  const row = {
+    seq,
+    entryId: entry.id,
+    kind: entry.kind,
+    happenedAt: at,
+    recordedAt: now,
+    by: entry.by,
+    entry: text,
+    facts,
+    previousHash,
+    hash,
+  };
   const written = tx.$with('written').as(tx.insert(journal).values(row).returning({ seq: journal.seq }));
   if (lots.length === 0) await tx.insert(journal).values(row);
-  else await tx.with(written).insert(entryLot).values(lots.map((lotId) => ({ lotId, seq })));
+  else
+    await tx
+      .with(written)
+      .insert(entryLot)
+      .values(lots.map((lotId) => ({ lotId, seq })));
   return row;
 }
 
 /** What was seen yesterday may hold what was packed of it today: these reach lots that came later. */
-const REACHING_KINDS: ReadonlySet<EntryKind> = new Set(['hold.place', 'hold.lift', 'hold.byRule', 'hold.anew', 'find.record', 'label.print']);
+const REACHING_KINDS: ReadonlySet<EntryKind> = new Set([
+  'hold.place',
+  'hold.lift',
+  'hold.byRule',
+  'hold.anew',
+  'find.record',
+  'label.print',
+]);
 
 /** No work on a thing before the thing was there. */
 async function refuseBeforehand(tx: Transaction, lotIds: readonly string[], at: Date): Promise<void> {
   if (lotIds.length === 0) return;
-  const [later] = await tx.select({ code: lot.code, at: lot.at }).from(lot).where(and(inArray(lot.id, [...lotIds]), gt(lot.at, new Date(at.getTime() + CLOCK_SKEW_MS)))).limit(1);
-  if (later) throw refused('lot.notYet', `${later.code} began on ${later.at.toISOString().slice(0, 16).replace('T', ' ')} UTC, after the time given. Look at the time, and at the tablet’s clock.`, { field: 'happenedAt' });
+  const [later] = await tx
+    .select({ code: lot.code, at: lot.at })
+    .from(lot)
+    .where(and(inArray(lot.id, [...lotIds]), gt(lot.at, new Date(at.getTime() + CLOCK_SKEW_MS))))
+    .limit(1);
+  if (later)
+    throw refused(
+      'lot.notYet',
+      `${later.code} began on ${later.at.toISOString().slice(0, 16).replace('T', ' ')} UTC, after the time given. Look at the time, and at the tablet’s clock.`,
+      { field: 'happenedAt' },
+    );
 }
 
 function mayRecord(entry: Entry, actor: Actor): void {
-  if (entry.by !== actor.id) throw refused('who.otherPerson', 'This entry names another person than the one signed in. Everybody signs what they did themselves.', { field: 'by' });
-  if (actor.role === 'inspector') throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and records nothing.');
+  if (entry.by !== actor.id)
+    throw refused(
+      'who.otherPerson',
+      'This entry names another person than the one signed in. Everybody signs what they did themselves.',
+      { field: 'by' },
+    );
+  if (actor.role === 'inspector')
+    throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and records nothing.');
   if (actor.role !== 'owner' && OWNER_KINDS.includes(entry.kind)) {
-    throw refused('who.notAllowed', entry.kind === 'hold.lift' ? 'A hold is lifted by a reviewer. Ask the owner to look at it.' : 'Only an owner changes this.');
+    throw refused(
+      'who.notAllowed',
+      entry.kind === 'hold.lift'
+        ? 'A hold is lifted by a reviewer. Ask the owner to look at it.'
+        : 'Only an owner changes this.',
+    );
   }
 }
 

@@ -16,6 +16,10 @@ export function must<T>(outcome: Outcome<T>): T {
   return outcome.value;
 }
 
-export function refused(code: ProblemCode, message: string, more: { field?: string; facts?: Record<string, unknown> } = {}): Refused {
+export function refused(
+  code: ProblemCode,
+  message: string,
+  more: { field?: string; facts?: Record<string, unknown> } = {},
+): Refused {
   return new Refused({ code, message, ...more });
 }

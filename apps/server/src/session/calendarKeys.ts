@@ -7,12 +7,19 @@ const hash = (token: string): string => createHash('sha256').update(token).diges
 
 /** When a person's private calendar address was made; null when there is none. */
 export async function calendarMade(db: Database, personId: string): Promise<Date | null> {
-  const [key] = await db.select({ madeAt: calendarKey.madeAt }).from(calendarKey).where(and(eq(calendarKey.personId, personId), isNull(calendarKey.revokedAt))).orderBy(desc(calendarKey.madeAt));
+  const [key] = await db
+    .select({ madeAt: calendarKey.madeAt })
+    .from(calendarKey)
+    .where(and(eq(calendarKey.personId, personId), isNull(calendarKey.revokedAt)))
+    .orderBy(desc(calendarKey.madeAt));
   return key?.madeAt ?? null;
 }
 
 export async function revokeCalendar(db: Database, personId: string, now: Date): Promise<void> {
-  await db.update(calendarKey).set({ revokedAt: now }).where(and(eq(calendarKey.personId, personId), isNull(calendarKey.revokedAt)));
+  await db
+    .update(calendarKey)
+    .set({ revokedAt: now })
+    .where(and(eq(calendarKey.personId, personId), isNull(calendarKey.revokedAt)));
 }
 
 /** A new token, shown once and kept as its hash; the one before ends. */
@@ -24,6 +31,9 @@ export async function makeCalendar(db: Database, personId: string, now: Date): P
 }
 
 export async function isCalendar(db: Database, token: string): Promise<boolean> {
-  const found = await db.select({ personId: calendarKey.personId }).from(calendarKey).where(and(eq(calendarKey.tokenHash, hash(token)), isNull(calendarKey.revokedAt)));
+  const found = await db
+    .select({ personId: calendarKey.personId })
+    .from(calendarKey)
+    .where(and(eq(calendarKey.tokenHash, hash(token)), isNull(calendarKey.revokedAt)));
   return found.length > 0;
 }

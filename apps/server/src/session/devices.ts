@@ -8,14 +8,20 @@ const hash = (token: string): string => createHash('sha256').update(token).diges
 /** Whether a person has signed in on this device before. */
 export async function isKnown(db: Database, token: string | undefined, personId: string): Promise<boolean> {
   if (!token) return false;
-  const found = await db.select({ since: knownDevice.since }).from(knownDevice).where(and(eq(knownDevice.tokenHash, hash(token)), eq(knownDevice.personId, personId)));
+  const found = await db
+    .select({ since: knownDevice.since })
+    .from(knownDevice)
+    .where(and(eq(knownDevice.tokenHash, hash(token)), eq(knownDevice.personId, personId)));
   return found.length > 0;
 }
 
 /** Remembers that a person signed in on this device; a device without a token gets one. */
 export async function remember(db: Database, token: string | undefined, personId: string, now: Date): Promise<string> {
   const kept = token ?? randomBytes(24).toString('base64url');
-  await db.insert(knownDevice).values({ tokenHash: hash(kept), personId, since: now }).onConflictDoNothing();
+  await db
+    .insert(knownDevice)
+    .values({ tokenHash: hash(kept), personId, since: now })
+    .onConflictDoNothing();
   return kept;
 }
 

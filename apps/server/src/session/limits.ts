@@ -6,7 +6,12 @@ import { rateLimit } from '../db/schema/index.js';
 import { refused } from '../record/refused.js';
 
 /** A limit: so many wrong tries in so many seconds, then none until the span is over. */
-interface Limit { readonly prefix: string; readonly points: number; readonly seconds: number; readonly of: 'personHere' | 'person' | 'address' | 'house' }
+interface Limit {
+  readonly prefix: string;
+  readonly points: number;
+  readonly seconds: number;
+  readonly of: 'personHere' | 'person' | 'address' | 'house';
+}
 
 /**
  * How often a PIN may be wrong. A person is locked for long only at the address the tries came from: nobody can keep
@@ -23,7 +28,9 @@ export const LIMITS: readonly Limit[] = [
 
 /** Days that this many guesses at one PIN take from one address, by the limits alone. */
 export function daysToGuess(guesses: number): number {
-  const perDay = Math.min(...LIMITS.filter(({ of }) => of === 'personHere').map(({ points, seconds }) => (points * 86_400) / seconds));
+  const perDay = Math.min(
+    ...LIMITS.filter(({ of }) => of === 'personHere').map(({ points, seconds }) => (points * 86_400) / seconds),
+  );
   return guesses / perDay;
 }
 
@@ -34,7 +41,11 @@ export interface Try {
   readonly known: boolean;
 }
 
-export interface Lock { readonly personId: string; readonly until: string; readonly here: boolean }
+export interface Lock {
+  readonly personId: string;
+  readonly until: string;
+  readonly here: boolean;
+}
 
 /**
  * Counts tries at signing in, in the database, so that several servers count together. Each try is counted by one
@@ -43,10 +54,24 @@ export interface Lock { readonly personId: string; readonly until: string; reado
 export class SignInLimits {
   private readonly limiters: readonly (Limit & { readonly limiter: RateLimiterPostgres })[];
 
-  constructor(private readonly db: Database, pool: Connection['pool']) {
-    this.limiters = LIMITS.map((limit) => ({ ...limit, limiter: new RateLimiterPostgres({
-      storeClient: pool, storeType: 'pool', tableName: 'rate_limit', tableCreated: true, keyPrefix: limit.prefix, points: limit.points, duration: limit.seconds, blockDuration: 0, clearExpiredByTimeout: false,
-    }) }));
+  constructor(
+    private readonly db: Database,
+    pool: Connection['pool'],
+  ) {
+    this.limiters = LIMITS.map((limit) => ({
+      ...limit,
+      limiter: new RateLimiterPostgres({
+        storeClient: pool,
+        storeType: 'pool',
+        tableName: 'rate_limit',
+        tableCreated: true,
+        keyPrefix: limit.prefix,
+        points: limit.points,
+        duration: limit.seconds,
+        blockDuration: 0,
+        clearExpiredByTimeout: false,
+      }),
+    }));
   }
 
   /** @throws {Refused} too many wrong tries: until when */
@@ -58,7 +83,11 @@ export class SignInLimits {
         if (!(error instanceof RateLimiterRes)) throw error;
         const until = new Date(Date.now() + error.msBeforeNext);
         const alone = of === 'personHere';
-        throw refused(alone ? 'who.locked' : 'who.tooOften', `${alone ? 'Too many wrong PINs for this person here' : 'Too many wrong PINs at this house'}. Try again ${inWords(error.msBeforeNext)}${alone && seconds > 3600 ? '; an owner can end this lock under “Who comes in”' : ''}.`, { field: 'pin', facts: { until: until.toISOString(), seconds: Math.ceil(error.msBeforeNext / 1000) } });
+        throw refused(
+          alone ? 'who.locked' : 'who.tooOften',
+          `${alone ? 'Too many wrong PINs for this person here' : 'Too many wrong PINs at this house'}. Try again ${inWords(error.msBeforeNext)}${alone && seconds > 3600 ? '; an owner can end this lock under “Who comes in”' : ''}.`,
+          { field: 'pin', facts: { until: until.toISOString(), seconds: Math.ceil(error.msBeforeNext / 1000) } },
+        );
       }
     }
   }
@@ -71,17 +100,23 @@ export class SignInLimits {
 
   /** People who cannot sign in somewhere now. */
   async locks(now: Date): Promise<Lock[]> {
-    const found = await rows<{ key: string; points: number; expire: string }>(this.db, sql`select key, points, expire from rate_limit where expire > ${now.getTime()}`);
+    const found = await rows<{ key: string; points: number; expire: string }>(
+      this.db,
+      sql`select key, points, expire from rate_limit where expire > ${now.getTime()}`,
+    );
     return found.flatMap(({ key, points, expire }) => {
       const limit = this.limiters.find(({ prefix }) => key.startsWith(`${prefix}:`));
       const [, personId] = key.split(':');
-      return limit && personId && limit.of.startsWith('person') && points >= limit.points ? [{ personId, until: new Date(Number(expire)).toISOString(), here: limit.of === 'personHere' }] : [];
+      return limit && personId && limit.of.startsWith('person') && points >= limit.points
+        ? [{ personId, until: new Date(Number(expire)).toISOString(), here: limit.of === 'personHere' }]
+        : [];
     });
   }
 
   /** An owner ends the locks of a person, everywhere. */
   async clear(personId: string): Promise<void> {
-    for (const { prefix, of } of this.limiters) if (of.startsWith('person')) await this.db.delete(rateLimit).where(like(rateLimit.key, `${prefix}:${personId}%`));
+    for (const { prefix, of } of this.limiters)
+      if (of.startsWith('person')) await this.db.delete(rateLimit).where(like(rateLimit.key, `${prefix}:${personId}%`));
   }
 
   /** A device that knows the person, or the machine itself, is held up by nobody elsewhere. */
@@ -94,10 +129,14 @@ const short = (text: string): string => createHash('sha256').update(text).digest
 
 function keyOf(of: Limit['of'], { personId, address }: Try): string {
   switch (of) {
-    case 'personHere': return `${personId}:${short(address)}`;
-    case 'person': return personId;
-    case 'address': return short(address);
-    case 'house': return 'all';
+    case 'personHere':
+      return `${personId}:${short(address)}`;
+    case 'person':
+      return personId;
+    case 'address':
+      return short(address);
+    case 'house':
+      return 'all';
   }
 }
 

@@ -29,15 +29,23 @@ export async function hashPin(pin: string): Promise<string> {
 export async function pinMatches(pin: string, kept: string, address = 'here'): Promise<boolean> {
   const [salt, key] = kept.split(':');
   if (!salt || !key) return false;
-  return timingSafeEqual(await inTurn(address, () => derive(pin, Buffer.from(salt, 'hex'), 32)), Buffer.from(key, 'hex'));
+  return timingSafeEqual(
+    await inTurn(address, () => derive(pin, Buffer.from(salt, 'hex'), 32)),
+    Buffer.from(key, 'hex'),
+  );
 }
 
 export const LEAST_LETTERS = 10;
 
 /** What keeps a PIN or passphrase from being taken; null when nothing does. */
 export function pinFault(pin: string): string | null {
-  if (/^\d{4,12}$/.test(pin)) return /^(\d)\1*$/.test(pin) || '01234567890123'.includes(pin) || '98765432109876'.includes(pin) ? 'This PIN is the first that anybody would try. Choose another.' : null;
-  return [...pin].length >= LEAST_LETTERS ? null : `A PIN has 4 to 12 figures; a passphrase has ${LEAST_LETTERS} signs or more.`;
+  if (/^\d{4,12}$/.test(pin))
+    return /^(\d)\1*$/.test(pin) || '01234567890123'.includes(pin) || '98765432109876'.includes(pin)
+      ? 'This PIN is the first that anybody would try. Choose another.'
+      : null;
+  return [...pin].length >= LEAST_LETTERS
+    ? null
+    : `A PIN has 4 to 12 figures; a passphrase has ${LEAST_LETTERS} signs or more.`;
 }
 
 /** Enough anywhere: six figures or a passphrase. Shorter is enough on a device that knows the person. */

@@ -18,15 +18,27 @@ export const tokenHash = (token: string): string => createHash('sha256').update(
 export async function signInChoices(db: Database): Promise<SignInReply> {
   const [of] = await db.select({ name: house.name }).from(house);
   // Who has no PIN signs in nowhere: the house’s rules, and people who have left.
-  const people = await db.select({ id: person.id, name: person.name, initials: person.initials, role: person.role }).from(person).innerJoin(credential, eq(credential.personId, person.id)).where(isNull(person.leftAt)).orderBy(asc(person.name));
-  const demo = await db.select({ name: person.name, pin: credential.demoPin }).from(credential).innerJoin(person, eq(person.id, credential.personId)).orderBy(asc(person.name));
+  const people = await db
+    .select({ id: person.id, name: person.name, initials: person.initials, role: person.role })
+    .from(person)
+    .innerJoin(credential, eq(credential.personId, person.id))
+    .where(isNull(person.leftAt))
+    .orderBy(asc(person.name));
+  const demo = await db
+    .select({ name: person.name, pin: credential.demoPin })
+    .from(credential)
+    .innerJoin(person, eq(person.id, credential.personId))
+    .orderBy(asc(person.name));
   const demoPins = demo.filter((row): row is { name: string; pin: string } => row.pin !== null);
   return { house: of?.name ?? null, people, demoPins: demoPins.length > 0 ? demoPins : null };
 }
 
 export async function setPin(db: Pick<Database, 'insert'>, personId: string, pin: string, demo = false): Promise<void> {
   const row = { pinHash: await hashPin(pin), demoPin: demo ? pin : null };
-  await db.insert(credential).values({ personId, ...row }).onConflictDoUpdate({ target: credential.personId, set: row });
+  await db
+    .insert(credential)
+    .values({ personId, ...row })
+    .onConflictDoUpdate({ target: credential.personId, set: row });
 }
 
 export interface SignInTry {
@@ -46,22 +58,38 @@ export interface SignInTry {
  * demo house.
  * @throws {Refused} wrong, locked, tried too often, or too short a PIN for this device
  */
-export async function openSession(db: Database, limits: SignInLimits, input: SignInTry): Promise<{ token: string; device: string }> {
+export async function openSession(
+  db: Database,
+  limits: SignInLimits,
+  input: SignInTry,
+): Promise<{ token: string; device: string }> {
   const { personId, pin, now, address, local, device } = input;
   const known = await isKnown(db, device, personId);
-  const [kept] = await db.select({ pinHash: credential.pinHash, demoPin: credential.demoPin }).from(credential).where(eq(credential.personId, personId));
+  const [kept] = await db
+    .select({ pinHash: credential.pinHash, demoPin: credential.demoPin })
+    .from(credential)
+    .where(eq(credential.personId, personId));
   const one = { personId, address: known ? `device ${device}` : address, known: known || local };
   await limits.count(one);
   if (!isLongEnough(pin) && !known && !local && !kept?.demoPin) {
-    throw refused('who.longerPin', 'On a device where this person has not signed in before, a PIN of six figures or more is asked, or a passphrase. Sign in on the machine itself and choose one under “Who comes in”.', { field: 'pin' });
+    throw refused(
+      'who.longerPin',
+      'On a device where this person has not signed in before, a PIN of six figures or more is asked, or a passphrase. Sign in on the machine itself and choose one under “Who comes in”.',
+      { field: 'pin' },
+    );
   }
   // An unknown person costs the same time as a wrong PIN.
   const matches = await pinMatches(pin, kept?.pinHash ?? `${'00'.repeat(16)}:${'00'.repeat(32)}`, address);
-  if (!kept || !matches) throw refused('who.wrongPin', 'This PIN does not fit this person. Look at the name, and type it again.', { field: 'pin' });
+  if (!kept || !matches)
+    throw refused('who.wrongPin', 'This PIN does not fit this person. Look at the name, and type it again.', {
+      field: 'pin',
+    });
   await limits.giveBack(one);
   await db.delete(signIn).where(lt(signIn.expiresAt, now));
   const token = randomBytes(32).toString('base64url');
-  await db.insert(signIn).values({ tokenHash: tokenHash(token), personId, expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000) });
+  await db
+    .insert(signIn)
+    .values({ tokenHash: tokenHash(token), personId, expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000) });
   return { token, device: await remember(db, device, personId, now) };
 }
 
@@ -69,12 +97,28 @@ export async function openSession(db: Database, limits: SignInLimits, input: Sig
  * A person changes their own PIN or passphrase: every other sign-in of theirs ends, and every other device asks anew.
  * @throws {Refused} the old one is wrong, the new one is too short or the first anybody would try
  */
-export async function changePin(db: Database, limits: SignInLimits, input: { personId: string; old: string; pin: string; address: string; token: string; device: string | undefined; now: Date }): Promise<void> {
+export async function changePin(
+  db: Database,
+  limits: SignInLimits,
+  input: {
+    personId: string;
+    old: string;
+    pin: string;
+    address: string;
+    token: string;
+    device: string | undefined;
+    now: Date;
+  },
+): Promise<void> {
   const { personId, old, pin, address, token, device, now } = input;
   const one = { personId, address, known: true };
   await limits.count(one);
-  const [kept] = await db.select({ pinHash: credential.pinHash }).from(credential).where(eq(credential.personId, personId));
-  if (!kept || !(await pinMatches(old, kept.pinHash, address))) throw refused('who.wrongPin', 'The PIN you have now is another one. Type it again.', { field: 'old' });
+  const [kept] = await db
+    .select({ pinHash: credential.pinHash })
+    .from(credential)
+    .where(eq(credential.personId, personId));
+  if (!kept || !(await pinMatches(old, kept.pinHash, address)))
+    throw refused('who.wrongPin', 'The PIN you have now is another one. Type it again.', { field: 'old' });
   await limits.giveBack(one);
   const fault = pinFault(pin);
   if (fault) throw refused('shape.invalid', fault, { field: 'pin' });
@@ -92,7 +136,8 @@ export async function changePin(db: Database, limits: SignInLimits, input: { per
  */
 export async function givePin(db: Database, personId: string, pin: string): Promise<void> {
   const [of] = await db.select({ leftAt: person.leftAt }).from(person).where(eq(person.id, personId));
-  if (!of || of.leftAt || personId === RULES_PERSON.personId) throw refused('resource.unknown', 'No such person is in this house now.', { field: 'personId' });
+  if (!of || of.leftAt || personId === RULES_PERSON.personId)
+    throw refused('resource.unknown', 'No such person is in this house now.', { field: 'personId' });
   const fault = pinFault(pin);
   if (fault) throw refused('shape.invalid', fault, { field: 'pin' });
   await setPin(db, personId, pin);
@@ -109,8 +154,11 @@ export async function endAccess(db: Pick<Database, 'delete'>, personId: string):
 
 export async function personOf(db: Database, token: string | undefined, now: Date): Promise<Person | null> {
   if (!token) return null;
-  const [found] = await db.select({ id: person.id, name: person.name, initials: person.initials, role: person.role })
-    .from(signIn).innerJoin(person, eq(person.id, signIn.personId)).where(and(eq(signIn.tokenHash, tokenHash(token)), gt(signIn.expiresAt, now), isNull(person.leftAt)));
+  const [found] = await db
+    .select({ id: person.id, name: person.name, initials: person.initials, role: person.role })
+    .from(signIn)
+    .innerJoin(person, eq(person.id, signIn.personId))
+    .where(and(eq(signIn.tokenHash, tokenHash(token)), gt(signIn.expiresAt, now), isNull(person.leftAt)));
   return found ?? null;
 }
 

@@ -9,7 +9,13 @@ import { canonicalJson } from '../record/canonical.js';
 import type { Fault } from './fault.js';
 
 /** Where the book ended at a moment, signed with the key of the house: whoever changes what lies before it cannot sign anew. */
-export const chainEnd = z.strictObject({ house: z.string(), seq: z.int().min(0), hash: z.string(), at: z.iso.datetime(), signature: z.string() });
+export const chainEnd = z.strictObject({
+  house: z.string(),
+  seq: z.int().min(0),
+  hash: z.string(),
+  at: z.iso.datetime(),
+  signature: z.string(),
+});
 export type ChainEnd = z.infer<typeof chainEnd>;
 
 const DAY = 86_400_000;
@@ -23,17 +29,24 @@ export class ChainEnds {
     mkdirSync(folder, { recursive: true, mode: 0o700 });
     this.file = join(folder, 'chain-ends.jsonl');
     const keyFile = join(folder, 'house-key.pem');
-    if (!existsSync(keyFile)) writeFileSync(keyFile, generateKeyPairSync('ed25519').privateKey.export({ type: 'pkcs8', format: 'pem' }), { mode: 0o600, flag: 'wx' });
+    if (!existsSync(keyFile))
+      writeFileSync(keyFile, generateKeyPairSync('ed25519').privateKey.export({ type: 'pkcs8', format: 'pem' }), {
+        mode: 0o600,
+        flag: 'wx',
+      });
     this.key = createPrivateKey(readFileSync(keyFile, 'utf8'));
   }
 
   /** All that were written here and are signed with this key, the oldest first. */
   kept(): ChainEnd[] {
     if (!existsSync(this.file)) return [];
-    return readFileSync(this.file, 'utf8').split('\n').filter(Boolean).flatMap((line) => {
-      const read = chainEnd.safeParse(safeJson(line));
-      return read.success && this.isOurs(read.data) ? [read.data] : [];
-    });
+    return readFileSync(this.file, 'utf8')
+      .split('\n')
+      .filter(Boolean)
+      .flatMap((line) => {
+        const read = chainEnd.safeParse(safeJson(line));
+        return read.success && this.isOurs(read.data) ? [read.data] : [];
+      });
   }
 
   newest(): ChainEnd | null {
@@ -61,7 +74,11 @@ export class ChainEnds {
   }
 
   private async endOf(db: Database, now: Date): Promise<ChainEnd | null> {
-    const [last] = await db.select({ seq: journal.seq, hash: journal.hash }).from(journal).orderBy(desc(journal.seq)).limit(1);
+    const [last] = await db
+      .select({ seq: journal.seq, hash: journal.hash })
+      .from(journal)
+      .orderBy(desc(journal.seq))
+      .limit(1);
     if (!last) return null;
     const [of] = await db.select({ name: house.name }).from(house);
     const end = { house: of?.name ?? '', seq: last.seq, hash: last.hash, at: now.toISOString() };
@@ -70,21 +87,44 @@ export class ChainEnds {
 }
 
 /** A quick look at the places where ends were written down, without the chain between them. */
-export async function endAt(db: Database, ends: readonly ChainEnd[]): Promise<{ entries: number; hashes: Map<number, string> }> {
+export async function endAt(
+  db: Database,
+  ends: readonly ChainEnd[],
+): Promise<{ entries: number; hashes: Map<number, string> }> {
   const [last] = await db.select({ seq: journal.seq }).from(journal).orderBy(desc(journal.seq)).limit(1);
   const places = [...new Set(ends.map(({ seq }) => seq))];
-  const found = places.length === 0 ? [] : await db.select({ seq: journal.seq, hash: journal.hash }).from(journal).where(inArray(journal.seq, places));
+  const found =
+    places.length === 0
+      ? []
+      : await db.select({ seq: journal.seq, hash: journal.hash }).from(journal).where(inArray(journal.seq, places));
   return { entries: last?.seq ?? 0, hashes: new Map(found.map(({ seq, hash }) => [seq, hash])) };
 }
 
 /** What the ends say of a book of so many entries with these hashes. */
-export function endFaults(ends: readonly ChainEnd[], chain: { readonly entries: number; readonly hashes: ReadonlyMap<number, string> }): Fault[] {
+export function endFaults(
+  ends: readonly ChainEnd[],
+  chain: { readonly entries: number; readonly hashes: ReadonlyMap<number, string> },
+): Fault[] {
   const longest = ends.reduce<ChainEnd | null>((most, one) => (most && most.seq >= one.seq ? most : one), null);
   if (longest && longest.seq > chain.entries) {
-    return [{ where: 'chain', seq: chain.entries + 1, words: `${longest.seq - chain.entries === 1 ? 'An entry is' : `${longest.seq - chain.entries} entries are`} missing at the end: on ${longest.at.slice(0, 10)} the book had ${longest.seq}, now it has ${chain.entries}.` }];
+    return [
+      {
+        where: 'chain',
+        seq: chain.entries + 1,
+        words: `${longest.seq - chain.entries === 1 ? 'An entry is' : `${longest.seq - chain.entries} entries are`} missing at the end: on ${longest.at.slice(0, 10)} the book had ${longest.seq}, now it has ${chain.entries}.`,
+      },
+    ];
   }
   const changed = ends.find(({ seq, hash }) => chain.hashes.has(seq) && chain.hashes.get(seq) !== hash);
-  return changed ? [{ where: 'chain', seq: changed.seq, words: `The whole chain was computed anew: entry ${changed.seq} had another hash on ${changed.at.slice(0, 10)}. Something at or before it was changed.` }] : [];
+  return changed
+    ? [
+        {
+          where: 'chain',
+          seq: changed.seq,
+          words: `The whole chain was computed anew: entry ${changed.seq} had another hash on ${changed.at.slice(0, 10)}. Something at or before it was changed.`,
+        },
+      ]
+    : [];
 }
 
 function safeJson(line: string): unknown {

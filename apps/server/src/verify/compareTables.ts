@@ -5,13 +5,19 @@ import type { Fault } from './fault.js';
 const BESIDE = ['credential', 'sign_in', 'known_device', 'rate_limit', 'calendar_key', 'photo'];
 const PAGE = 2000;
 
-interface Row { readonly key: string; readonly row: Record<string, unknown> }
+interface Row {
+  readonly key: string;
+  readonly row: Record<string, unknown>;
+}
 
 type Pool = Connection['pool'];
 
 /** Compares every table of the house with what its journal gives when it is recorded anew: the first row of each that differs. */
 export async function compareTables(real: Pool, anew: Pool): Promise<Fault[]> {
-  const tables = await real.query<{ name: string }>(`select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name <> all ($1) order by 1`, [BESIDE]);
+  const tables = await real.query<{ name: string }>(
+    `select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name <> all ($1) order by 1`,
+    [BESIDE],
+  );
   const faults: Fault[] = [];
   for (const { name } of tables.rows) {
     const fault = await firstDifference(name, real, anew);
@@ -21,8 +27,13 @@ export async function compareTables(real: Pool, anew: Pool): Promise<Fault[]> {
 }
 
 async function firstDifference(table: string, real: Pool, anew: Pool): Promise<Fault | null> {
-  const keys = (await real.query<{ column: string }>(`
-    select a.attname as column from pg_index i join pg_attribute a on a.attrelid = i.indrelid and a.attnum = any (i.indkey) where i.indrelid = $1::regclass and i.indisprimary order by array_position(i.indkey::int[], a.attnum::int)`, [`public.${table}`])).rows.map(({ column }) => `"${column}"`);
+  const keys = (
+    await real.query<{ column: string }>(
+      `
+    select a.attname as column from pg_index i join pg_attribute a on a.attrelid = i.indrelid and a.attnum = any (i.indkey) where i.indrelid = $1::regclass and i.indisprimary order by array_position(i.indkey::int[], a.attnum::int)`,
+      [`public.${table}`],
+    )
+  ).rows.map(({ column }) => `"${column}"`);
   const [one, other] = [rowsOf(real, table, keys), rowsOf(anew, table, keys)];
   try {
     return await walked(table, one, other);
@@ -32,15 +43,30 @@ async function firstDifference(table: string, real: Pool, anew: Pool): Promise<F
   }
 }
 
-async function walked(table: string, one: AsyncGenerator<Row, undefined>, other: AsyncGenerator<Row, undefined>): Promise<Fault | null> {
+async function walked(
+  table: string,
+  one: AsyncGenerator<Row, undefined>,
+  other: AsyncGenerator<Row, undefined>,
+): Promise<Fault | null> {
   for (;;) {
     const [a, b] = [(await one.next()).value, (await other.next()).value];
     if (!a && !b) return null;
     // Both walk in the order of their keys: the smaller key is the row the other has not.
-    if (!b || (a && a.key < b.key)) return { where: table, seq: seqOf(a!), words: `A row of ${table} (${a!.key}) was recorded by no entry.` };
-    if (!a || b.key < a.key) return { where: table, seq: seqOf(b), words: `A row of ${table} (${b.key}) is missing; ${entryOf(b)} recorded it.` };
+    if (!b || (a && a.key < b.key))
+      return { where: table, seq: seqOf(a!), words: `A row of ${table} (${a!.key}) was recorded by no entry.` };
+    if (!a || b.key < a.key)
+      return {
+        where: table,
+        seq: seqOf(b),
+        words: `A row of ${table} (${b.key}) is missing; ${entryOf(b)} recorded it.`,
+      };
     const column = Object.keys(b.row).find((name) => JSON.stringify(a.row[name]) !== JSON.stringify(b.row[name]));
-    if (column) return { where: table, seq: seqOf(b), words: `${table} (${a.key}): “${column}” is ${shown(a.row[column])}; ${entryOf(b)} recorded ${shown(b.row[column])}.` };
+    if (column)
+      return {
+        where: table,
+        seq: seqOf(b),
+        words: `${table} (${a.key}): “${column}” is ${shown(a.row[column])}; ${entryOf(b)} recorded ${shown(b.row[column])}.`,
+      };
   }
 }
 
@@ -50,7 +76,9 @@ async function* rowsOf(pool: Pool, table: string, keys: readonly string[]): Asyn
   const text = `concat_ws(' ', ${keys.map((key) => `${key}::text`).join(', ')}) collate "C"`;
   try {
     await client.query('begin read only');
-    await client.query(`declare walked no scroll cursor for select ${text} as key, to_jsonb(t) as row from public."${table}" t order by ${text}`);
+    await client.query(
+      `declare walked no scroll cursor for select ${text} as key, to_jsonb(t) as row from public."${table}" t order by ${text}`,
+    );
     for (;;) {
       const page = await client.query<Row>(`fetch ${PAGE} from walked`);
       yield* page.rows;

@@ -10,7 +10,11 @@ const keep = process.env['CLEAR_TALLY_KEEP'];
 const connection = connect(process.env['DATABASE_URL']!, { max: 3, patient: true });
 let told = Date.now();
 const verified = await verifyHouse({
-  connection, ownerUrl: process.env['DATABASE_OWNER_URL']!, migrations: process.env['MIGRATIONS']!, ends: keep ? new ChainEnds(keep) : null, brought,
+  connection,
+  ownerUrl: process.env['DATABASE_OWNER_URL']!,
+  migrations: process.env['MIGRATIONS']!,
+  ends: keep ? new ChainEnds(keep) : null,
+  brought,
   onProgress: (words) => {
     if (Date.now() - told < 3000) return;
     told = Date.now();
@@ -18,7 +22,9 @@ const verified = await verifyHouse({
   },
 });
 await connection.close();
-const end = verified.newestEnd ? `, against ${verified.ends} ${verified.ends === 1 ? 'end' : 'ends'} of the chain kept outside, the newest of ${verified.newestEnd.at.slice(0, 16).replace('T', ' ')} at entry ${verified.newestEnd.seq}` : '; no end of the chain was kept outside yet, so rows deleted at its end could not be noticed';
+const end = verified.newestEnd
+  ? `, against ${verified.ends} ${verified.ends === 1 ? 'end' : 'ends'} of the chain kept outside, the newest of ${verified.newestEnd.at.slice(0, 16).replace('T', ' ')} at entry ${verified.newestEnd.seq}`
+  : '; no end of the chain was kept outside yet, so rows deleted at its end could not be noticed';
 say(`${verified.entries} entries and ${verified.photos} photos were looked at${end}.`);
 for (const fault of verified.faults) say(`WRONG  ${fault.words}`);
 if (verified.faults.length === 0) say('Everything stands as it was recorded.');

@@ -20,7 +20,12 @@ export async function replay(from: Database, into: Database, onProgress?: (entri
   const roles = new Map<string, Actor['role']>();
   let seq = 0;
   for (;;) {
-    const page = await from.select().from(journal).where(gt(journal.seq, seq)).orderBy(asc(journal.seq)).limit(TOGETHER);
+    const page = await from
+      .select()
+      .from(journal)
+      .where(gt(journal.seq, seq))
+      .orderBy(asc(journal.seq))
+      .limit(TOGETHER);
     if (page.length === 0) return seq;
     const requests = page.map((row) => {
       const entry = JSON.parse(row.entry) as Entry;

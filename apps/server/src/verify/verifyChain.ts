@@ -20,7 +20,10 @@ export interface Chain {
  * Reads the whole journal and recomputes its chain: hashes, numbers without gaps, and every column against the entry
  * it was taken from. Stops at the first row that is wrong.
  */
-export async function verifyChain(db: Database, options: { at?: readonly number[]; onProgress?: (entries: number) => void } = {}): Promise<Chain> {
+export async function verifyChain(
+  db: Database,
+  options: { at?: readonly number[]; onProgress?: (entries: number) => void } = {},
+): Promise<Chain> {
   const wanted = new Set(options.at);
   const hashes = new Map<number, string>();
   let previousHash = CHAIN_START;
@@ -40,9 +43,11 @@ export async function verifyChain(db: Database, options: { at?: readonly number[
 }
 
 function faultOf(row: JournalRow, expected: number, previousHash: string): string | null {
-  if (row.seq !== expected) return `Entry ${expected} is missing: after ${expected - 1} the book goes on with ${row.seq}.`;
+  if (row.seq !== expected)
+    return `Entry ${expected} is missing: after ${expected - 1} the book goes on with ${row.seq}.`;
   if (row.previousHash !== previousHash) return `Entry ${row.seq} is not chained to the one before it.`;
-  if (row.hash !== chainHash(row)) return `Entry ${row.seq}, ${row.kind}, was changed after it was recorded: what stands there does not give its hash.`;
+  if (row.hash !== chainHash(row))
+    return `Entry ${row.seq}, ${row.kind}, was changed after it was recorded: what stands there does not give its hash.`;
   const wrong = columnFault(row);
   return wrong && `Entry ${row.seq} says another ${wrong} in its column than in what was recorded.`;
 }

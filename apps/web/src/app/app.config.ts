@@ -1,5 +1,11 @@
 import { provideHttpClient, withFetch } from '@angular/common/http';
-import { type ApplicationConfig, inject, isDevMode, provideEnvironmentInitializer, provideZonelessChangeDetection } from '@angular/core';
+import {
+  type ApplicationConfig,
+  inject,
+  isDevMode,
+  provideEnvironmentInitializer,
+  provideZonelessChangeDetection,
+} from '@angular/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore, Store } from '@ngrx/store';
@@ -22,8 +28,19 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(
-      { [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [devicesFeature.name]: devicesFeature.reducer },
-      { runtimeChecks: { strictStateImmutability: strict, strictActionImmutability: strict, strictStateSerializability: strict } },
+      {
+        [sessionFeature.name]: sessionFeature.reducer,
+        [readsFeature.name]: readsFeature.reducer,
+        [recordingFeature.name]: recordingFeature.reducer,
+        [devicesFeature.name]: devicesFeature.reducer,
+      },
+      {
+        runtimeChecks: {
+          strictStateImmutability: strict,
+          strictActionImmutability: strict,
+          strictStateSerializability: strict,
+        },
+      },
     ),
     provideState(draftsFeature.name, draftsFeature.reducer, { initialState: waitingDrafts }),
     provideEffects(SessionEffects, ReadsEffects, RecordingEffects, DraftsEffects),

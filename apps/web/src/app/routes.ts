@@ -7,50 +7,174 @@ import { sessionFeature } from './state/session';
 /** A place opens only for somebody signed in; the sign-in page leads back to where one wanted to go. */
 const signedIn: CanMatchFn = (_route, segments) => {
   const router = inject(Router);
-  return inject(Store).select(sessionFeature.selectSessionState).pipe(
-    filter((session) => session.state !== 'asking'),
-    take(1),
-    map((session) => session.person !== null || router.createUrlTree(['/sign-in'], { queryParams: { to: `/${segments.map((segment) => segment.path).join('/')}` } })),
-  );
+  return inject(Store)
+    .select(sessionFeature.selectSessionState)
+    .pipe(
+      filter((session) => session.state !== 'asking'),
+      take(1),
+      map(
+        (session) =>
+          session.person !== null ||
+          router.createUrlTree(['/sign-in'], {
+            queryParams: { to: `/${segments.map((segment) => segment.path).join('/')}` },
+          }),
+      ),
+    );
 };
 
 /** Every place is loaded when it is first gone to. */
 export const routes: Routes = [
-  { path: 'sign-in', title: 'Sign in · Clear Tally', loadComponent: () => import('./places/sign-in/sign-in').then((m) => m.SignIn) },
+  {
+    path: 'sign-in',
+    title: 'Sign in · Clear Tally',
+    loadComponent: () => import('./places/sign-in/sign-in').then((m) => m.SignIn),
+  },
   {
     path: '',
     canMatch: [signedIn],
     loadComponent: () => import('./frame/frame').then((m) => m.Frame),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'floor' },
-      { path: 'floor', title: 'Floor · Clear Tally', loadComponent: () => import('./places/floor/floor').then((m) => m.Floor) },
-      { path: 'make', title: 'Make · Clear Tally', loadComponent: () => import('./places/make/making').then((m) => m.Making) },
-      { path: 'make/:batchId', title: 'On the bench · Clear Tally', loadComponent: () => import('./places/make/bench').then((m) => m.Bench) },
-      { path: 'pack', title: 'Pack · Clear Tally', loadComponent: () => import('./places/pack/pack').then((m) => m.Pack) },
-      { path: 'lots', title: 'Lots · Clear Tally', loadComponent: () => import('./places/lots/lots').then((m) => m.Lots) },
-      { path: 'lots/before-the-ledger', title: 'Before the ledger · Clear Tally', loadComponent: () => import('./places/lots/opening').then((m) => m.Opening) },
-      { path: 'lots/:code', title: 'Lot · Clear Tally', loadComponent: () => import('./places/lots/lot').then((m) => m.Lot) },
-      { path: 'trace', title: 'Trace · Clear Tally', loadComponent: () => import('./places/trace/trace').then((m) => m.Trace) },
-      { path: 'trace/:code', title: 'Trace · Clear Tally', loadComponent: () => import('./places/trace/trace').then((m) => m.Trace) },
-      { path: 'formulas', title: 'Formulas · Clear Tally', loadComponent: () => import('./places/formulas/formulas').then((m) => m.Formulas) },
-      { path: 'formulas/new', title: 'A new formula · Clear Tally', loadComponent: () => import('./places/formulas/editor/editor').then((m) => m.Editor) },
-      { path: 'formulas/take-in', title: 'Take a recipe in · Clear Tally', loadComponent: () => import('./places/formulas/take-in').then((m) => m.TakeIn) },
-      { path: 'formulas/:formulaId/edit', title: 'Edit a formula · Clear Tally', loadComponent: () => import('./places/formulas/editor/editor').then((m) => m.Editor) },
-      { path: 'formulas/:formulaId/versions', title: 'Versions · Clear Tally', loadComponent: () => import('./places/formulas/versions').then((m) => m.Versions) },
-      { path: 'formulas/:formulaId', title: 'Formula · Clear Tally', loadComponent: () => import('./places/formulas/formula').then((m) => m.Formula) },
-      { path: 'tools', title: 'Quick tools · Clear Tally', loadComponent: () => import('./places/tools/tools').then((m) => m.Tools) },
-      { path: 'stores', title: 'Stores · Clear Tally', loadComponent: () => import('./places/stores/stock').then((m) => m.Stock) },
-      { path: 'stores/delivery', title: 'A delivery · Clear Tally', loadComponent: () => import('./places/stores/delivery').then((m) => m.Delivery) },
-      { path: 'materials', title: 'Materials · Clear Tally', loadComponent: () => import('./places/stores/materials').then((m) => m.Materials) },
-      { path: 'guide', title: 'Guide · Clear Tally', loadComponent: () => import('./places/guide/judging').then((m) => m.Judging) },
-      { path: 'guide/cautions', title: 'Cautions · Clear Tally', loadComponent: () => import('./places/guide/cautions').then((m) => m.Cautions) },
-      { path: 'guide/above-the-limit', title: 'Above the limit · Clear Tally', loadComponent: () => import('./places/guide/above-limit').then((m) => m.AboveLimit) },
-      { path: 'guide/reminders', title: 'Reminders · Clear Tally', loadComponent: () => import('./places/guide/reminders').then((m) => m.Reminders) },
-      { path: 'meters', title: 'Meters · Clear Tally', loadComponent: () => import('./places/office/meters').then((m) => m.Meters) },
-      { path: 'people', title: 'Who comes in · Clear Tally', loadComponent: () => import('./places/office/people').then((m) => m.People) },
-      { path: 'the-record', title: 'The record · Clear Tally', loadComponent: () => import('./places/office/the-record').then((m) => m.TheRecord) },
-      { path: 'house-rules', title: 'House rules · Clear Tally', loadComponent: () => import('./places/office/house-rules').then((m) => m.HouseRules) },
-      { path: '**', title: 'Not here · Clear Tally', loadComponent: () => import('./frame/not-here').then((m) => m.NotHere) },
+      {
+        path: 'floor',
+        title: 'Floor · Clear Tally',
+        loadComponent: () => import('./places/floor/floor').then((m) => m.Floor),
+      },
+      {
+        path: 'make',
+        title: 'Make · Clear Tally',
+        loadComponent: () => import('./places/make/making').then((m) => m.Making),
+      },
+      {
+        path: 'make/:batchId',
+        title: 'On the bench · Clear Tally',
+        loadComponent: () => import('./places/make/bench').then((m) => m.Bench),
+      },
+      {
+        path: 'pack',
+        title: 'Pack · Clear Tally',
+        loadComponent: () => import('./places/pack/pack').then((m) => m.Pack),
+      },
+      {
+        path: 'lots',
+        title: 'Lots · Clear Tally',
+        loadComponent: () => import('./places/lots/lots').then((m) => m.Lots),
+      },
+      {
+        path: 'lots/before-the-ledger',
+        title: 'Before the ledger · Clear Tally',
+        loadComponent: () => import('./places/lots/opening').then((m) => m.Opening),
+      },
+      {
+        path: 'lots/:code',
+        title: 'Lot · Clear Tally',
+        loadComponent: () => import('./places/lots/lot').then((m) => m.Lot),
+      },
+      {
+        path: 'trace',
+        title: 'Trace · Clear Tally',
+        loadComponent: () => import('./places/trace/trace').then((m) => m.Trace),
+      },
+      {
+        path: 'trace/:code',
+        title: 'Trace · Clear Tally',
+        loadComponent: () => import('./places/trace/trace').then((m) => m.Trace),
+      },
+      {
+        path: 'formulas',
+        title: 'Formulas · Clear Tally',
+        loadComponent: () => import('./places/formulas/formulas').then((m) => m.Formulas),
+      },
+      {
+        path: 'formulas/new',
+        title: 'A new formula · Clear Tally',
+        loadComponent: () => import('./places/formulas/editor/editor').then((m) => m.Editor),
+      },
+      {
+        path: 'formulas/take-in',
+        title: 'Take a recipe in · Clear Tally',
+        loadComponent: () => import('./places/formulas/take-in').then((m) => m.TakeIn),
+      },
+      {
+        path: 'formulas/:formulaId/edit',
+        title: 'Edit a formula · Clear Tally',
+        loadComponent: () => import('./places/formulas/editor/editor').then((m) => m.Editor),
+      },
+      {
+        path: 'formulas/:formulaId/versions',
+        title: 'Versions · Clear Tally',
+        loadComponent: () => import('./places/formulas/versions').then((m) => m.Versions),
+      },
+      {
+        path: 'formulas/:formulaId',
+        title: 'Formula · Clear Tally',
+        loadComponent: () => import('./places/formulas/formula').then((m) => m.Formula),
+      },
+      {
+        path: 'tools',
+        title: 'Quick tools · Clear Tally',
+        loadComponent: () => import('./places/tools/tools').then((m) => m.Tools),
+      },
+      {
+        path: 'stores',
+        title: 'Stores · Clear Tally',
+        loadComponent: () => import('./places/stores/stock').then((m) => m.Stock),
+      },
+      {
+        path: 'stores/delivery',
+        title: 'A delivery · Clear Tally',
+        loadComponent: () => import('./places/stores/delivery').then((m) => m.Delivery),
+      },
+      {
+        path: 'materials',
+        title: 'Materials · Clear Tally',
+        loadComponent: () => import('./places/stores/materials').then((m) => m.Materials),
+      },
+      {
+        path: 'guide',
+        title: 'Guide · Clear Tally',
+        loadComponent: () => import('./places/guide/judging').then((m) => m.Judging),
+      },
+      {
+        path: 'guide/cautions',
+        title: 'Cautions · Clear Tally',
+        loadComponent: () => import('./places/guide/cautions').then((m) => m.Cautions),
+      },
+      {
+        path: 'guide/above-the-limit',
+        title: 'Above the limit · Clear Tally',
+        loadComponent: () => import('./places/guide/above-limit').then((m) => m.AboveLimit),
+      },
+      {
+        path: 'guide/reminders',
+        title: 'Reminders · Clear Tally',
+        loadComponent: () => import('./places/guide/reminders').then((m) => m.Reminders),
+      },
+      {
+        path: 'meters',
+        title: 'Meters · Clear Tally',
+        loadComponent: () => import('./places/office/meters').then((m) => m.Meters),
+      },
+      {
+        path: 'people',
+        title: 'Who comes in · Clear Tally',
+        loadComponent: () => import('./places/office/people').then((m) => m.People),
+      },
+      {
+        path: 'the-record',
+        title: 'The record · Clear Tally',
+        loadComponent: () => import('./places/office/the-record').then((m) => m.TheRecord),
+      },
+      {
+        path: 'house-rules',
+        title: 'House rules · Clear Tally',
+        loadComponent: () => import('./places/office/house-rules').then((m) => m.HouseRules),
+      },
+      {
+        path: '**',
+        title: 'Not here · Clear Tally',
+        loadComponent: () => import('./frame/not-here').then((m) => m.NotHere),
+      },
     ],
   },
 ];

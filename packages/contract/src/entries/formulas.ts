@@ -1,5 +1,14 @@
 import { z } from 'zod';
-import { CHECK_CONDITION_KEYS, FORM_KEYS, OUTSIDE_SCOPE, PLAN_KIND_KEYS, SALT_BASES, SCALE_BY, STEP_PLACES, type OutsideScope } from '@clear-tally/core';
+import {
+  CHECK_CONDITION_KEYS,
+  FORM_KEYS,
+  OUTSIDE_SCOPE,
+  PLAN_KIND_KEYS,
+  SALT_BASES,
+  SCALE_BY,
+  STEP_PLACES,
+  type OutsideScope,
+} from '@clear-tally/core';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const FORMULA_STYLES = ['dryShred', 'brinedWhole', 'brinedMash', 'heavySaltPaste', 'drySaltedFruit'] as const;
@@ -27,9 +36,30 @@ export const formulaCheck = z.strictObject({
   what: z.enum(PLAN_KIND_KEYS),
   words: text(80).nullable(),
   rule: z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('onDays'), days: z.array(days).min(1).max(30), thenEveryDays: z.int().min(1).max(90).nullable() }),
-    z.strictObject({ kind: z.literal('every'), hours: z.number().min(1).max(24 * 90), forDays: days.nullable() }),
-    z.strictObject({ kind: z.literal('untilQuiet'), hours: z.number().min(1).max(240), forDays: days, thenHours: z.number().min(1).max(24 * 30), quietTimes: z.int().min(1).max(10), thenEveryDays: z.int().min(1).max(90) }),
+    z.strictObject({
+      kind: z.literal('onDays'),
+      days: z.array(days).min(1).max(30),
+      thenEveryDays: z.int().min(1).max(90).nullable(),
+    }),
+    z.strictObject({
+      kind: z.literal('every'),
+      hours: z
+        .number()
+        .min(1)
+        .max(24 * 90),
+      forDays: days.nullable(),
+    }),
+    z.strictObject({
+      kind: z.literal('untilQuiet'),
+      hours: z.number().min(1).max(240),
+      forDays: days,
+      thenHours: z
+        .number()
+        .min(1)
+        .max(24 * 30),
+      quietTimes: z.int().min(1).max(10),
+      thenEveryDays: z.int().min(1).max(90),
+    }),
     z.strictObject({ kind: z.literal('aroundCrossing'), hours: z.number().min(1).max(240) }),
   ]),
   condition: z.enum(CHECK_CONDITION_KEYS),
@@ -46,14 +76,22 @@ export const doneness = z.strictObject({
 });
 
 export const heavySchool = z.strictObject({
-  minutes: z.number().min(0).max(1440), cut: z.enum(['leaf', 'quarters']), rinses: z.int().min(0).max(10), litresPerKg: z.number().min(0).max(20), drainYield: share, wanted: fraction.min(0.015).max(0.08),
+  minutes: z.number().min(0).max(1440),
+  cut: z.enum(['leaf', 'quarters']),
+  rinses: z.int().min(0).max(10),
+  litresPerKg: z.number().min(0).max(20),
+  drainYield: share,
+  wanted: fraction.min(0.015).max(0.08),
 });
 
 /** What a formula is about, without which formula it is: also what a file of formulas holds. */
 export const formulaBody = z.strictObject({
   name: text(120),
   style: z.enum(FORMULA_STYLES),
-  produce: z.array(z.strictObject({ materialId: id, share: fraction })).min(1).max(12),
+  produce: z
+    .array(z.strictObject({ materialId: id, share: fraction }))
+    .min(1)
+    .max(12),
   /** Null: the recipe does not say. */
   saltBasis: z.enum(SALT_BASES).nullable(),
   saltFraction: fraction.nullable(),
@@ -65,7 +103,18 @@ export const formulaBody = z.strictObject({
   lines: z.array(formulaLine).max(60),
   solidsFraction: share,
   yields: z.strictObject({ trim: share, ferment: share, pack: share, finish: share.optional() }),
-  jarSizes: z.array(z.strictObject({ sizeMl: z.int().min(20).max(20_000), fillGrams: grams.positive(), perCase: z.int().min(1).max(200).optional(), packagingCost: z.number().min(0).max(100).optional(), price: z.number().min(0).max(1000).optional() })).min(1).max(8),
+  jarSizes: z
+    .array(
+      z.strictObject({
+        sizeMl: z.int().min(20).max(20_000),
+        fillGrams: grams.positive(),
+        perCase: z.int().min(1).max(200).optional(),
+        packagingCost: z.number().min(0).max(100).optional(),
+        price: z.number().min(0).max(1000).optional(),
+      }),
+    )
+    .min(1)
+    .max(8),
   usualDays: z.int().min(1).max(800),
   note: text(1000).nullable(),
   form: z.enum(FORM_KEYS).optional(),
@@ -73,21 +122,40 @@ export const formulaBody = z.strictObject({
   /** Trimmed mass the amounts were found with. */
   referenceGrams: grams.positive().max(2_000_000).optional(),
   variants: z.array(text(60)).max(8).optional(),
-  steps: z.array(z.strictObject({ words: text(500), minutes: z.number().min(0).max(10_000).nullable(), irreversible: z.boolean().optional(), at: z.enum(STEP_PLACES).nullish() })).max(60).optional(),
+  steps: z
+    .array(
+      z.strictObject({
+        words: text(500),
+        minutes: z.number().min(0).max(10_000).nullable(),
+        irreversible: z.boolean().optional(),
+        at: z.enum(STEP_PLACES).nullish(),
+      }),
+    )
+    .max(60)
+    .optional(),
   checks: z.array(formulaCheck).max(24).optional(),
   done: doneness.nullish(),
   /** Where it should stand, °C; without it the usual band of its room. */
   celsius: z.strictObject({ least: z.number().min(-2).max(45), most: z.number().min(-2).max(45) }).nullish(),
-  labour: z.strictObject({ fixedMinutes: z.number().min(0).max(2000), minutesPerKg: z.number().min(0).max(200) }).nullish(),
+  labour: z
+    .strictObject({ fixedMinutes: z.number().min(0).max(2000), minutesPerKg: z.number().min(0).max(200) })
+    .nullish(),
   /** Says of itself that it is no vegetable ferment. */
   makes: z.enum(Object.keys(OUTSIDE_SCOPE) as [OutsideScope, ...OutsideScope[]]).nullish(),
   /** House rules this formula differs in. */
   rules: z.record(z.string().max(40), z.string().max(40)).optional(),
 });
 
-export const formulaVersion = formulaBody.extend({ formulaId: id, number: z.int().min(1).max(999), version: z.int().min(1).max(999) });
+export const formulaVersion = formulaBody.extend({
+  formulaId: id,
+  number: z.int().min(1).max(999),
+  version: z.int().min(1).max(999),
+});
 
 export const formulaSave = entryOf('formula.save', formulaVersion);
 
 /** Out of use, or back: nothing is deleted. */
-export const formulaRetire = entryOf('formula.retire', z.strictObject({ formulaId: id, retired: z.boolean(), reason: text(300).nullable() }));
+export const formulaRetire = entryOf(
+  'formula.retire',
+  z.strictObject({ formulaId: id, retired: z.boolean(), reason: text(300).nullable() }),
+);

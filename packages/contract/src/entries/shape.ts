@@ -11,12 +11,20 @@ const isSpeck = (mass: number): boolean => mass > 0 && mass < 0.001;
 /** Grams as weighed. Sign and size are judged by core, which answers in the trade's words; the ledger counts milligrams. */
 export const grams = z.number().refine((mass) => !isSpeck(mass), NO_SPECK);
 /** Grams of what may be nothing. */
-export const gramsOrNone = z.number().min(0).refine((mass) => !isSpeck(mass), NO_SPECK);
+export const gramsOrNone = z
+  .number()
+  .min(0)
+  .refine((mass) => !isSpeck(mass), NO_SPECK);
 export const fraction = z.number();
 /** A calendar day that a book can hold. */
 export const day = z.iso.date().refine(isRecordableDay, { error: ({ input }) => dayWords(String(input)) });
 /** A moment with its offset, strictly ISO. */
-export const moment = z.iso.datetime({ offset: true }).refine((at) => isRecordable(Date.parse(at)), `a moment from ${EARLIEST_DAY} on is accepted, its year in four figures`);
+export const moment = z.iso
+  .datetime({ offset: true })
+  .refine(
+    (at) => isRecordable(Date.parse(at)),
+    `a moment from ${EARLIEST_DAY} on is accepted, its year in four figures`,
+  );
 
 /** A schema of one entry kind. */
 export const entryOf = <K extends string, B extends z.ZodType>(kind: K, body: B) =>

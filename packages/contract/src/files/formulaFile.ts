@@ -4,13 +4,22 @@ import { text } from '../entries/shape.js';
 
 /** A formula as a file holds it: materials go by name, because ids belong to one house. */
 export const fileFormula = formulaBody.omit({ produce: true, lines: true, saltMaterialId: true }).extend({
-  produce: z.array(z.strictObject({ material: text(120), share: z.number().gt(0).max(1) })).min(1).max(12),
+  produce: z
+    .array(z.strictObject({ material: text(120), share: z.number().gt(0).max(1) }))
+    .min(1)
+    .max(12),
   lines: z.array(formulaLine.omit({ materialId: true }).extend({ material: text(120) })).max(60),
   saltMaterial: text(120).nullish(),
 });
 
 export const fileMaterial = z.strictObject({
-  name: text(120), kind: z.enum(MATERIAL_KINDS), waterFraction: z.number().min(0).max(1), saltFraction: z.number().min(0).max(1), allergens: z.array(text(40)).max(14), caution: text(300).nullable(), details: materialDetails.optional(),
+  name: text(120),
+  kind: z.enum(MATERIAL_KINDS),
+  waterFraction: z.number().min(0).max(1),
+  saltFraction: z.number().min(0).max(1),
+  allergens: z.array(text(40)).max(14),
+  caution: text(300).nullable(),
+  details: materialDetails.optional(),
 });
 
 export const FORMULA_FORMAT = 'clear-tally/formula';
@@ -29,4 +38,8 @@ export type FileMaterial = z.infer<typeof fileMaterial>;
 export type FormulaFile = z.infer<typeof formulaFile>;
 
 /** JSON Schema of the format, as it is published. */
-export const formulaFileSchema = (): object => ({ ...z.toJSONSchema(formulaFile, { io: 'input' }), $id: '/schemas/formula.json', title: 'Clear Tally formulas' });
+export const formulaFileSchema = (): object => ({
+  ...z.toJSONSchema(formulaFile, { io: 'input' }),
+  $id: '/schemas/formula.json',
+  title: 'Clear Tally formulas',
+});

@@ -13,10 +13,18 @@ export function makeBrine(input: { brineGrams: number; strength: number }): { sa
  * Strengths are fractions w/w. Source: handbook 2.4.
  * @example adjustBrine({ brineGrams: 1000, strength: 0.05, wanted: 0.04 }) //=> { ok: true, value: { addWaterGrams: 250, addSaltGrams: 0, brineGrams: 1250 } }
  */
-export function adjustBrine(input: { brineGrams: number; strength: number; wanted: number }): Outcome<{ addWaterGrams: number; addSaltGrams: number; brineGrams: number }> {
+export function adjustBrine(input: {
+  brineGrams: number;
+  strength: number;
+  wanted: number;
+}): Outcome<{ addWaterGrams: number; addSaltGrams: number; brineGrams: number }> {
   const { brineGrams, strength, wanted } = input;
   if (!(wanted > 0 && wanted <= SATURATED_SOLUTION)) {
-    return refuse('brine.saturated', `${formatPercent(wanted)} was asked for. A brine can be made from above 0 to 26 % salt; no water takes up more.`, { field: 'wanted' });
+    return refuse(
+      'brine.saturated',
+      `${formatPercent(wanted)} was asked for. A brine can be made from above 0 to 26 % salt; no water takes up more.`,
+      { field: 'wanted' },
+    );
   }
   if (wanted < strength) {
     const addWaterGrams = brineGrams * (strength / wanted - 1);

@@ -18,10 +18,12 @@ export const isRecordable = (at: number): boolean => at >= EARLIEST && at < LATE
  * A calendar day that this book can hold.
  * @example isRecordableDay('0026-11-25') //=> false: "26" typed as a year
  */
-export const isRecordableDay = (day: string): boolean => /^\d{4}-\d\d-\d\d$/.test(day) && day >= EARLIEST_DAY && day <= LATEST_DAY;
+export const isRecordableDay = (day: string): boolean =>
+  /^\d{4}-\d\d-\d\d$/.test(day) && day >= EARLIEST_DAY && day <= LATEST_DAY;
 
 /** What a day given as text is told when it cannot be held. */
-export const dayWords = (day: string): string => `“${day}” was given: a day from ${EARLIEST_DAY} on is accepted, its year in four figures, such as 2026`;
+export const dayWords = (day: string): string =>
+  `“${day}” was given: a day from ${EARLIEST_DAY} on is accepted, its year in four figures, such as 2026`;
 
 /** What stands in the way of a day being typed, or null; nothing typed is no problem. `latest`: not after this day. */
 export function dayProblem(day: string, latest?: string): string | null {

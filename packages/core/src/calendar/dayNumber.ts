@@ -1,8 +1,15 @@
 import { utcOf } from './bounds.js';
 
 /** Year, month, day and day of year of a moment in a time zone. */
-export function localDate(at: number, timeZone: string): { year: number; month: number; day: number; dayOfYear: number } {
-  const parts = Object.fromEntries(dateFormat(timeZone).formatToParts(at).map((part) => [part.type, Number(part.value)]));
+export function localDate(
+  at: number,
+  timeZone: string,
+): { year: number; month: number; day: number; dayOfYear: number } {
+  const parts = Object.fromEntries(
+    dateFormat(timeZone)
+      .formatToParts(at)
+      .map((part) => [part.type, Number(part.value)]),
+  );
   const { year, month, day } = parts as { year: number; month: number; day: number };
   return { year, month, day, dayOfYear: daysSince(utcOf(year, 1, 1), utcOf(year, month, day)) + 1 };
 }
@@ -18,7 +25,8 @@ export function dayNumber(input: { filledAt: number; at: number; timeZone: strin
 }
 
 /** Hours since the fill, which drive rules and forecast. */
-export const elapsedHours = (input: { filledAt: number; at: number }): number => (input.at - input.filledAt) / 3_600_000;
+export const elapsedHours = (input: { filledAt: number; at: number }): number =>
+  (input.at - input.filledAt) / 3_600_000;
 
 const daysSince = (from: number, to: number): number => Math.round((to - from) / 86_400_000);
 

@@ -13,10 +13,27 @@ function offsetAt(at: number, timeZone: string): number {
   const known = offsets.get(key);
   if (known !== undefined) return known;
   let clock = clocks.get(timeZone);
-  if (!clock) clocks.set(timeZone, (clock = new Intl.DateTimeFormat('en-GB', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' })));
+  if (!clock)
+    clocks.set(
+      timeZone,
+      (clock = new Intl.DateTimeFormat('en-GB', {
+        timeZone,
+        year: 'numeric',
+        month: '2-digit',
+        day: '2-digit',
+        hour: '2-digit',
+        minute: '2-digit',
+        second: '2-digit',
+        hourCycle: 'h23',
+      })),
+    );
   const start = quarter * (HOUR / 4);
-  const part = Object.fromEntries(clock.formatToParts(start).map(({ type, value }) => [type, Number(value)])) as Record<string, number>;
-  const offset = utcOf(part['year']!, part['month']!, part['day']!, part['hour'], part['minute'], part['second']) - start;
+  const part = Object.fromEntries(clock.formatToParts(start).map(({ type, value }) => [type, Number(value)])) as Record<
+    string,
+    number
+  >;
+  const offset =
+    utcOf(part['year']!, part['month']!, part['day']!, part['hour'], part['minute'], part['second']) - start;
   if (offsets.size > MOST_KEPT) offsets.clear();
   offsets.set(key, offset);
   return offset;
@@ -34,7 +51,8 @@ export function laterLocalDay(at: number, days: number, timeZone: string): numbe
 }
 
 /** How many local midnights lie between two moments: the day number, by arithmetic. */
-export const localDaysBetween = (from: number, to: number, timeZone: string): number => Math.floor((to + offsetAt(to, timeZone)) / DAY) - Math.floor((from + offsetAt(from, timeZone)) / DAY);
+export const localDaysBetween = (from: number, to: number, timeZone: string): number =>
+  Math.floor((to + offsetAt(to, timeZone)) / DAY) - Math.floor((from + offsetAt(from, timeZone)) / DAY);
 
 /** The moment a local calendar day begins. */
 export const startOfLocalDay = (at: number, timeZone: string): number => laterLocalDay(at, 0, timeZone);

@@ -11,7 +11,7 @@ export function checkCharacter(payload: string): string {
   for (const character of payload) {
     const value = CODE_ALPHABET.indexOf(character);
     if (value < 0) throw new RangeError(`not a character of a code: ${character}`);
-    product = ((product + value) % 36 || 36) * 2 % 37;
+    product = (((product + value) % 36 || 36) * 2) % 37;
   }
   return CODE_ALPHABET[(37 - product) % 36]!;
 }

@@ -36,9 +36,14 @@ export function readJarCode(typed: string): Outcome<JarCode> | null {
   const code = jarFromPayload(payload);
   if (!code) return null;
   if (lookalikes(given).includes(code.check)) return accept(code);
-  return refuse('code.checkCharacter', `${spell(payload)}-${given}: the check character does not match. Read the label again.`, {
-    field: 'code', facts: { nearMatches: nearJarCodes(settled).map((near) => near.text) },
-  });
+  return refuse(
+    'code.checkCharacter',
+    `${spell(payload)}-${given}: the check character does not match. Read the label again.`,
+    {
+      field: 'code',
+      facts: { nearMatches: nearJarCodes(settled).map((near) => near.text) },
+    },
+  );
 }
 
 const spell = (payload: string): string =>

@@ -22,11 +22,20 @@ const HEAPED = 1.15;
  * A vessel is filled when it is free and in use, its weight counted in. Beyond the brim it is filled only for a written
  * reason, and never beyond what can be heaped. Source: handbook 2.6.
  */
-export function decideFill(input: { vessel: FillableVessel; grams: number; overReason?: string | null }): Outcome<{ fillFraction: number; window: 'under' | 'in' | 'over' }> {
+export function decideFill(input: {
+  vessel: FillableVessel;
+  grams: number;
+  overReason?: string | null;
+}): Outcome<{ fillFraction: number; window: 'under' | 'in' | 'over' }> {
   const { vessel, grams } = input;
-  if (!vessel.inUse) return refuse('vessel.outOfUse', `${vessel.tag} is under repair. Choose another vessel.`, { field: 'vesselId' });
+  if (!vessel.inUse)
+    return refuse('vessel.outOfUse', `${vessel.tag} is under repair. Choose another vessel.`, { field: 'vesselId' });
   if (vessel.takenBy) {
-    return refuse('vessel.taken', `${vessel.tag} still holds ${vessel.takenBy}. Choose a free vessel, or empty this one first.`, { field: 'vesselId', facts: { takenBy: vessel.takenBy } });
+    return refuse(
+      'vessel.taken',
+      `${vessel.tag} still holds ${vessel.takenBy}. Choose a free vessel, or empty this one first.`,
+      { field: 'vesselId', facts: { takenBy: vessel.takenBy } },
+    );
   }
   const mass = checkMass({ grams, what: 'what is filled', field: 'grams' });
   if (!mass.ok) return mass;
@@ -36,9 +45,17 @@ export function decideFill(input: { vessel: FillableVessel; grams: number; overR
   if (fillFraction > HEAPED || (fillFraction > 1 && !input.overReason?.trim())) {
     const weight = weightMl > 0 ? ` and its weight takes ${weightMl} mL of it` : '';
     const way = fillFraction > HEAPED ? '' : ' If it goes in all the same, say why.';
-    return refuse('vessel.overfull', `${formatGrams(grams)} does not go into ${vessel.tag}: its brim is at ${(vessel.brimMl / 1000).toFixed(1)} L${weight}. Up to ${formatGrams(Math.max(0, vessel.brimMl * vessel.maxFill - weightMl) * PACKED_GRAMS_PER_ML)} leaves it its headspace.${way}`, {
-      field: 'grams', facts: { brimMl: vessel.brimMl, grams, ...(fillFraction <= HEAPED ? { asks: 'overReason' } : {}) },
-    });
+    return refuse(
+      'vessel.overfull',
+      `${formatGrams(grams)} does not go into ${vessel.tag}: its brim is at ${(vessel.brimMl / 1000).toFixed(1)} L${weight}. Up to ${formatGrams(Math.max(0, vessel.brimMl * vessel.maxFill - weightMl) * PACKED_GRAMS_PER_ML)} leaves it its headspace.${way}`,
+      {
+        field: 'grams',
+        facts: { brimMl: vessel.brimMl, grams, ...(fillFraction <= HEAPED ? { asks: 'overReason' } : {}) },
+      },
+    );
   }
-  return accept({ fillFraction, window: fillFraction < vessel.minFill ? 'under' : fillFraction > vessel.maxFill ? 'over' : 'in' });
+  return accept({
+    fillFraction,
+    window: fillFraction < vessel.minFill ? 'under' : fillFraction > vessel.maxFill ? 'over' : 'in',
+  });
 }

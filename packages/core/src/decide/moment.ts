@@ -9,10 +9,18 @@ export function decideMoment(input: { happenedAt: number; now: number }): Outcom
   const { happenedAt, now } = input;
   const more = { field: 'happenedAt', facts: { happenedAt, now } };
   if (!isRecordable(happenedAt) && !(happenedAt > now)) {
-    return refuse('time.tooEarly', `The time given, ${Number.isFinite(happenedAt) ? new Date(happenedAt).toISOString() : 'which is none'}, cannot be: a year of four figures from 1950 on is accepted. Look at the date, and at the tablet’s clock.`, more);
+    return refuse(
+      'time.tooEarly',
+      `The time given, ${Number.isFinite(happenedAt) ? new Date(happenedAt).toISOString() : 'which is none'}, cannot be: a year of four figures from 1950 on is accepted. Look at the date, and at the tablet’s clock.`,
+      more,
+    );
   }
   if (happenedAt > now + CLOCK_SKEW_MS) {
-    return refuse('time.future', `The time given, ${isRecordable(happenedAt) ? new Date(happenedAt).toISOString() : 'many years from now'}, is in the future. Up to five minutes of clock difference are accepted: look at the tablet’s clock.`, more);
+    return refuse(
+      'time.future',
+      `The time given, ${isRecordable(happenedAt) ? new Date(happenedAt).toISOString() : 'many years from now'}, is in the future. Up to five minutes of clock difference are accepted: look at the tablet’s clock.`,
+      more,
+    );
   }
   return accept(happenedAt);
 }

@@ -33,7 +33,13 @@ export interface PhReading {
 
 /** One line of a device, understood. `garbled` is a line that was cut, mixed or is of no verb known. */
 export type DeviceLine =
-  | { readonly verb: 'hello'; readonly kind: DeviceKind; readonly name: string; readonly simulated: boolean; readonly ranges: readonly ScaleRange[] }
+  | {
+      readonly verb: 'hello';
+      readonly kind: DeviceKind;
+      readonly name: string;
+      readonly simulated: boolean;
+      readonly ranges: readonly ScaleRange[];
+    }
   | { readonly verb: 'read'; readonly reading: ScaleReading }
   | { readonly verb: 'over' }
   | { readonly verb: 'ph'; readonly reading: PhReading }
@@ -53,29 +59,60 @@ export function readDeviceLine(text: string): DeviceLine {
   const garbled: DeviceLine = { verb: 'garbled', text: firstOf(shownText(text), 120) };
   const words = text.trim().split(' ');
   const [verb, first = '', second = '', third = ''] = words;
-  const value = (name: string): string | undefined => words.find((word) => word.startsWith(`${name}=`))?.slice(name.length + 1);
+  const value = (name: string): string | undefined =>
+    words.find((word) => word.startsWith(`${name}=`))?.slice(name.length + 1);
   switch (verb) {
     case 'HELLO': {
       const kind = DEVICE_KINDS.find((one) => one === first);
       const name = value('name')?.replaceAll('_', ' ');
       if (!kind || !name) return garbled;
-      return { verb: 'hello', kind, name, simulated: value('simulated') === 'yes', ranges: readRanges(value('ranges')) };
+      return {
+        verb: 'hello',
+        kind,
+        name,
+        simulated: value('simulated') === 'yes',
+        ranges: readRanges(value('ranges')),
+      };
     }
     case 'READ': {
       const figure = /^-?\d+(\.\d+)?$/.test(first) ? Number(first) : NaN;
       const tareGrams = Number(value('tare') ?? 'x');
       const range = Number(value('range') ?? '1');
-      if (!Number.isFinite(figure) || !(second in UNIT_GRAMS) || (third !== 'settled' && third !== 'moving') || !Number.isFinite(tareGrams) || !Number.isInteger(range)) return garbled;
+      if (
+        !Number.isFinite(figure) ||
+        !(second in UNIT_GRAMS) ||
+        (third !== 'settled' && third !== 'moving') ||
+        !Number.isFinite(tareGrams) ||
+        !Number.isInteger(range)
+      )
+        return garbled;
       const unit = second as ScaleUnit;
-      return { verb: 'read', reading: { value: figure, unit, grams: Math.round(figure * UNIT_GRAMS[unit] * 1000) / 1000, settled: third === 'settled', tareGrams, range } };
+      return {
+        verb: 'read',
+        reading: {
+          value: figure,
+          unit,
+          grams: Math.round(figure * UNIT_GRAMS[unit] * 1000) / 1000,
+          settled: third === 'settled',
+          tareGrams,
+          range,
+        },
+      };
     }
     case 'PH': {
-      const figures = [first, value('mv') ?? '', value('c') ?? ''].map((text) => (/^-?\d+(\.\d+)?$/.test(text) ? Number(text) : NaN));
+      const figures = [first, value('mv') ?? '', value('c') ?? ''].map((text) =>
+        /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : NaN,
+      );
       const standing = words.at(-1);
-      if (figures.some((figure) => !Number.isFinite(figure)) || (standing !== 'settled' && standing !== 'moving')) return garbled;
-      return { verb: 'ph', reading: { ph: figures[0]!, millivolts: figures[1]!, celsius: figures[2]!, settled: standing === 'settled' } };
+      if (figures.some((figure) => !Number.isFinite(figure)) || (standing !== 'settled' && standing !== 'moving'))
+        return garbled;
+      return {
+        verb: 'ph',
+        reading: { ph: figures[0]!, millivolts: figures[1]!, celsius: figures[2]!, settled: standing === 'settled' },
+      };
     }
-    case 'OVER': return { verb: 'over' };
+    case 'OVER':
+      return { verb: 'over' };
     case 'STATE': {
       const state = PRINTER_STATES.find((one) => one === first);
       const labels = Number(value('labels') ?? 'x');
@@ -86,23 +123,40 @@ export function readDeviceLine(text: string): DeviceLine {
       return first && Number.isInteger(labels) ? { verb: 'printed', job: first, labels } : garbled;
     }
     // What a simulated printer put on its paper, as an SVG picture in base64.
-    case 'PAPER': return /^[A-Za-z0-9+/=]+$/.test(second) ? { verb: 'paper', job: first, svg: second } : garbled;
-    case 'SCAN': return words.length > 1 ? { verb: 'scan', code: words.slice(1).join(' ') } : garbled;
-    case 'DONE': return first ? { verb: 'done', command: first } : garbled;
-    case 'NO': return first ? { verb: 'no', command: first, why: words.slice(2).join(' ') } : garbled;
-    default: return garbled;
+    case 'PAPER':
+      return /^[A-Za-z0-9+/=]+$/.test(second) ? { verb: 'paper', job: first, svg: second } : garbled;
+    case 'SCAN':
+      return words.length > 1 ? { verb: 'scan', code: words.slice(1).join(' ') } : garbled;
+    case 'DONE':
+      return first ? { verb: 'done', command: first } : garbled;
+    case 'NO':
+      return first ? { verb: 'no', command: first, why: words.slice(2).join(' ') } : garbled;
+    default:
+      return garbled;
   }
 }
 
 /** A scale's reading as its line. `readDeviceLine(writeReading(r))` is `r`. */
-export const writeReading = (reading: Omit<ScaleReading, 'grams'>): string => `READ ${reading.value} ${reading.unit} ${reading.settled ? 'settled' : 'moving'} tare=${reading.tareGrams} range=${reading.range}`;
+export const writeReading = (reading: Omit<ScaleReading, 'grams'>): string =>
+  `READ ${reading.value} ${reading.unit} ${reading.settled ? 'settled' : 'moving'} tare=${reading.tareGrams} range=${reading.range}`;
 
 /** A pH meter's reading as its line: `PH 3.68 mv=191.4 c=19.2 settled`. */
-export const writePh = (reading: PhReading): string => `PH ${reading.ph.toFixed(2)} mv=${reading.millivolts.toFixed(1)} c=${reading.celsius.toFixed(1)} ${reading.settled ? 'settled' : 'moving'}`;
+export const writePh = (reading: PhReading): string =>
+  `PH ${reading.ph.toFixed(2)} mv=${reading.millivolts.toFixed(1)} c=${reading.celsius.toFixed(1)} ${reading.settled ? 'settled' : 'moving'}`;
 
 /** What a device says first. Blanks in names are written as underscores. */
-export const writeHello = (device: { kind: DeviceKind; name: string; simulated: boolean; ranges?: readonly ScaleRange[] }): string =>
-  [`HELLO ${device.kind} name=${device.name.replaceAll(' ', '_')} simulated=${device.simulated ? 'yes' : 'no'}`, ...(device.ranges?.length ? [`ranges=${device.ranges.map((range) => `${range.capacityGrams}x${range.stepGrams}`).join(',')}`] : [])].join(' ');
+export const writeHello = (device: {
+  kind: DeviceKind;
+  name: string;
+  simulated: boolean;
+  ranges?: readonly ScaleRange[];
+}): string =>
+  [
+    `HELLO ${device.kind} name=${device.name.replaceAll(' ', '_')} simulated=${device.simulated ? 'yes' : 'no'}`,
+    ...(device.ranges?.length
+      ? [`ranges=${device.ranges.map((range) => `${range.capacityGrams}x${range.stepGrams}`).join(',')}`]
+      : []),
+  ].join(' ');
 
 function readRanges(text: string | undefined): ScaleRange[] {
   return (text ?? '').split(',').flatMap((part) => {

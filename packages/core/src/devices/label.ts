@@ -2,7 +2,13 @@
 export interface Label {
   readonly widthMm: number;
   readonly heightMm: number;
-  readonly texts: readonly { readonly xMm: number; readonly yMm: number; readonly points: number; readonly bold: boolean; readonly words: string }[];
+  readonly texts: readonly {
+    readonly xMm: number;
+    readonly yMm: number;
+    readonly points: number;
+    readonly bold: boolean;
+    readonly words: string;
+  }[];
   readonly symbol: { readonly xMm: number; readonly yMm: number; readonly mm: number; readonly content: string } | null;
 }
 
@@ -11,8 +17,12 @@ export function writeLabel(job: string, label: Label): string[] {
   const plain = (words: string): string => words.replace(/[\r\n]+/g, ' ');
   return [
     `LABEL ${job} ${label.widthMm}x${label.heightMm}`,
-    ...label.texts.map((text) => `TEXT ${text.xMm} ${text.yMm} ${text.points} ${text.bold ? 'bold' : 'plain'} ${plain(text.words)}`),
-    ...(label.symbol ? [`QR ${label.symbol.xMm} ${label.symbol.yMm} ${label.symbol.mm} ${plain(label.symbol.content)}`] : []),
+    ...label.texts.map(
+      (text) => `TEXT ${text.xMm} ${text.yMm} ${text.points} ${text.bold ? 'bold' : 'plain'} ${plain(text.words)}`,
+    ),
+    ...(label.symbol
+      ? [`QR ${label.symbol.xMm} ${label.symbol.yMm} ${label.symbol.mm} ${plain(label.symbol.content)}`]
+      : []),
     'END',
   ];
 }
@@ -26,10 +36,24 @@ export function readLabel(lines: readonly string[]): { job: string; label: Label
   for (const line of lines.slice(1, -1)) {
     const text = /^TEXT (\S+) (\S+) (\S+) (plain|bold) (.*)$/.exec(line);
     const square = /^QR (\S+) (\S+) (\S+) (.+)$/.exec(line);
-    if (text) texts.push({ xMm: Number(text[1]), yMm: Number(text[2]), points: Number(text[3]), bold: text[4] === 'bold', words: text[5]! });
-    else if (square) symbol = { xMm: Number(square[1]), yMm: Number(square[2]), mm: Number(square[3]), content: square[4]! };
+    if (text)
+      texts.push({
+        xMm: Number(text[1]),
+        yMm: Number(text[2]),
+        points: Number(text[3]),
+        bold: text[4] === 'bold',
+        words: text[5]!,
+      });
+    else if (square)
+      symbol = { xMm: Number(square[1]), yMm: Number(square[2]), mm: Number(square[3]), content: square[4]! };
     else return null;
   }
-  if ([...texts.flatMap(({ xMm, yMm, points }) => [xMm, yMm, points]), ...(symbol ? [symbol.xMm, symbol.yMm, symbol.mm] : [])].some((figure) => !Number.isFinite(figure))) return null;
+  if (
+    [
+      ...texts.flatMap(({ xMm, yMm, points }) => [xMm, yMm, points]),
+      ...(symbol ? [symbol.xMm, symbol.yMm, symbol.mm] : []),
+    ].some((figure) => !Number.isFinite(figure))
+  )
+    return null;
   return { job: head[1]!, label: { widthMm: Number(head[2]), heightMm: Number(head[3]), texts, symbol } };
 }

@@ -11,15 +11,25 @@ export interface JarSize {
  * @throws {RangeError} a jar that holds nothing
  * @example jarMix({ massGrams: 2000, sizes: [{ sizeMl: 330, fillGrams: 320, ordered: 0 }, { sizeMl: 720, fillGrams: 690, ordered: 1 }] }).jars //=> 4 small, 1 large: 30 g left
  */
-export function jarMix(input: { massGrams: number; sizes: readonly JarSize[] }): { jars: { sizeMl: number; fillGrams: number; count: number }[]; leftGrams: number; missingGrams: number } {
+export function jarMix(input: { massGrams: number; sizes: readonly JarSize[] }): {
+  jars: { sizeMl: number; fillGrams: number; count: number }[];
+  leftGrams: number;
+  missingGrams: number;
+} {
   const { massGrams, sizes } = input;
-  if (sizes.length === 0 || sizes.some((size) => !(size.fillGrams > 0))) throw new RangeError('a jar holds more than nothing');
+  if (sizes.length === 0 || sizes.some((size) => !(size.fillGrams > 0)))
+    throw new RangeError('a jar holds more than nothing');
   const ordered = sizes.reduce((sum, size) => sum + size.ordered * size.fillGrams, 0);
   const free = massGrams - ordered;
   const more = free > 0 ? leastLeft(free, sizes) : { counts: sizes.map(() => 0), left: 0 };
   return {
-    jars: sizes.map(({ sizeMl, fillGrams, ordered: wanted }, index) => ({ sizeMl, fillGrams, count: wanted + more.counts[index]! })),
-    leftGrams: free > 0 ? more.left : 0, missingGrams: Math.max(0, -free),
+    jars: sizes.map(({ sizeMl, fillGrams, ordered: wanted }, index) => ({
+      sizeMl,
+      fillGrams,
+      count: wanted + more.counts[index]!,
+    })),
+    leftGrams: free > 0 ? more.left : 0,
+    missingGrams: Math.max(0, -free),
   };
 }
 

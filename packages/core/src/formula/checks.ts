@@ -1,6 +1,20 @@
 /** What is looked at on a round. A house may add kinds of its own, in words. Source: handbook 3.1. */
 export const CHECK_KINDS = {
-  ph: 'pH', temperature: 'temperature', look: 'look', press: 'press down, floaters', level: 'brine level', burp: 'burp', airlock: 'airlock water', skim: 'skim', taste: 'taste', move: 'move', salt: 'measure the salt', photo: 'photo', swelling: 'swelling of the bag, 0 to 4', own: '', /** What a finding asks; never of a plan. */ todo: '',
+  ph: 'pH',
+  temperature: 'temperature',
+  look: 'look',
+  press: 'press down, floaters',
+  level: 'brine level',
+  burp: 'burp',
+  airlock: 'airlock water',
+  skim: 'skim',
+  taste: 'taste',
+  move: 'move',
+  salt: 'measure the salt',
+  photo: 'photo',
+  swelling: 'swelling of the bag, 0 to 4',
+  own: '',
+  /** What a finding asks; never of a plan. */ todo: '',
 } as const;
 export type CheckKind = keyof typeof CHECK_KINDS;
 export const CHECK_KIND_KEYS = Object.keys(CHECK_KINDS) as [CheckKind, ...CheckKind[]];
@@ -9,7 +23,12 @@ export type PlanKind = Exclude<CheckKind, 'todo'>;
 export const PLAN_KIND_KEYS = CHECK_KIND_KEYS.filter((key) => key !== 'todo') as [PlanKind, ...PlanKind[]];
 
 /** When a rule of the plan counts. */
-export const CHECK_CONDITIONS = { always: '', sealed: 'while the closure is sealed', aboveLimit: 'while the pH is above the limit', full: 'when filled above 0.88' } as const;
+export const CHECK_CONDITIONS = {
+  always: '',
+  sealed: 'while the closure is sealed',
+  aboveLimit: 'while the pH is above the limit',
+  full: 'when filled above 0.88',
+} as const;
 export type CheckCondition = keyof typeof CHECK_CONDITIONS;
 export const CHECK_CONDITION_KEYS = Object.keys(CHECK_CONDITIONS) as [CheckCondition, ...CheckCondition[]];
 
@@ -17,7 +36,14 @@ export type CheckRule =
   | { readonly kind: 'onDays'; readonly days: number[]; readonly thenEveryDays: number | null }
   | { readonly kind: 'every'; readonly hours: number; readonly forDays: number | null }
   /** Often in the first days, then less, and rarely once so many in a row gave no gas. */
-  | { readonly kind: 'untilQuiet'; readonly hours: number; readonly forDays: number; readonly thenHours: number; readonly quietTimes: number; readonly thenEveryDays: number }
+  | {
+      readonly kind: 'untilQuiet';
+      readonly hours: number;
+      readonly forDays: number;
+      readonly thenHours: number;
+      readonly quietTimes: number;
+      readonly thenEveryDays: number;
+    }
   /** While this formula usually crosses the limit; without enough past vessels, until it has. */
   | { readonly kind: 'aroundCrossing'; readonly hours: number };
 
@@ -40,28 +66,52 @@ export function checkWords(check: AskedCheck): string {
   return [name, ruleWords(rule), CHECK_CONDITIONS[check.condition]].filter(Boolean).join(' ');
 }
 
-const everyWords = (hours: number): string => (hours % 24 === 0 ? (hours === 24 ? 'every day' : `every ${hours / 24} days`) : `every ${hours} hours`);
+const everyWords = (hours: number): string =>
+  hours % 24 === 0 ? (hours === 24 ? 'every day' : `every ${hours / 24} days`) : `every ${hours} hours`;
 
 /** `ruleWords({ kind: 'every', hours: 48, forDays: 14 }) //=> 'every 2 days for 14 days'` */
 export function ruleWords(rule: CheckRule): string {
   switch (rule.kind) {
-    case 'onDays': return `on day${rule.days.length > 1 ? 's' : ''} ${rule.days.join(', ')}${rule.thenEveryDays ? `, then every ${rule.thenEveryDays} days` : ''}`;
-    case 'every': return `${everyWords(rule.hours)}${rule.forDays ? ` for ${rule.forDays} days` : ''}`;
-    case 'untilQuiet': return `${everyWords(rule.hours)} for ${rule.forDays} days, then ${everyWords(rule.thenHours)} until ${rule.quietTimes} in a row gave no gas, then every ${rule.thenEveryDays} days`;
-    case 'aroundCrossing': return `${everyWords(rule.hours)} while it usually crosses the limit`;
+    case 'onDays':
+      return `on day${rule.days.length > 1 ? 's' : ''} ${rule.days.join(', ')}${rule.thenEveryDays ? `, then every ${rule.thenEveryDays} days` : ''}`;
+    case 'every':
+      return `${everyWords(rule.hours)}${rule.forDays ? ` for ${rule.forDays} days` : ''}`;
+    case 'untilQuiet':
+      return `${everyWords(rule.hours)} for ${rule.forDays} days, then ${everyWords(rule.thenHours)} until ${rule.quietTimes} in a row gave no gas, then every ${rule.thenEveryDays} days`;
+    case 'aroundCrossing':
+      return `${everyWords(rule.hours)} while it usually crosses the limit`;
   }
 }
 
-const onDays = (what: PlanKind, days: number[], thenEveryDays: number | null = null): Check => ({ what, words: null, rule: { kind: 'onDays', days, thenEveryDays }, condition: 'always' });
-const every = (what: PlanKind, hours: number, forDays: number | null, condition: CheckCondition = 'always'): Check => ({ what, words: null, rule: { kind: 'every', hours, forDays }, condition });
+const onDays = (what: PlanKind, days: number[], thenEveryDays: number | null = null): Check => ({
+  what,
+  words: null,
+  rule: { kind: 'onDays', days, thenEveryDays },
+  condition: 'always',
+});
+const every = (what: PlanKind, hours: number, forDays: number | null, condition: CheckCondition = 'always'): Check => ({
+  what,
+  words: null,
+  rule: { kind: 'every', hours, forDays },
+  condition,
+});
 
 const FIRST_WEEK = [1, 2, 3, 4, 5, 6, 7];
 
 /** The plan a house starts from; day 0 is the day of filling. Source: handbook 3.1. */
 export const usualChecks = (firstTasteDay: number): Check[] => [
-  onDays('ph', [1, 2, 3, 5, 7], 7), every('temperature', 12, null), onDays('level', FIRST_WEEK, 7), onDays('press', FIRST_WEEK, 7),
-  { what: 'burp', words: null, rule: { kind: 'untilQuiet', hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 }, condition: 'sealed' },
-  every('airlock', 72, null), onDays('taste', [firstTasteDay]),
+  onDays('ph', [1, 2, 3, 5, 7], 7),
+  every('temperature', 12, null),
+  onDays('level', FIRST_WEEK, 7),
+  onDays('press', FIRST_WEEK, 7),
+  {
+    what: 'burp',
+    words: null,
+    rule: { kind: 'untilQuiet', hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 },
+    condition: 'sealed',
+  },
+  every('airlock', 72, null),
+  onDays('taste', [firstTasteDay]),
 ];
 
 /** What has to be met before a lot can be called done; every part that is set counts. Source: handbook 3.5. */
@@ -78,7 +128,8 @@ export interface Doneness {
 
 export function donenessWords(done: Doneness): string[] {
   return [
-    done.phAtMost !== null && `pH ${done.phAtMost} or lower${done.stableHours === null ? '' : `, and the same ${done.stableHours} hours later`}`,
+    done.phAtMost !== null &&
+      `pH ${done.phAtMost} or lower${done.stableHours === null ? '' : `, and the same ${done.stableHours} hours later`}`,
     done.acidAtLeast !== null && `titratable acidity ${done.acidAtLeast} % or more`,
     done.days !== null && `between day ${done.days.from} and day ${done.days.to}`,
     done.colourThrough && 'colour all the way through',

@@ -18,6 +18,8 @@ export function differences(before: Worded, after: Worded): Difference[] {
       if (was?.words === line.words && was.what === line.what) return [];
       return [{ what: line.what, before: was?.words ?? null, after: line.words }];
     }),
-    ...before.filter(({ key }) => !now.has(key)).map((line): Difference => ({ what: line.what, before: line.words, after: null })),
+    ...before
+      .filter(({ key }) => !now.has(key))
+      .map((line): Difference => ({ what: line.what, before: line.words, after: null })),
   ];
 }

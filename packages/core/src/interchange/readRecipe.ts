@@ -27,7 +27,11 @@ export const MOST_FILE_BYTES = 2_000_000;
 /** Refuses a file too large to be formulas before a byte of it is read. */
 export function checkFile(input: { name: string; bytes: number }): Outcome<void> {
   if (input.bytes <= MOST_FILE_BYTES) return accept(undefined);
-  return refuse('file.tooLarge', `${input.name} has ${(input.bytes / 1_000_000).toFixed(1)} MB. Formulas are text: up to 2 MB is read. Nothing was changed.`, { field: 'file', facts: { bytes: input.bytes } });
+  return refuse(
+    'file.tooLarge',
+    `${input.name} has ${(input.bytes / 1_000_000).toFixed(1)} MB. Formulas are text: up to 2 MB is read. Nothing was changed.`,
+    { field: 'file', facts: { bytes: input.bytes } },
+  );
 }
 const MOST_LINES = 60;
 
@@ -38,16 +42,26 @@ const MOST_LINES = 60;
  */
 export function readRecipe(json: unknown): Outcome<ReadRecipe> {
   const recipe = findRecipe(json);
-  if (!recipe) return refuse('file.unreadable', 'This file holds no recipe: neither a Clear Tally formula nor a schema.org Recipe was found in it. Nothing was changed.');
+  if (!recipe)
+    return refuse(
+      'file.unreadable',
+      'This file holds no recipe: neither a Clear Tally formula nor a schema.org Recipe was found in it. Nothing was changed.',
+    );
   const marks: string[] = [];
   const name = textOf(recipe['name']);
   if (!name) marks.push('The recipe has no name.');
-  const ingredients = list(recipe['recipeIngredient'] ?? recipe['ingredients']).map(textOf).filter((text): text is string => text !== null);
+  const ingredients = list(recipe['recipeIngredient'] ?? recipe['ingredients'])
+    .map(textOf)
+    .filter((text): text is string => text !== null);
   if (ingredients.length === 0) marks.push('The recipe names no ingredients.');
-  if (ingredients.length > MOST_LINES) marks.push(`Only the first ${MOST_LINES} of ${ingredients.length} ingredients are taken in.`);
+  if (ingredients.length > MOST_LINES)
+    marks.push(`Only the first ${MOST_LINES} of ${ingredients.length} ingredients are taken in.`);
   return accept({
-    name: name ?? '', lines: ingredients.slice(0, MOST_LINES).map(readLine), steps: stepsOf(recipe['recipeInstructions']).slice(0, MOST_LINES),
-    note: textOf(recipe['description']), marks,
+    name: name ?? '',
+    lines: ingredients.slice(0, MOST_LINES).map(readLine),
+    steps: stepsOf(recipe['recipeInstructions']).slice(0, MOST_LINES),
+    note: textOf(recipe['description']),
+    marks,
   });
 }
 
@@ -58,16 +72,49 @@ export function readLine(written: string): ReadLine {
   const rest = amount.ok ? amount.value.rest.replace(/^[,.;]\s*/, '') : text;
   const name = rest || text;
   const role = roleOf(name);
-  if (amount.ok) return { written: text, name: tidy(name), amount: text.slice(0, text.length - amount.value.rest.length).replace(/\s+of\s*$/i, '').trim(), role, mark: null };
+  if (amount.ok)
+    return {
+      written: text,
+      name: tidy(name),
+      amount: text
+        .slice(0, text.length - amount.value.rest.length)
+        .replace(/\s+of\s*$/i, '')
+        .trim(),
+      role,
+      mark: null,
+    };
   const after = amount.refusal.facts?.['rest'];
-  const bare = typeof after === 'string' && after !== '' ? after : /^(?:[\d.,\s/¼½¾⅓⅔⅛–-]|\bto\b|\bor\b)*(.*)$/i.exec(text)![1]!.replace(/^(a|some)\s+(handful|pinch|bit|few)s?\s*(of)?\s*/i, '').trim();
-  return { written: text, name: tidy(bare || text), amount: null, role: roleOf(bare || text), mark: amount.refusal.message };
+  const bare =
+    typeof after === 'string' && after !== ''
+      ? after
+      : /^(?:[\d.,\s/¼½¾⅓⅔⅛–-]|\bto\b|\bor\b)*(.*)$/i
+          .exec(text)![1]!
+          .replace(/^(a|some)\s+(handful|pinch|bit|few)s?\s*(of)?\s*/i, '')
+          .trim();
+  return {
+    written: text,
+    name: tidy(bare || text),
+    amount: null,
+    role: roleOf(bare || text),
+    mark: amount.refusal.message,
+  };
 }
 
-const tidy = (name: string): string => firstOf(name.replace(/,?\s*(to taste|as needed|optional)\.?$/i, '').replace(/\s*\(amount not given\)$/i, '').trim(), 120) || firstOf(name, 120);
+const tidy = (name: string): string =>
+  firstOf(
+    name
+      .replace(/,?\s*(to taste|as needed|optional)\.?$/i, '')
+      .replace(/\s*\(amount not given\)$/i, '')
+      .trim(),
+    120,
+  ) || firstOf(name, 120);
 
 function roleOf(name: string): ReadLine['role'] {
-  if (/\b(?:sea |table |rock |flake |fine |coarse |kosher |pickling )*salt\b/i.test(name) && !/salted|salt cod/i.test(name)) return 'salt';
+  if (
+    /\b(?:sea |table |rock |flake |fine |coarse |kosher |pickling )*salt\b/i.test(name) &&
+    !/salted|salt cod/i.test(name)
+  )
+    return 'salt';
   if (/^\W*(?:cold |filtered |tap |spring |boiled |cooled )*water\b/i.test(name)) return 'water';
   return 'line';
 }
@@ -86,7 +133,8 @@ function findRecipe(json: unknown, depth = 0): Record<string, unknown> | null {
   return findRecipe(record['@graph'], depth + 1) ?? findRecipe(record['mainEntity'], depth + 1);
 }
 
-const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : value === undefined || value === null ? [] : [value]);
+const list = (value: unknown): unknown[] =>
+  Array.isArray(value) ? value : value === undefined || value === null ? [] : [value];
 
 function textOf(value: unknown): string | null {
   if (typeof value === 'number') return String(value);
@@ -97,7 +145,11 @@ function textOf(value: unknown): string | null {
 
 function stepsOf(value: unknown): string[] {
   return list(value).flatMap((step): string[] => {
-    if (typeof step === 'string') return step.split(/\n+/).map((line) => line.trim()).filter(Boolean);
+    if (typeof step === 'string')
+      return step
+        .split(/\n+/)
+        .map((line) => line.trim())
+        .filter(Boolean);
     if (step === null || typeof step !== 'object') return [];
     const record = step as Record<string, unknown>;
     if (record['itemListElement'] !== undefined) return stepsOf(record['itemListElement']);

@@ -4,7 +4,15 @@ import type { ScaledBatch } from '../scaling/scaleFormula.js';
  * A scaled formula as a schema.org Recipe (JSON-LD). Holes are written as such, so that nobody downstream
  * takes silence for nought. The way back of `readRecipe` for everything that has grams.
  */
-export function writeRecipe(input: { name: string; note: string | null; steps: readonly string[]; scaled: ScaledBatch; yieldWords: string; saltName: string; waterName: string }): Record<string, unknown> {
+export function writeRecipe(input: {
+  name: string;
+  note: string | null;
+  steps: readonly string[];
+  scaled: ScaledBatch;
+  yieldWords: string;
+  saltName: string;
+  waterName: string;
+}): Record<string, unknown> {
   const { scaled } = input;
   return {
     '@context': 'https://schema.org',
@@ -13,7 +21,12 @@ export function writeRecipe(input: { name: string; note: string | null; steps: r
     ...(input.note ? { description: input.note } : {}),
     recipeYield: input.yieldWords,
     recipeIngredient: scaled.lines.map((line) => {
-      const name = line.role === 'salt' ? input.saltName : line.role === 'water' ? input.waterName : line.name.replace(/, trimmed$/, '');
+      const name =
+        line.role === 'salt'
+          ? input.saltName
+          : line.role === 'water'
+            ? input.waterName
+            : line.name.replace(/, trimmed$/, '');
       const trimmed = line.role === 'produce' ? ', trimmed' : '';
       return line.grams === null ? `${name} (amount not given)` : `${plain(line.grams)} ${name}${trimmed}`;
     }),
@@ -23,4 +36,3 @@ export function writeRecipe(input: { name: string; note: string | null; steps: r
 
 /** "1386 g": no thousands mark, which another reader could take for a decimal one. */
 const plain = (grams: number): string => `${grams < 10 ? Number(grams.toFixed(2)) : Math.round(grams)} g`;
-

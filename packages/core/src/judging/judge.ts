@@ -1,7 +1,16 @@
 import { RISE_LIMIT } from '../watching/index.js';
 import { saltBand } from '../salt/bands.js';
 import type { LotFacts } from './facts.js';
-import { colourAtPlace, findingOf, GAS_FINDINGS, LIVE_JAR_TODO, PLACES, PRESSURE_HEATED, type Finding, type Place } from './findings.js';
+import {
+  colourAtPlace,
+  findingOf,
+  GAS_FINDINGS,
+  LIVE_JAR_TODO,
+  PLACES,
+  PRESSURE_HEATED,
+  type Finding,
+  type Place,
+} from './findings.js';
 import { isStricter, stricter, type Verdict } from './verdicts.js';
 
 export interface Judgement {
@@ -11,7 +20,10 @@ export interface Judgement {
   readonly todo: readonly string[];
 }
 
-interface Reason { readonly verdict: Verdict; readonly words: string }
+interface Reason {
+  readonly verdict: Verdict;
+  readonly words: string;
+}
 
 /** Older than this a reading says nothing of today. */
 const STALE_HOURS = 7 * 24;
@@ -35,20 +47,41 @@ export function judge(input: { finding: string; place: Place; facts: LotFacts })
   const { place } = input;
   if (!(facts.acidLimit <= 4.6)) throw new RangeError('no house limit lies above 4.6');
   const jar = jarReason(finding, place, facts);
-  const reasons: Reason[] = [...ownReasons(finding, place, facts), ...(jar ? [jar.reason] : []), ...factReasons(facts, finding.key)];
+  const reasons: Reason[] = [
+    ...ownReasons(finding, place, facts),
+    ...(jar ? [jar.reason] : []),
+    ...factReasons(facts, finding.key),
+  ];
   const verdict = reasons.reduce<Verdict>((sum, one) => stricter(sum, one.verdict), 'fine');
-  const sorted = [...reasons].sort((a, b) => (isStricter(a.verdict, b.verdict) ? -1 : isStricter(b.verdict, a.verdict) ? 1 : 0));
-  const asks = facts.ph === null || !facts.phCounts || !((facts.phHoursAgo ?? Infinity) <= STALE_HOURS) ? ['Read its pH now, blended'] : [];
-  const held = verdict === 'hold' || verdict === 'throwOut' ? ['Do not taste', 'When in doubt, ask the local food authority or a qualified process authority'] : [];
-  return { verdict, reasons: sorted.map(({ words }) => words), todo: [...new Set([...asks, ...(jar?.todo ?? []), ...finding.todo, ...held])] };
+  const sorted = [...reasons].sort((a, b) =>
+    isStricter(a.verdict, b.verdict) ? -1 : isStricter(b.verdict, a.verdict) ? 1 : 0,
+  );
+  const asks =
+    facts.ph === null || !facts.phCounts || !((facts.phHoursAgo ?? Infinity) <= STALE_HOURS)
+      ? ['Read its pH now, blended']
+      : [];
+  const held =
+    verdict === 'hold' || verdict === 'throwOut'
+      ? ['Do not taste', 'When in doubt, ask the local food authority or a qualified process authority']
+      : [];
+  return {
+    verdict,
+    reasons: sorted.map(({ words }) => words),
+    todo: [...new Set([...asks, ...(jar?.todo ?? []), ...finding.todo, ...held])],
+  };
 }
 
 /** What is no number is not known; an age that is not known is a great one. */
 function known(facts: LotFacts): LotFacts {
   const number = (value: number | null): number | null => (value !== null && Number.isFinite(value) ? value : null);
   return {
-    ...facts, ph: number(facts.ph), phHoursAgo: number(facts.phHoursAgo), celsius: number(facts.celsius), waterPhaseSalt: number(facts.waterPhaseSalt),
-    ageDays: Number.isFinite(facts.ageDays) ? facts.ageDays : Infinity, rise: Number.isFinite(facts.rise) ? facts.rise : Infinity,
+    ...facts,
+    ph: number(facts.ph),
+    phHoursAgo: number(facts.phHoursAgo),
+    celsius: number(facts.celsius),
+    waterPhaseSalt: number(facts.waterPhaseSalt),
+    ageDays: Number.isFinite(facts.ageDays) ? facts.ageDays : Infinity,
+    rise: Number.isFinite(facts.rise) ? facts.rise : Infinity,
   };
 }
 
@@ -57,24 +90,43 @@ function ownReasons(finding: Finding, place: Place, facts: LotFacts): Reason[] {
   const own = finding.by?.(facts, place);
   const colour = colourAtPlace(finding.key, place);
   return [
-    own ? { verdict: own[0], words: own[1] } : { verdict: finding.usual, words: `${finding.name}, ${PLACES[place]}: ${finding.means}` },
+    own
+      ? { verdict: own[0], words: own[1] }
+      : { verdict: finding.usual, words: `${finding.name}, ${PLACES[place]}: ${finding.means}` },
     ...(colour ? [{ verdict: colour[0], words: colour[1] }] : []),
-    ...(!colour && finding.places.length > 0 && !finding.places.includes(place) ? [{ verdict: 'watch' as const, words: `It is not usually ${PLACES[place]}: compare the pictures again.` }] : []),
+    ...(!colour && finding.places.length > 0 && !finding.places.includes(place)
+      ? [{ verdict: 'watch' as const, words: `It is not usually ${PLACES[place]}: compare the pictures again.` }]
+      : []),
   ];
 }
 
 /** Gas or new cloudiness in a packed jar: whatever it would be in a vessel, here the run is held. */
-function jarReason(finding: Finding, place: Place, facts: LotFacts): { reason: Reason; todo: readonly string[] } | null {
+function jarReason(
+  finding: Finding,
+  place: Place,
+  facts: LotFacts,
+): { reason: Reason; todo: readonly string[] } | null {
   if (!(facts.stage === 'packed' || place === 'jar') || !GAS_FINDINGS.includes(finding.key)) return null;
-  if (facts.heated === false) return { reason: { verdict: 'hold', words: 'Gas or new cloudiness in a live packed jar: it works on. Its run is held.' }, todo: LIVE_JAR_TODO };
-  return { reason: { verdict: 'hold', words: `Gas or new cloudiness in a ${facts.heated === null ? 'packed jar that may have been heated' : 'heated jar'}: something lives in it. Its run is held.` }, todo: PRESSURE_HEATED };
+  if (facts.heated === false)
+    return {
+      reason: { verdict: 'hold', words: 'Gas or new cloudiness in a live packed jar: it works on. Its run is held.' },
+      todo: LIVE_JAR_TODO,
+    };
+  return {
+    reason: {
+      verdict: 'hold',
+      words: `Gas or new cloudiness in a ${facts.heated === null ? 'packed jar that may have been heated' : 'heated jar'}: something lives in it. Its run is held.`,
+    },
+    todo: PRESSURE_HEATED,
+  };
 }
 
 /** What the facts say by themselves, whatever is seen. Source: handbook 3.3, 3.4. */
 function factReasons(facts: LotFacts, finding: string): Reason[] {
   const reasons = [...acidReasons(facts), ...stateReasons(facts, finding)];
   const ph = facts.ph === null ? null : facts.ph.toFixed(2);
-  if (reasons.length === 0 && ph !== null) reasons.push({ verdict: 'fine', words: `pH ${ph}${facts.trend === 'none' ? '' : `, ${facts.trend}`}, in time.` });
+  if (reasons.length === 0 && ph !== null)
+    reasons.push({ verdict: 'fine', words: `pH ${ph}${facts.trend === 'none' ? '' : `, ${facts.trend}`}, in time.` });
   return reasons;
 }
 
@@ -83,20 +135,51 @@ function acidReasons(facts: LotFacts): Reason[] {
   const ph = facts.ph === null ? null : facts.ph.toFixed(2);
   const sour = facts.ph !== null && facts.phCounts && facts.ph <= 4.6;
   if (facts.twiceLate) reasons.push({ verdict: 'throwOut', words: 'Above 4.6 at twice its deadline.' });
-  else if (facts.late) reasons.push({ verdict: 'hold', words: `${ph === null ? 'No pH at 4.6 or lower' : `pH ${ph}`} past its deadline: acid came too late, whatever it looks like.` });
-  if (facts.stage !== 'packed' && facts.ageDays > EVERY_DEADLINE_DAYS && !sour) reasons.push({ verdict: 'hold', words: `Over ${EVERY_DEADLINE_DAYS} days old, and ${ph === null ? 'its pH was never read' : facts.phCounts ? `its pH is ${ph}, above 4.6` : 'no blended reading says that it is sour'}: past every deadline.` });
+  else if (facts.late)
+    reasons.push({
+      verdict: 'hold',
+      words: `${ph === null ? 'No pH at 4.6 or lower' : `pH ${ph}`} past its deadline: acid came too late, whatever it looks like.`,
+    });
+  if (facts.stage !== 'packed' && facts.ageDays > EVERY_DEADLINE_DAYS && !sour)
+    reasons.push({
+      verdict: 'hold',
+      words: `Over ${EVERY_DEADLINE_DAYS} days old, and ${ph === null ? 'its pH was never read' : facts.phCounts ? `its pH is ${ph}, above 4.6` : 'no blended reading says that it is sour'}: past every deadline.`,
+    });
   if (facts.onHold) reasons.push({ verdict: 'hold', words: 'It is on hold already.' });
-  if (!(facts.rise <= RISE_LIMIT)) reasons.push({ verdict: 'hold', words: Number.isFinite(facts.rise) ? `Its pH has risen by ${facts.rise.toFixed(2)}: the acid is being eaten.` : 'Whether its pH has risen is not known.' });
-  else if (facts.trend === 'rising') reasons.push({ verdict: 'watch', words: `Its pH is rising, by ${facts.rise.toFixed(2)}.` });
+  if (!(facts.rise <= RISE_LIMIT))
+    reasons.push({
+      verdict: 'hold',
+      words: Number.isFinite(facts.rise)
+        ? `Its pH has risen by ${facts.rise.toFixed(2)}: the acid is being eaten.`
+        : 'Whether its pH has risen is not known.',
+    });
+  else if (facts.trend === 'rising')
+    reasons.push({ verdict: 'watch', words: `Its pH is rising, by ${facts.rise.toFixed(2)}.` });
   if (facts.ph === null) {
-    if (facts.ageDays >= NO_PH_BEFORE_DAYS || facts.stage !== 'ferment') reasons.push({ verdict: 'watch', words: 'Its pH was never read. Looks alone give no verdict.' });
+    if (facts.ageDays >= NO_PH_BEFORE_DAYS || facts.stage !== 'ferment')
+      reasons.push({ verdict: 'watch', words: 'Its pH was never read. Looks alone give no verdict.' });
   } else if (!facts.phCounts) {
-    if (facts.ageDays >= NO_PH_BEFORE_DAYS || facts.stage !== 'ferment') reasons.push({ verdict: 'watch', words: `pH ${ph}, but not by a blended reading with a meter fit for release: it proves nothing yet.` });
+    if (facts.ageDays >= NO_PH_BEFORE_DAYS || facts.stage !== 'ferment')
+      reasons.push({
+        verdict: 'watch',
+        words: `pH ${ph}, but not by a blended reading with a meter fit for release: it proves nothing yet.`,
+      });
   } else if (!((facts.phHoursAgo ?? Infinity) <= STALE_HOURS)) {
-    reasons.push({ verdict: 'watch', words: facts.phHoursAgo === null ? 'When its pH was read is not known.' : `Its last pH that counts is ${Math.floor(facts.phHoursAgo / 24)} days old.` });
+    reasons.push({
+      verdict: 'watch',
+      words:
+        facts.phHoursAgo === null
+          ? 'When its pH was read is not known.'
+          : `Its last pH that counts is ${Math.floor(facts.phHoursAgo / 24)} days old.`,
+    });
   }
-  if (facts.ph !== null && facts.ph > facts.acidLimit && facts.stage !== 'ferment') reasons.push({ verdict: 'hold', words: `pH ${ph} is above the limit of ${facts.acidLimit}, at the ${facts.stage === 'finish' ? 'finish' : 'jar'}.` });
-  if (facts.heated !== false && facts.stage === 'packed' && facts.trend === 'falling') reasons.push({ verdict: 'hold', words: 'Packed, and its pH still falls: something lives in it.' });
+  if (facts.ph !== null && facts.ph > facts.acidLimit && facts.stage !== 'ferment')
+    reasons.push({
+      verdict: 'hold',
+      words: `pH ${ph} is above the limit of ${facts.acidLimit}, at the ${facts.stage === 'finish' ? 'finish' : 'jar'}.`,
+    });
+  if (facts.heated !== false && facts.stage === 'packed' && facts.trend === 'falling')
+    reasons.push({ verdict: 'hold', words: 'Packed, and its pH still falls: something lives in it.' });
   return reasons;
 }
 
@@ -105,23 +188,34 @@ function stateReasons(facts: LotFacts, finding: string): Reason[] {
   const { celsius, waterPhaseSalt: salt, closure } = facts;
   const live = facts.stage !== 'packed';
   if (celsius !== null && celsius > 32) reasons.push({ verdict: 'act', words: `${celsius.toFixed(1)} °C: too warm.` });
-  if (celsius !== null && celsius < 4 && facts.ageDays < 3 && facts.stage === 'ferment') reasons.push({ verdict: 'act', words: `${celsius.toFixed(1)} °C in its first days: too cold to start.` });
+  if (celsius !== null && celsius < 4 && facts.ageDays < 3 && facts.stage === 'ferment')
+    reasons.push({ verdict: 'act', words: `${celsius.toFixed(1)} °C in its first days: too cold to start.` });
   if (celsius === null && live) reasons.push({ verdict: 'watch', words: 'Its temperature is not known.' });
   if (salt === null) reasons.push({ verdict: 'watch', words: 'Its salt is not known.' });
   else {
     const band = saltBand(salt);
     const figure = `${(salt * 100).toFixed(2)} % salt in the water phase`;
-    if (band === 'weak') reasons.push({ verdict: 'act', words: `${figure}: weak, the wrong microbes get in and it softens.` });
+    if (band === 'weak')
+      reasons.push({ verdict: 'act', words: `${figure}: weak, the wrong microbes get in and it softens.` });
     if (band === 'caution') reasons.push({ verdict: 'watch', words: `${figure}: on the weak side.` });
     if (band === 'slow') reasons.push({ verdict: 'watch', words: `${figure}: it goes slowly.` });
     if (band === 'stalls') reasons.push({ verdict: 'act', words: `${figure}: it stalls.` });
   }
   if (live) {
     const tight = closure === null || closure === 'sealed' || closure === 'vacuum';
-    const lively = facts.ageDays <= LIVELY_DAYS || !(celsius !== null && celsius <= LIVELY_CELSIUS) || facts.sweet !== false;
+    const lively =
+      facts.ageDays <= LIVELY_DAYS || !(celsius !== null && celsius <= LIVELY_CELSIUS) || facts.sweet !== false;
     if (closure === null) reasons.push({ verdict: 'watch', words: 'How it is closed is not known.' });
-    else if (tight && lively) reasons.push({ verdict: GAS_FINDINGS.includes(finding) ? 'act' : 'watch', words: `${closure === 'sealed' ? 'Sealed' : 'In a bag'} while it is lively: burp or vent it by its plan, eyes protected.` });
+    else if (tight && lively)
+      reasons.push({
+        verdict: GAS_FINDINGS.includes(finding) ? 'act' : 'watch',
+        words: `${closure === 'sealed' ? 'Sealed' : 'In a bag'} while it is lively: burp or vent it by its plan, eyes protected.`,
+      });
   }
-  if (live && facts.sweet === true && GAS_FINDINGS.includes(finding)) reasons.push({ verdict: 'watch', words: 'Sweet or fruit: gas and alcohol go on while there is sugar. Read its pH and Brix.' });
+  if (live && facts.sweet === true && GAS_FINDINGS.includes(finding))
+    reasons.push({
+      verdict: 'watch',
+      words: 'Sweet or fruit: gas and alcohol go on while there is sugar. Read its pH and Brix.',
+    });
   return reasons;
 }

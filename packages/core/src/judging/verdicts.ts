@@ -2,7 +2,13 @@
 export const VERDICTS = ['fine', 'watch', 'act', 'hold', 'throwOut'] as const;
 export type Verdict = (typeof VERDICTS)[number];
 
-export const VERDICT_WORDS: Record<Verdict, string> = { fine: 'Fine', watch: 'Watch', act: 'Act', hold: 'Hold', throwOut: 'Throw out' };
+export const VERDICT_WORDS: Record<Verdict, string> = {
+  fine: 'Fine',
+  watch: 'Watch',
+  act: 'Act',
+  hold: 'Hold',
+  throwOut: 'Throw out',
+};
 
 export const isStricter = (a: Verdict, b: Verdict): boolean => VERDICTS.indexOf(a) > VERDICTS.indexOf(b);
 export const stricter = (a: Verdict, b: Verdict): Verdict => (isStricter(a, b) ? a : b);

@@ -17,11 +17,16 @@ export interface Reached {
  * `from` limits the start: only what left at or after that moment counts.
  * @returns each lot once, with its earliest taint, and every movement that carried it
  */
-export function descendants(input: { movements: readonly Movement[]; lot: string; from?: number }): { lots: Map<string, Reached>; via: Movement[] } {
+export function descendants(input: { movements: readonly Movement[]; lot: string; from?: number }): {
+  lots: Map<string, Reached>;
+  via: Movement[];
+} {
   const leaving = groupBy(input.movements, fromLot);
   const lots = new Map<string, Reached>();
   const carried = new Set<Movement>();
-  const queue: { lot: string; at: number; order: number }[] = [{ lot: input.lot, at: input.from ?? -Infinity, order: -Infinity }];
+  const queue: { lot: string; at: number; order: number }[] = [
+    { lot: input.lot, at: input.from ?? -Infinity, order: -Infinity },
+  ];
   for (let next = queue.shift(); next; next = queue.shift()) {
     for (const movement of leaving.get(next.lot) ?? []) {
       if (movement.at < next.at || (movement.at === next.at && movement.order < next.order)) continue;
@@ -41,11 +46,16 @@ export function descendants(input: { movements: readonly Movement[]; lot: string
  * Everything a lot can hold something of, walked backward in time from `until` (default: now).
  * Source: handbook 5.3.
  */
-export function ancestors(input: { movements: readonly Movement[]; lot: string; until?: number }): { lots: Map<string, Reached>; via: Movement[] } {
+export function ancestors(input: { movements: readonly Movement[]; lot: string; until?: number }): {
+  lots: Map<string, Reached>;
+  via: Movement[];
+} {
   const arriving = groupBy(input.movements, toLot);
   const lots = new Map<string, Reached>();
   const carried = new Set<Movement>();
-  const queue: { lot: string; at: number; order: number }[] = [{ lot: input.lot, at: input.until ?? Infinity, order: Infinity }];
+  const queue: { lot: string; at: number; order: number }[] = [
+    { lot: input.lot, at: input.until ?? Infinity, order: Infinity },
+  ];
   for (let next = queue.shift(); next; next = queue.shift()) {
     for (const movement of arriving.get(next.lot) ?? []) {
       if (movement.at > next.at || (movement.at === next.at && movement.order > next.order)) continue;

@@ -14,17 +14,27 @@ export interface CarriedMovement {
  *
  * @example carriedMass({ subject: 'pepper', movements: [pepper into batch 10 g, produce into batch 990 g, batch into vessel 500 g] }) //=> 10 g, 0 g, 5 g
  */
-export function carriedMass(input: { readonly subject: string; readonly movements: readonly CarriedMovement[] }): Map<number, number> {
+export function carriedMass(input: {
+  readonly subject: string;
+  readonly movements: readonly CarriedMovement[];
+}): Map<number, number> {
   const standing = new Map<string, { grams: number; carried: number }>();
   const at = (lot: string): { grams: number; carried: number } => standing.get(lot) ?? { grams: 0, carried: 0 };
   const found = new Map<number, number>();
   for (const { order, from, to, grams } of [...input.movements].sort((a, b) => a.at - b.at || a.order - b.order)) {
     const source = from === null ? null : at(from);
     // A weighing may find a little more than the book has: never more goes on than came.
-    const carried = from === input.subject ? grams : source && source.grams > 0 ? Math.min(source.carried, (grams * source.carried) / source.grams) : 0;
+    const carried =
+      from === input.subject
+        ? grams
+        : source && source.grams > 0
+          ? Math.min(source.carried, (grams * source.carried) / source.grams)
+          : 0;
     found.set(order, carried);
-    if (source && from !== input.subject) standing.set(from!, { grams: Math.max(0, source.grams - grams), carried: Math.max(0, source.carried - carried) });
-    if (to !== null && to !== input.subject) standing.set(to, { grams: at(to).grams + grams, carried: at(to).carried + carried });
+    if (source && from !== input.subject)
+      standing.set(from!, { grams: Math.max(0, source.grams - grams), carried: Math.max(0, source.carried - carried) });
+    if (to !== null && to !== input.subject)
+      standing.set(to, { grams: at(to).grams + grams, carried: at(to).carried + carried });
   }
   return found;
 }

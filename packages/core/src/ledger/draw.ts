@@ -21,9 +21,22 @@ export function decideDraw(input: { balance: LotBalance; grams: number; field?: 
   if (!balance.metered) return accept(grams);
   const available = Math.min(balance.atGrams, balance.leastLaterGrams);
   if (grams <= available + balance.toleranceGrams + 1e-6) return accept(grams);
-  const facts = { lot: balance.code, availableGrams: Math.max(0, available), askedGrams: grams, toleranceGrams: balance.toleranceGrams };
+  const facts = {
+    lot: balance.code,
+    availableGrams: Math.max(0, available),
+    askedGrams: grams,
+    toleranceGrams: balance.toleranceGrams,
+  };
   if (balance.atGrams + balance.toleranceGrams < grams) {
-    return refuse('lot.overdrawn', `${formatGrams(grams)} was to be taken from ${balance.code}, which held ${formatGrams(Math.max(0, balance.atGrams))} at that moment. Weigh again, or record what came in first.`, { field, facts });
+    return refuse(
+      'lot.overdrawn',
+      `${formatGrams(grams)} was to be taken from ${balance.code}, which held ${formatGrams(Math.max(0, balance.atGrams))} at that moment. Weigh again, or record what came in first.`,
+      { field, facts },
+    );
   }
-  return refuse('lot.notYet', `${formatGrams(grams)} was to be taken from ${balance.code}, but a later entry already used it: ${formatGrams(Math.max(0, available))} is left. Look at the time, or correct the later entry.`, { field, facts });
+  return refuse(
+    'lot.notYet',
+    `${formatGrams(grams)} was to be taken from ${balance.code}, but a later entry already used it: ${formatGrams(Math.max(0, available))} is left. Look at the time, or correct the later entry.`,
+    { field, facts },
+  );
 }

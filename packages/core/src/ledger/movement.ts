@@ -1,6 +1,20 @@
 /** Where mass can leave the ledger. Source: handbook 5.1, 7. */
 export const SINKS = [
-  'trim', 'drip', 'gas', 'spoiled', 'sample', 'retained', 'overflow', 'evaporation', 'rinse', 'spill', 'residue', 'leftover', 'thrownOut', 'returned', 'countDifference',
+  'trim',
+  'drip',
+  'gas',
+  'spoiled',
+  'sample',
+  'retained',
+  'overflow',
+  'evaporation',
+  'rinse',
+  'spill',
+  'residue',
+  'leftover',
+  'thrownOut',
+  'returned',
+  'countDifference',
 ] as const;
 export type Sink = (typeof SINKS)[number];
 

@@ -53,7 +53,8 @@ export function tally(input: TallyInput): Tally {
   let byDifference: Tally['byDifference'] = null;
   if (input.byDifference) {
     const most = PLAUSIBLE_LOSS[input.byDifference];
-    if (most === undefined) throw new RangeError(`a loss to ${input.byDifference} has no plausible range and must be weighed`);
+    if (most === undefined)
+      throw new RangeError(`a loss to ${input.byDifference} has no plausible range and must be weighed`);
     const mostGrams = most * inGrams;
     byDifference = { sink: input.byDifference, grams: Math.min(Math.max(0, missing), mostGrams), mostGrams };
   }
@@ -61,7 +62,14 @@ export function tally(input: TallyInput): Tally {
   const toleranceGrams = tallyTolerance(input);
   const clear = Math.abs(unexplainedGrams) <= toleranceGrams + 1e-6;
   return {
-    inGrams, outGrams, lossGrams, onHandGrams, byDifference, unexplainedGrams, toleranceGrams, clear,
+    inGrams,
+    outGrams,
+    lossGrams,
+    onHandGrams,
+    byDifference,
+    unexplainedGrams,
+    toleranceGrams,
+    clear,
     likelySlip: clear ? null : nameSlip(unexplainedGrams, onHandGrams, toleranceGrams, input.movementGrams ?? []),
   };
 }
@@ -74,7 +82,9 @@ function nameSlip(unexplained: number, onHand: number, tolerance: number, moveme
       : `${same.toFixed(0)} g was recorded once on this lot: did it go in twice, or was it never taken out?`;
   }
   if (digitsSwapped(onHand, onHand + unexplained)) return 'two digits of the mass on hand may be swapped';
-  return unexplained > 0 ? 'a loss not recorded (drip, spill, sample, tasting), or a mass on hand weighed without all its parts' : 'something put in and not recorded, or a tare left on the scale';
+  return unexplained > 0
+    ? 'a loss not recorded (drip, spill, sample, tasting), or a mass on hand weighed without all its parts'
+    : 'something put in and not recorded, or a tare left on the scale';
 }
 
 function digitsSwapped(a: number, b: number): boolean {
@@ -88,15 +98,26 @@ function digitsSwapped(a: number, b: number): boolean {
  * A vessel said to be empty, with mass on hand by the book: what is left has to be weighed, lie within what a ferment
  * loses as gas, or have a written reason. Nothing closes clear with a kilogram gone. Source: handbook 5.1, W13.
  */
-export function decideRest(input: { readonly tag: string; readonly inGrams: number; readonly leftGrams: number; readonly weighedGrams: number; readonly reason?: string | null }): Outcome<{ readonly unexplainedGrams: number }> {
+export function decideRest(input: {
+  readonly tag: string;
+  readonly inGrams: number;
+  readonly leftGrams: number;
+  readonly weighedGrams: number;
+  readonly reason?: string | null;
+}): Outcome<{ readonly unexplainedGrams: number }> {
   const missing = input.leftGrams - input.weighedGrams;
   const gas = Math.min(Math.max(0, missing), PLAUSIBLE_LOSS.gas! * input.inGrams);
   const unexplainedGrams = missing - gas;
   const toleranceGrams = tallyTolerance({ stage: 'upToJars', inGrams: input.inGrams });
   if (!(Math.abs(unexplainedGrams) <= toleranceGrams + 1e-6) && !input.reason?.trim()) {
-    return refuse('pack.restOpen', `${input.tag} was said to be empty, and by the book ${formatGrams(input.leftGrams)} is left in it; ${formatGrams(input.weighedGrams)} of that is weighed, and gas and what sticks take ${formatGrams(gas + toleranceGrams)} at most. Weigh what is left, say “some stays”, or write where it went.`, {
-      field: 'from', facts: { leftGrams: input.leftGrams, unexplainedGrams, toleranceGrams },
-    });
+    return refuse(
+      'pack.restOpen',
+      `${input.tag} was said to be empty, and by the book ${formatGrams(input.leftGrams)} is left in it; ${formatGrams(input.weighedGrams)} of that is weighed, and gas and what sticks take ${formatGrams(gas + toleranceGrams)} at most. Weigh what is left, say “some stays”, or write where it went.`,
+      {
+        field: 'from',
+        facts: { leftGrams: input.leftGrams, unexplainedGrams, toleranceGrams },
+      },
+    );
   }
   return accept({ unexplainedGrams });
 }

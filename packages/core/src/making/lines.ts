@@ -20,16 +20,32 @@ export interface SheetLine {
 /** Portions of one material settle its lines in their order; a mark of a person settles a line that is not weighed. */
 export function settleLines(input: {
   planned: readonly { key: string; materialId: string; name: string; grams: number | null; mayTick?: boolean }[];
-  weighed: readonly { line: string | null; materialId: string; grams: number; /** By its planned mass, not by a scale. */ ticked?: boolean }[];
+  weighed: readonly {
+    line: string | null;
+    materialId: string;
+    grams: number;
+    /** By its planned mass, not by a scale. */ ticked?: boolean;
+  }[];
   marks: Readonly<Record<string, { how: 'ticked' | 'leftOut'; reason: string | null }>>;
 }): SheetLine[] {
   return input.planned.map((line): SheetLine => {
     const only = input.planned.filter((other) => other.materialId === line.materialId).length === 1;
-    const own = input.weighed.filter((row) => row.line === line.key || (row.line === null && only && row.materialId === line.materialId));
+    const own = input.weighed.filter(
+      (row) => row.line === line.key || (row.line === null && only && row.materialId === line.materialId),
+    );
     const inGrams = own.reduce((sum, row) => sum + row.grams, 0);
     const byScale = own.some((row) => !row.ticked);
     const mark = input.marks[line.key];
-    return { key: line.key, materialId: line.materialId, name: line.name, plannedGrams: line.grams, inGrams, state: byScale ? 'weighed' : mark?.how ?? 'open', reason: byScale ? null : mark?.reason ?? null, mayTick: line.mayTick ?? false };
+    return {
+      key: line.key,
+      materialId: line.materialId,
+      name: line.name,
+      plannedGrams: line.grams,
+      inGrams,
+      state: byScale ? 'weighed' : (mark?.how ?? 'open'),
+      reason: byScale ? null : (mark?.reason ?? null),
+      mayTick: line.mayTick ?? false,
+    };
   });
 }
 
@@ -47,7 +63,8 @@ const ANIMAL = /fish|milk|honey|egg|meat|shell|crustacean|shrimp|prawn|mollusc|o
 export function alwaysWeighed(material: TickableMaterial): string | null {
   if (material.kind === 'starter') return 'it starts the batch, and its donor is an ancestor';
   if (material.kind === 'salt') return 'salt is the batch’s safety';
-  if (material.allergens.length > 0 || (material.mayContain?.length ?? 0) > 0) return 'it is, or may contain, an allergen';
+  if (material.allergens.length > 0 || (material.mayContain?.length ?? 0) > 0)
+    return 'it is, or may contain, an allergen';
   return material.diet?.some((word) => ANIMAL.test(word)) ? 'it is of animal origin' : null;
 }
 
@@ -55,10 +72,39 @@ export function alwaysWeighed(material: TickableMaterial): string | null {
  * A line that is in and was not weighed: never a starter, salt, an allergen or anything of animal origin. It still names
  * its lot, or says why that is not known, and carries its planned mass. Source: handbook 5.2.
  */
-export function decideTick(input: { name: string; material: TickableMaterial; plannedGrams: number | null; grams?: number | null; knowsLot: boolean; note: string | null }): Outcome<{ grams: number }> {
+export function decideTick(input: {
+  name: string;
+  material: TickableMaterial;
+  plannedGrams: number | null;
+  grams?: number | null;
+  knowsLot: boolean;
+  note: string | null;
+}): Outcome<{ grams: number }> {
   const always = alwaysWeighed(input.material);
-  if (always) return refuse('line.alwaysWeighed', `${input.name} is always weighed: ${always}. Weigh it, or leave it out with a reason.`, { field: 'line' });
-  if (!input.knowsLot && !input.note?.trim()) return refuse('line.lotUnknown', `From which lot was ${input.name}? Choose it, or write why nobody knows: without it no trace finds what it went into.`, { field: 'note' });
-  const grams = checkMass({ grams: input.grams ?? input.plannedGrams ?? NaN, what: `${input.name}, about`, field: 'grams' });
-  return grams.ok ? accept({ grams: grams.value }) : input.plannedGrams === null && input.grams == null ? refuse('mass.notPositive', `${input.name} goes in to taste: about how many grams were it? A guess is better than nothing, and is marked as one.`, { field: 'grams' }) : grams;
+  if (always)
+    return refuse(
+      'line.alwaysWeighed',
+      `${input.name} is always weighed: ${always}. Weigh it, or leave it out with a reason.`,
+      { field: 'line' },
+    );
+  if (!input.knowsLot && !input.note?.trim())
+    return refuse(
+      'line.lotUnknown',
+      `From which lot was ${input.name}? Choose it, or write why nobody knows: without it no trace finds what it went into.`,
+      { field: 'note' },
+    );
+  const grams = checkMass({
+    grams: input.grams ?? input.plannedGrams ?? NaN,
+    what: `${input.name}, about`,
+    field: 'grams',
+  });
+  return grams.ok
+    ? accept({ grams: grams.value })
+    : input.plannedGrams === null && input.grams == null
+      ? refuse(
+          'mass.notPositive',
+          `${input.name} goes in to taste: about how many grams were it? A guess is better than nothing, and is marked as one.`,
+          { field: 'grams' },
+        )
+      : grams;
 }

@@ -23,7 +23,10 @@ export function labourMinutes(marks: readonly WorkMark[]): Map<string, number> {
       begun.set(mark.step, people);
       continue;
     }
-    const measured = [...(begun.get(mark.step)?.values() ?? [])].reduce((sum, from) => sum + (mark.at - from) / 60_000, 0);
+    const measured = [...(begun.get(mark.step)?.values() ?? [])].reduce(
+      (sum, from) => sum + (mark.at - from) / 60_000,
+      0,
+    );
     const own = mark.minutes ?? measured;
     if (mark.what === 'finish' && own > 0) minutes.set(mark.step, (minutes.get(mark.step) ?? 0) + own);
     begun.delete(mark.step);

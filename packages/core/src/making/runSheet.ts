@@ -42,7 +42,20 @@ export interface SheetInput {
 }
 
 /** Stations that are places of the bench; at every other one each worded step is a step of its own. */
-const PLACES: ReadonlySet<Station> = new Set(['inspect', 'weigh', 'water', 'salt', 'rinse', 'prepare', 'flavour', 'starter', 'clean', 'fill', 'close', 'label']);
+const PLACES: ReadonlySet<Station> = new Set([
+  'inspect',
+  'weigh',
+  'water',
+  'salt',
+  'rinse',
+  'prepare',
+  'flavour',
+  'starter',
+  'clean',
+  'fill',
+  'close',
+  'label',
+]);
 
 /**
  * The steps of a batch in the order of work, the formula's own words at their place. A worded step that does
@@ -52,25 +65,67 @@ const PLACES: ReadonlySet<Station> = new Set(['inspect', 'weigh', 'water', 'salt
  * //=> ['inspect', 'weigh', 'salt', 'rest', 'clean', 'fill', 'close', 'label']
  */
 export function runSheet(input: SheetInput): SheetStep[] {
-  const worded = input.steps.map((step, index) => ({ ...step, key: `own-${index}`, at: step.at ?? ('rest' as const) })).filter(({ at }) => at !== 'later');
+  const worded = input.steps
+    .map((step, index) => ({ ...step, key: `own-${index}`, at: step.at ?? ('rest' as const) }))
+    .filter(({ at }) => at !== 'later');
   const effects = effectsOf(input.rules);
   const wanted: Record<Station, boolean> = {
-    inspect: true, weigh: true, water: input.brined, salt: true, rest: worded.some(({ at }) => at === 'rest') || input.form === 'shred' || input.heavy, rinse: input.heavy,
-    prepare: input.heavy || worded.some(({ at }) => at === 'prepare'), flavour: input.hasFlavourings || effects.vinegar, starter: input.hasStarter || effects.starter !== 'wild', clean: true, fill: true, close: true, label: true,
+    inspect: true,
+    weigh: true,
+    water: input.brined,
+    salt: true,
+    rest: worded.some(({ at }) => at === 'rest') || input.form === 'shred' || input.heavy,
+    rinse: input.heavy,
+    prepare: input.heavy || worded.some(({ at }) => at === 'prepare'),
+    flavour: input.hasFlavourings || effects.vinegar,
+    starter: input.hasStarter || effects.starter !== 'wild',
+    clean: true,
+    fill: true,
+    close: true,
+    label: true,
   };
   return STATIONS.flatMap((station): SheetStep[] => {
     if (!wanted[station]) return [];
     const here = worded.filter(({ at }) => at === station);
-    const materialCautions = station === 'prepare' ? input.materialCautions.flavour ?? [] : station in input.materialCautions ? input.materialCautions[station as 'weigh'] ?? [] : [];
+    const materialCautions =
+      station === 'prepare'
+        ? (input.materialCautions.flavour ?? [])
+        : station in input.materialCautions
+          ? (input.materialCautions[station as 'weigh'] ?? [])
+          : [];
     const common = {
-      station, checks: checklist({ station, brined: input.brined, heavy: input.heavy, form: input.form, rules: input.rules }),
-      cautions: cautionsAt({ station, materialCautions, brined: input.brined, sanitise: effects.sanitise, words: here.map(({ words }) => words) }),
+      station,
+      checks: checklist({ station, brined: input.brined, heavy: input.heavy, form: input.form, rules: input.rules }),
+      cautions: cautionsAt({
+        station,
+        materialCautions,
+        brined: input.brined,
+        sanitise: effects.sanitise,
+        words: here.map(({ words }) => words),
+      }),
     };
     if (PLACES.has(station) || here.length === 0) {
-      return [{ ...common, key: station, name: STATION_WORDS[station], words: here.map(({ words }) => words), minutes: here.find(({ minutes }) => minutes !== null)?.minutes ?? null, irreversible: station === 'fill' || station === 'close' || here.some(({ irreversible }) => irreversible) }];
+      return [
+        {
+          ...common,
+          key: station,
+          name: STATION_WORDS[station],
+          words: here.map(({ words }) => words),
+          minutes: here.find(({ minutes }) => minutes !== null)?.minutes ?? null,
+          irreversible: station === 'fill' || station === 'close' || here.some(({ irreversible }) => irreversible),
+        },
+      ];
     }
     // The last of several rests carries the question whether it is enough.
-    return here.map(({ key, words, minutes, irreversible }, index) => ({ ...common, checks: index === here.length - 1 ? common.checks : [], key, name: headline(words), words: [words], minutes, irreversible: irreversible ?? false }));
+    return here.map(({ key, words, minutes, irreversible }, index) => ({
+      ...common,
+      checks: index === here.length - 1 ? common.checks : [],
+      key,
+      name: headline(words),
+      words: [words],
+      minutes,
+      irreversible: irreversible ?? false,
+    }));
   });
 }
 

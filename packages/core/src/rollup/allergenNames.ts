@@ -7,8 +7,10 @@ import { ALLERGEN_KEYS, ALLERGENS, type Allergen } from './allergens.js';
  * beginning of a word; one that ends in `$` counts whole.
  */
 const WORDS: Readonly<Record<Allergen, string>> = {
-  gluten: 'wheat weizen ble$ trigo frumento grano$ tarwe barley gerste orge$ cebada orzo gerst rye$ roggen seigle centeno segale rogge oat$ oats oatmeal hafer avoine avena haver spelt dinkel epeautre espelta farro malt malz semolina griess couscous bulgur seitan flour mehl farine farina harina beer$ bier$ biere cerveza kvass bread brot soy_sauce sojasauce shoyu miso gochujang doenjang teriyaki hoisin ponzu panko',
-  crustaceans: 'shrimp prawn crab$ crabs lobster crayfish krill krabbe garnele krebs hummer crevette crabe homard langost gamba camaron gambero granchio garnaal belacan terasi saeujeot',
+  gluten:
+    'wheat weizen ble$ trigo frumento grano$ tarwe barley gerste orge$ cebada orzo gerst rye$ roggen seigle centeno segale rogge oat$ oats oatmeal hafer avoine avena haver spelt dinkel epeautre espelta farro malt malz semolina griess couscous bulgur seitan flour mehl farine farina harina beer$ bier$ biere cerveza kvass bread brot soy_sauce sojasauce shoyu miso gochujang doenjang teriyaki hoisin ponzu panko',
+  crustaceans:
+    'shrimp prawn crab$ crabs lobster crayfish krill krabbe garnele krebs hummer crevette crabe homard langost gamba camaron gambero granchio garnaal belacan terasi saeujeot',
   eggs: 'egg$ eggs ei$ eier$ oeuf huevo uovo uova mayonn mayo$ albumen',
   fish: 'fish$ fishes fisch poisson pescado pesce vis$ vissaus anchov anchois anchoa acciug sardine sardell sardina tuna thunfisch thon$ cod$ kabeljau salmon lachs saumon herring hering hareng mackerel makrele bonito katsuo dashi nam_pla nuoc_mam garum colatura worcester jeotgal myeolchi caviar roe$',
   peanuts: 'peanut groundnut erdnuss arachid cacahuet cacahouet mani$ pinda',
@@ -20,11 +22,13 @@ const WORDS: Readonly<Record<Allergen, string>> = {
   sesame: 'sesam ajonjoli tahin gomasio benne$ zaatar',
   sulphites: 'sulphit sulfit metabisulph metabisulf wine$ wein$ vin$ vino$ wijn vermouth sulphured geschwefelt',
   lupin: 'lupin altramuz',
-  molluscs: 'mollus mussel muschel moule$ moules mejillon cozz oyster auster huitre ostra ostric clam$ clams vongol almeja squid tintenfisch calamar octopus pulpo polpo scallop jakobsmuschel snail schnecke escargot',
+  molluscs:
+    'mollus mussel muschel moule$ moules mejillon cozz oyster auster huitre ostra ostric clam$ clams vongol almeja squid tintenfisch calamar octopus pulpo polpo scallop jakobsmuschel snail schnecke escargot',
 };
 
 /** Names that hold such a word and are something else. */
-const NOT = /buckwheat|buchweizen|ble noir|eggplant|nutmeg|butternut|butter bean|cream of tartar|fish ?mint|fishwort|oyster mushroom|oyster plant|oyster leaf|milk thistle|crab ?apple|cockscomb|muskatnuss|noix de muscade|nuez moscada|noce moscata|sea ?lettuce|water chestnut|chestnut mushroom|wheat ?free|gluten ?free/g;
+const NOT =
+  /buckwheat|buchweizen|ble noir|eggplant|nutmeg|butternut|butter bean|cream of tartar|fish ?mint|fishwort|oyster mushroom|oyster plant|oyster leaf|milk thistle|crab ?apple|cockscomb|muskatnuss|noix de muscade|nuez moscada|noce moscata|sea ?lettuce|water chestnut|chestnut mushroom|wheat ?free|gluten ?free/g;
 
 const patternOf = (word: string): string => {
   const plain = word.replace('$', '').replace(/_/g, ' ');
@@ -32,9 +36,12 @@ const patternOf = (word: string): string => {
   return plain.length >= 5 ? plain : `(?:(?<![a-z])${plain}|${plain}(?![a-z]))`;
 };
 /** A flour of something that has no gluten: its own name still counts. */
-const OTHER_FLOUR = /(?<=(?:rice|buckwheat|chickpea|gram|corn|maize|tapioca|potato|almond|coconut|soya?|teff|millet|quinoa|cassava|lupin) )flour|(?<=(?:reis|mais|buchweizen|kartoffel|kichererbsen|mandel|soja|lupinen|kastanien|kokos))mehl/g;
+const OTHER_FLOUR =
+  /(?<=(?:rice|buckwheat|chickpea|gram|corn|maize|tapioca|potato|almond|coconut|soya?|teff|millet|quinoa|cassava|lupin) )flour|(?<=(?:reis|mais|buchweizen|kartoffel|kichererbsen|mandel|soja|lupinen|kastanien|kokos))mehl/g;
 
-const PATTERNS = Object.entries(WORDS).map(([allergen, words]) => [allergen as Allergen, new RegExp(words.split(' ').map(patternOf).join('|'))] as const);
+const PATTERNS = Object.entries(WORDS).map(
+  ([allergen, words]) => [allergen as Allergen, new RegExp(words.split(' ').map(patternOf).join('|'))] as const,
+);
 
 /**
  * Allergens that the name of a material, or its list of contents, speaks of: to be confirmed or denied by a person. A
@@ -42,7 +49,17 @@ const PATTERNS = Object.entries(WORDS).map(([allergen, words]) => [allergen as A
  * @example proposedAllergens('Fermented anchovy sauce') //=> ['fish']
  */
 export function proposedAllergens(...texts: readonly (string | null | undefined)[]): Allergen[] {
-  const plain = texts.filter(Boolean).join(' ; ').normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/œ/g, 'oe').replace(/ß/g, 'ss').replace(/[-_]/g, ' ').replace(OTHER_FLOUR, ' ').replace(NOT, ' ');
+  const plain = texts
+    .filter(Boolean)
+    .join(' ; ')
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/œ/g, 'oe')
+    .replace(/ß/g, 'ss')
+    .replace(/[-_]/g, ' ')
+    .replace(OTHER_FLOUR, ' ')
+    .replace(NOT, ' ');
   const found = new Set(PATTERNS.filter(([, pattern]) => pattern.test(plain)).map(([allergen]) => allergen));
   return ALLERGEN_KEYS.filter((key) => found.has(key));
 }
@@ -58,11 +75,17 @@ export interface NamedMaterial {
 
 /** What the name speaks of and nobody has said yes or no to. */
 export const undecidedAllergens = (material: NamedMaterial): Allergen[] =>
-  proposedAllergens(material.name, material.contents).filter((key) => ![...material.allergens, ...(material.mayContain ?? []), ...(material.notAllergens ?? [])].includes(key));
+  proposedAllergens(material.name, material.contents).filter(
+    (key) => ![...material.allergens, ...(material.mayContain ?? []), ...(material.notAllergens ?? [])].includes(key),
+  );
 
 /** A material is kept when somebody has said yes or no to every allergen its name speaks of. Source: handbook 7. */
 export function decideAllergens(material: NamedMaterial): Outcome<void> {
   const open = undecidedAllergens(material);
   if (open.length === 0) return accept(undefined);
-  return refuse('material.allergenAsked', `“${material.name}”: by its name it may be or hold ${open.map((key) => ALLERGENS[key].words).join(', ')}. Say yes or no to each: it travels with every jar it goes into.`, { field: 'allergens', facts: { proposed: open } });
+  return refuse(
+    'material.allergenAsked',
+    `“${material.name}”: by its name it may be or hold ${open.map((key) => ALLERGENS[key].words).join(', ')}. Say yes or no to each: it travels with every jar it goes into.`,
+    { field: 'allergens', facts: { proposed: open } },
+  );
 }

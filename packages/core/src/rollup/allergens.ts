@@ -40,8 +40,16 @@ export function rollUpAllergens(sources: readonly AllergenSource[]): AllergenLin
     source.allergens.forEach((key) => at(key).certain.add(source.name));
     source.mayContain?.forEach((key) => at(key).may.add(source.name));
   }
-  return [...lines].map(([allergen, { certain, may }]) => {
-    const known = ALLERGENS[allergen as Allergen] as { words: string; us: string | null } | undefined;
-    return { allergen, words: known?.words ?? allergen, us: known?.us ?? null, certain: certain.size > 0, from: [...(certain.size > 0 ? certain : may)] };
-  }).sort((a, b) => Number(b.certain) - Number(a.certain) || a.words.localeCompare(b.words));
+  return [...lines]
+    .map(([allergen, { certain, may }]) => {
+      const known = ALLERGENS[allergen as Allergen] as { words: string; us: string | null } | undefined;
+      return {
+        allergen,
+        words: known?.words ?? allergen,
+        us: known?.us ?? null,
+        certain: certain.size > 0,
+        from: [...(certain.size > 0 ? certain : may)],
+      };
+    })
+    .sort((a, b) => Number(b.certain) - Number(a.certain) || a.words.localeCompare(b.words));
 }

@@ -27,11 +27,20 @@ export function saltAtScale(input: { saltGrams: number; targetGrams: number; tol
   // A hair of slack, so that a mass typed as the very edge counts as in.
   const slack = 1e-9 * targetGrams;
   const verdict = saltGrams < leastGrams - slack ? 'under' : saltGrams > mostGrams + slack ? 'over' : 'in';
-  return { verdict, leastGrams, mostGrams, toTargetGrams: targetGrams - saltGrams, deviation: saltGrams / targetGrams - 1 };
+  return {
+    verdict,
+    leastGrams,
+    mostGrams,
+    toTargetGrams: targetGrams - saltGrams,
+    deviation: saltGrams / targetGrams - 1,
+  };
 }
 
 /** Whether a scale is too coarse for a dose: its step is more than 2 % of it. Source: handbook 2.2. */
-export function scaleTooCoarse(input: { doseGrams: number; stepGrams: number }): { tooCoarse: boolean; stepOfDose: number } {
+export function scaleTooCoarse(input: { doseGrams: number; stepGrams: number }): {
+  tooCoarse: boolean;
+  stepOfDose: number;
+} {
   if (!(input.doseGrams > 0 && input.stepGrams > 0)) throw new RangeError('dose and scale step are above zero');
   const stepOfDose = input.stepGrams / input.doseGrams;
   return { tooCoarse: stepOfDose > 0.02, stepOfDose };

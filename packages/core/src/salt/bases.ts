@@ -27,21 +27,36 @@ export interface SaltInput {
  */
 export function saltGrams(input: SaltInput): number {
   const { vegetableGrams: v, waterGrams: w, saltFraction: p } = input;
-  if (!(v >= 0 && Number.isFinite(v)) || !(w >= 0 && Number.isFinite(w))) throw new RangeError('masses must be finite and not negative');
+  if (!(v >= 0 && Number.isFinite(v)) || !(w >= 0 && Number.isFinite(w)))
+    throw new RangeError('masses must be finite and not negative');
   if (!(p >= 0 && p <= 0.35)) throw new RangeError(`a salt fraction lies in [0, 0.35]; ${p} was given`);
   switch (input.basis) {
-    case 'ofVegetable': return p * v;
-    case 'ofWater': return p * w;
-    case 'ofSolution': return (w * p) / (1 - p);
-    case 'ofEverything': return p * (v + w);
+    case 'ofVegetable':
+      return p * v;
+    case 'ofWater':
+      return p * w;
+    case 'ofSolution':
+      return (w * p) / (1 - p);
+    case 'ofEverything':
+      return p * (v + w);
   }
 }
 
 /** What one salt mass is on every basis, and on the total mass. Fractions; null where the divisor is zero. */
-export function saltOnAllBases(input: { vegetableGrams: number; waterGrams: number; saltGrams: number }): Record<SaltBasis | 'ofTotal', number | null> {
+export function saltOnAllBases(input: {
+  vegetableGrams: number;
+  waterGrams: number;
+  saltGrams: number;
+}): Record<SaltBasis | 'ofTotal', number | null> {
   const { vegetableGrams: v, waterGrams: w, saltGrams: s } = input;
   const over = (divisor: number): number | null => (divisor > 0 ? s / divisor : null);
-  return { ofVegetable: over(v), ofWater: over(w), ofSolution: w > 0 ? over(s + w) : null, ofEverything: over(v + w), ofTotal: over(s + v + w) };
+  return {
+    ofVegetable: over(v),
+    ofWater: over(w),
+    ofSolution: w > 0 ? over(s + w) : null,
+    ofEverything: over(v + w),
+    ofTotal: over(s + v + w),
+  };
 }
 
 /** Saturation: no brine is stronger. Source: handbook 2.8. */
@@ -52,10 +67,18 @@ export function checkSaltFraction(input: { basis: SaltBasis; saltFraction: numbe
   const { basis, saltFraction, field = 'saltFraction' } = input;
   const most = MOST[basis];
   if (!(saltFraction > 0 && saltFraction <= most)) {
-    const hint = saltFraction > most && saltFraction / 100 <= most ? ` ${saltFraction} % is the fraction ${saltFraction / 100}.` : '';
-    return refuse('fraction.percentTyped', `${saltFraction} was given as salt fraction. For this basis a fraction above 0 and up to ${most} (${most * 100} %) is accepted.${hint}`, {
-      field, facts: { given: saltFraction, most },
-    });
+    const hint =
+      saltFraction > most && saltFraction / 100 <= most
+        ? ` ${saltFraction} % is the fraction ${saltFraction / 100}.`
+        : '';
+    return refuse(
+      'fraction.percentTyped',
+      `${saltFraction} was given as salt fraction. For this basis a fraction above 0 and up to ${most} (${most * 100} %) is accepted.${hint}`,
+      {
+        field,
+        facts: { given: saltFraction, most },
+      },
+    );
   }
   return accept(saltFraction);
 }

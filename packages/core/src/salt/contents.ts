@@ -55,10 +55,15 @@ export function contentsOf(input: {
   const standing = new Map<string, Contents>();
   const inOrder = input.movements.filter(({ at }) => at <= until).sort((a, b) => a.at - b.at || a.order - b.order);
   for (const movement of inOrder) {
-    if (!(movement.grams >= 0 && Number.isFinite(movement.grams))) throw new RangeError('a movement has a mass that is not below nought');
+    if (!(movement.grams >= 0 && Number.isFinite(movement.grams)))
+      throw new RangeError('a movement has a mass that is not below nought');
     const supply = movement.from === null ? undefined : supplies.get(movement.from);
     const before = movement.from === null ? undefined : (standing.get(movement.from) ?? NOTHING_IN);
-    const moved = supply ? ofSupply(supply, movement.grams) : before ? drawn(before, movement) : unknown(movement.grams);
+    const moved = supply
+      ? ofSupply(supply, movement.grams)
+      : before
+        ? drawn(before, movement)
+        : unknown(movement.grams);
     if (movement.from !== null && !supply) standing.set(movement.from, minus(before!, moved));
     if (movement.to !== null) standing.set(movement.to, plus(standing.get(movement.to) ?? NOTHING_IN, moved));
   }
@@ -85,10 +90,17 @@ function drawn(from: Contents, { takes, grams, leavesSalt }: ContentMovement): C
     const saltStays = stays * (leavesSalt ?? (phase > 0 ? salt / phase : 0));
     return { grams, saltGrams: salt - saltStays, waterGrams: water - (stays - saltStays), vegetableGrams: 0, known };
   }
-  if (takes === 'brine' && phase >= grams && phase > 0) return { ...NOTHING_IN, grams, waterGrams: (water * grams) / phase, saltGrams: (salt * grams) / phase, known };
+  if (takes === 'brine' && phase >= grams && phase > 0)
+    return { ...NOTHING_IN, grams, waterGrams: (water * grams) / phase, saltGrams: (salt * grams) / phase, known };
   // More than all its brine, or a mix: its part of everything. A weighing may find a little more than the book has.
   const share = from.grams > 0 ? Math.min(1, grams / from.grams) : 0;
-  return { grams, waterGrams: water * share, saltGrams: salt * share, vegetableGrams: from.vegetableGrams * share, known };
+  return {
+    grams,
+    waterGrams: water * share,
+    saltGrams: salt * share,
+    vegetableGrams: from.vegetableGrams * share,
+    known,
+  };
 }
 
 const plus = (a: Contents, b: Contents): Contents => ({
@@ -108,7 +120,8 @@ const minus = (a: Contents, b: Contents): Contents => ({
 });
 
 /** So many grams of a mix, or of a brine out of it. */
-export const shareOf = (of: Contents, grams: number): Contents => drawn(of, { at: 0, order: 0, from: null, to: null, takes: 'mix', grams });
+export const shareOf = (of: Contents, grams: number): Contents =>
+  drawn(of, { at: 0, order: 0, from: null, to: null, takes: 'mix', grams });
 
 /** Both together. */
 export const together = (a: Contents, b: Contents): Contents => plus(a, b);
@@ -119,10 +132,16 @@ export const BRINE_SINKS: readonly Sink[] = ['overflow', 'drip'];
 export const BRINE_KINDS: readonly string[] = ['brine.keep', 'brine.left', 'ingredient.add', 'preparation.make'];
 
 /** How a movement takes from its lot, by what the ledger knows of it. */
-export function takesOf(movement: { readonly kind: string; readonly sink: string | null; readonly fromVessel: boolean }): Takes {
+export function takesOf(movement: {
+  readonly kind: string;
+  readonly sink: string | null;
+  readonly fromVessel: boolean;
+}): Takes {
   if (movement.sink === 'evaporation') return 'water';
   if (movement.sink === 'gas') return 'gas';
   if (movement.sink === 'rinse') return 'rinse';
-  const brine = movement.fromVessel && ((BRINE_SINKS as readonly string[]).includes(movement.sink ?? '') || BRINE_KINDS.includes(movement.kind));
+  const brine =
+    movement.fromVessel &&
+    ((BRINE_SINKS as readonly string[]).includes(movement.sink ?? '') || BRINE_KINDS.includes(movement.kind));
   return brine ? 'brine' : 'mix';
 }

@@ -29,7 +29,11 @@ export function saltFigure(of: Contents): SaltFigure {
 /** On which figure a house sets a band of its own, for a form of product. */
 export const BAND_SCALES = ['waterPhase', 'ofEverything', 'ofVegetable'] as const;
 export type BandScale = (typeof BAND_SCALES)[number];
-export const BAND_SCALE_WORDS: Record<BandScale, string> = { waterPhase: 'of the water phase', ofEverything: 'of everything', ofVegetable: 'of the vegetable' };
+export const BAND_SCALE_WORDS: Record<BandScale, string> = {
+  waterPhase: 'of the water phase',
+  ofEverything: 'of everything',
+  ofVegetable: 'of the vegetable',
+};
 
 export interface HouseSaltBand {
   readonly on: BandScale;
@@ -42,7 +46,11 @@ export type HouseSaltBands = Readonly<Partial<Record<Form, HouseSaltBand>>>;
  * How a vessel stands in the house's own band for its form; null where the house has none, or nothing is known.
  * Under it a product softens, above it slows. Source: handbook 2.1.
  */
-export function houseBandSays(input: { figure: SaltFigure; form: Form; bands: HouseSaltBands | undefined }): { state: 'under' | 'in' | 'over'; words: string } | null {
+export function houseBandSays(input: {
+  figure: SaltFigure;
+  form: Form;
+  bands: HouseSaltBands | undefined;
+}): { state: 'under' | 'in' | 'over'; words: string } | null {
   const band = input.bands?.[input.form];
   const value = band ? input.figure[band.on] : null;
   if (!band || value === null) return null;
@@ -52,20 +60,34 @@ export function houseBandSays(input: { figure: SaltFigure; form: Form; bands: Ho
 }
 
 /** The state in which a vessel's salt has to be accepted by a reviewer, in writing. */
-export const isWeak = (figure: Pick<SaltFigure, 'waterPhase'>): boolean => figure.waterPhase !== null && saltBand(figure.waterPhase) === 'weak';
+export const isWeak = (figure: Pick<SaltFigure, 'waterPhase'>): boolean =>
+  figure.waterPhase !== null && saltBand(figure.waterPhase) === 'weak';
 
 /**
  * A vessel as it will stand: under 1.5 % in the water phase it is filled, closed or thinned only with a reviewer's
  * written reason. Salt that is no number is refused, never passed. Source: handbook 2.1.
  */
-export function decideVesselSalt(input: { tag: string; waterPhaseSalt: number | null; isReviewer: boolean; reason: string | null | undefined; doing: string }): Outcome<SaltBand | null> {
+export function decideVesselSalt(input: {
+  tag: string;
+  waterPhaseSalt: number | null;
+  isReviewer: boolean;
+  reason: string | null | undefined;
+  doing: string;
+}): Outcome<SaltBand | null> {
   const { tag, waterPhaseSalt, isReviewer, reason, doing } = input;
   if (waterPhaseSalt === null) return accept(null);
   const band = saltBand(waterPhaseSalt);
   if (band !== 'weak' || (isReviewer && reason?.trim())) return accept(band);
-  const figure = Number.isFinite(waterPhaseSalt) ? `${formatPercent(waterPhaseSalt)} salt in the water phase, under 1.5 %` : 'a salt that cannot be reckoned';
+  const figure = Number.isFinite(waterPhaseSalt)
+    ? `${formatPercent(waterPhaseSalt)} salt in the water phase, under 1.5 %`
+    : 'a salt that cannot be reckoned';
   const who = isReviewer ? 'Write why' : 'It goes on only with a reviewer’s written reason';
-  return refuse('salt.weakNeedsReviewer', `${tag} would stand at ${figure}. Pour more brine of the right strength, or less water. ${who} ${doing}; its pH is then read on days 1, 2 and 3.`, {
-    field: 'weakSaltReason', facts: { waterPhaseSalt },
-  });
+  return refuse(
+    'salt.weakNeedsReviewer',
+    `${tag} would stand at ${figure}. Pour more brine of the right strength, or less water. ${who} ${doing}; its pH is then read on days 1, 2 and 3.`,
+    {
+      field: 'weakSaltReason',
+      facts: { waterPhaseSalt },
+    },
+  );
 }

@@ -4,7 +4,12 @@ import { waterPhaseSalt, type WaterPhasePart } from './waterPhase.js';
  * A vegetable that joins after the salt was computed: the second dose, and the water phase without it.
  * Dry salting (`ofVegetable`). Source: handbook 7, worked case W7.
  */
-export function lateIngredient(input: { saltFraction: number; saltGrams: number; parts: readonly WaterPhasePart[]; late: WaterPhasePart }): {
+export function lateIngredient(input: {
+  saltFraction: number;
+  saltGrams: number;
+  parts: readonly WaterPhasePart[];
+  late: WaterPhasePart;
+}): {
   secondDoseGrams: number;
   before: number;
   withoutDose: number;

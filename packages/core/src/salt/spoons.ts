@@ -15,10 +15,12 @@ export const GRAIN_KEYS = Object.keys(GRAINS) as [Grain, ...Grain[]];
 export const SPOON_SPREAD = 0.15;
 
 /** Grams of salt in spoons of so many mL. `spoonGrams({ spoons: 7, spoonMl: 14.787, gramsPer15Ml: 17.5 }) //=> 120.76…` */
-export const spoonGrams = (input: { spoons: number; spoonMl: number; gramsPer15Ml: number }): number => (input.spoons * input.spoonMl * input.gramsPer15Ml) / 15;
+export const spoonGrams = (input: { spoons: number; spoonMl: number; gramsPer15Ml: number }): number =>
+  (input.spoons * input.spoonMl * input.gramsPer15Ml) / 15;
 
 /** The other way round: spoons that a mass of salt makes. */
-export const spoonsOf = (input: { grams: number; spoonMl: number; gramsPer15Ml: number }): number => (input.grams * 15) / (input.spoonMl * input.gramsPer15Ml);
+export const spoonsOf = (input: { grams: number; spoonMl: number; gramsPer15Ml: number }): number =>
+  (input.grams * 15) / (input.spoonMl * input.gramsPer15Ml);
 
 export interface KitchenBrine {
   readonly saltAmount: number;
@@ -41,10 +43,17 @@ export interface KitchenReading {
  * both measures and each grain. With nation and grain known it is a single one. Source: handbook 2.1, W2.
  * @example kitchenBrine({ brine: { saltAmount: 7, saltUnit: 'tbsp', waterAmount: 3, waterUnit: 'qt' }, nationality: 'us', grain: 'fine' })[0].ofWater //=> 0.0426…
  */
-export function kitchenBrine(input: { brine: KitchenBrine; nationality?: Nationality | null; grain?: Grain | null; gramsPer15Ml?: number | null }): KitchenReading[] {
+export function kitchenBrine(input: {
+  brine: KitchenBrine;
+  nationality?: Nationality | null;
+  grain?: Grain | null;
+  gramsPer15Ml?: number | null;
+}): KitchenReading[] {
   const { brine, nationality, grain, gramsPer15Ml } = input;
   const nations = nationality ? [nationality] : NATIONALITIES;
-  const grains: [Grain | 'weighed', number][] = gramsPer15Ml ? [['weighed', gramsPer15Ml]] : (grain ? [grain] : GRAIN_KEYS).map((key) => [key, GRAINS[key].gramsPer15Ml]);
+  const grains: [Grain | 'weighed', number][] = gramsPer15Ml
+    ? [['weighed', gramsPer15Ml]]
+    : (grain ? [grain] : GRAIN_KEYS).map((key) => [key, GRAINS[key].gramsPer15Ml]);
   return nations.flatMap((nation) => {
     const spoonMl = KITCHEN_UNITS[brine.saltUnit]?.[nation];
     const waterMl = KITCHEN_UNITS[brine.waterUnit]?.[nation];

@@ -4,7 +4,12 @@
  * @throws {RangeError} more lost than there is
  * @example topUp({ saltGrams: 572, waterGrams: 23920, lostGrams: 900, how: 'overflow' }) //=> { saltGrams: 21.0…, waterGrams: 879.0…, … }
  */
-export function topUp(input: { saltGrams: number; waterGrams: number; lostGrams: number; how: 'overflow' | 'evaporation' }): {
+export function topUp(input: {
+  saltGrams: number;
+  waterGrams: number;
+  lostGrams: number;
+  how: 'overflow' | 'evaporation';
+}): {
   saltGrams: number;
   waterGrams: number;
   before: number;

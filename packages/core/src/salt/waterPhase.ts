@@ -21,7 +21,10 @@ export function waterPhaseSalt(input: { saltGrams: number; parts: readonly Water
 }
 
 /** Grams of salt and water in the water phase. */
-export function waterPhase(input: { saltGrams: number; parts: readonly WaterPhasePart[] }): { salt: number; water: number } {
+export function waterPhase(input: { saltGrams: number; parts: readonly WaterPhasePart[] }): {
+  salt: number;
+  water: number;
+} {
   let salt = input.saltGrams;
   let water = 0;
   for (const part of input.parts) {

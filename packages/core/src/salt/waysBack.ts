@@ -15,14 +15,23 @@ export interface WaysBack {
  * vegetable more water does not: those ways are null.
  * @example waysBack({ basis: 'ofVegetable', saltFraction: 0.022, vegetableGrams: 14600, waterGrams: 0, saltGrams: 342 }).addProduceGrams //=> 945.45…
  */
-export function waysBack(input: { basis: SaltBasis; saltFraction: number; vegetableGrams: number; waterGrams: number; saltGrams: number }): WaysBack {
+export function waysBack(input: {
+  basis: SaltBasis;
+  saltFraction: number;
+  vegetableGrams: number;
+  waterGrams: number;
+  saltGrams: number;
+}): WaysBack {
   const { basis, saltFraction: p, vegetableGrams: v, waterGrams: w, saltGrams: s } = input;
   const target = saltGrams(input);
   if (s <= target) return { addSaltGrams: s < target ? target - s : null, addProduceGrams: null, addWaterGrams: null };
   switch (basis) {
-    case 'ofVegetable': return { addSaltGrams: null, addProduceGrams: s / p - v, addWaterGrams: null };
-    case 'ofWater': return { addSaltGrams: null, addProduceGrams: null, addWaterGrams: s / p - w };
-    case 'ofSolution': return { addSaltGrams: null, addProduceGrams: null, addWaterGrams: (s * (1 - p)) / p - w };
+    case 'ofVegetable':
+      return { addSaltGrams: null, addProduceGrams: s / p - v, addWaterGrams: null };
+    case 'ofWater':
+      return { addSaltGrams: null, addProduceGrams: null, addWaterGrams: s / p - w };
+    case 'ofSolution':
+      return { addSaltGrams: null, addProduceGrams: null, addWaterGrams: (s * (1 - p)) / p - w };
     case 'ofEverything': {
       const more = s / p - v - w;
       return { addSaltGrams: null, addProduceGrams: more, addWaterGrams: more };

@@ -4,15 +4,32 @@ import type { Form } from '../vessels/forms.js';
 import type { JarOrder, Yields } from './yieldChain.js';
 
 /** What a line of a formula is counted on. Source: handbook 2.5. */
-export const SCALE_BY = ['mainMass', 'everything', 'saltMass', 'vesselVolume', 'vessel', 'jar', 'batch', 'finishedMass', 'toTaste'] as const;
+export const SCALE_BY = [
+  'mainMass',
+  'everything',
+  'saltMass',
+  'vesselVolume',
+  'vessel',
+  'jar',
+  'batch',
+  'finishedMass',
+  'toTaste',
+] as const;
 export type ScaleBy = (typeof SCALE_BY)[number];
 
 /** Lines whose amount is a fraction of a mass; the amounts of all others are grams per one of something. */
 export const BY_FRACTION: ReadonlySet<ScaleBy> = new Set(['mainMass', 'everything', 'saltMass', 'finishedMass']);
 
 export const SCALE_WORDS: Record<ScaleBy, string> = {
-  mainMass: 'per kg of trimmed produce', everything: 'per kg of produce and water', saltMass: 'per 100 g of salt', vesselVolume: 'per litre of filled vessel', vessel: 'per vessel', jar: 'per jar, at packing',
-  batch: 'per batch', finishedMass: 'per kg finished, at finishing', toTaste: 'to taste, recorded only',
+  mainMass: 'per kg of trimmed produce',
+  everything: 'per kg of produce and water',
+  saltMass: 'per 100 g of salt',
+  vesselVolume: 'per litre of filled vessel',
+  vessel: 'per vessel',
+  jar: 'per jar, at packing',
+  batch: 'per batch',
+  finishedMass: 'per kg finished, at finishing',
+  toTaste: 'to taste, recorded only',
 };
 
 export interface FormulaLine {

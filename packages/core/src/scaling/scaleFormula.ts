@@ -32,7 +32,12 @@ export interface ScaledBatch {
   readonly filledLitres: number;
   readonly holes: readonly Hole[];
   readonly lines: readonly ScaledLine[];
-  readonly workings: { readonly trimmed: Working; readonly bought: Working; readonly salt: Working; readonly waterPhaseSalt: Working };
+  readonly workings: {
+    readonly trimmed: Working;
+    readonly bought: Working;
+    readonly salt: Working;
+    readonly waterPhaseSalt: Working;
+  };
 }
 
 /**
@@ -41,31 +46,100 @@ export interface ScaledBatch {
  * `measuredLeafSalt` replaces the estimate of a heavy-salted leaf. Source: handbook 2.5.
  * @throws {RangeError} shares that do not add up to one, a yield outside (0, 1], a stock the formula does not use
  */
-export function scaleFormula(input: { formula: ScalableFormula; target: ScaleTarget; variant?: string | null; vesselCount?: number; measuredLeafSalt?: number | null; yieldSources?: YieldSources }): ScaledBatch {
+export function scaleFormula(input: {
+  formula: ScalableFormula;
+  target: ScaleTarget;
+  variant?: string | null;
+  vesselCount?: number;
+  measuredLeafSalt?: number | null;
+  yieldSources?: YieldSources;
+}): ScaledBatch {
   const { formula, target, variant = null } = input;
   const shareSum = formula.produce.reduce((sum, part) => sum + part.share, 0);
-  if (Math.abs(shareSum - 1) > 1e-6) throw new RangeError(`shares of the produce add up to one; these add up to ${shareSum}`);
+  if (Math.abs(shareSum - 1) > 1e-6)
+    throw new RangeError(`shares of the produce add up to one; these add up to ${shareSum}`);
   const chain = reachTarget({ formula, target, variant });
   const vesselCount = input.vesselCount ?? (target.from === 'vessels' ? target.vessels.length : 1);
-  const amounts = amountsFor({ formula, chain, variant, vesselCount, jars: target.from === 'jars' ? target.jars : [], measuredLeafSalt: input.measuredLeafSalt });
+  const amounts = amountsFor({
+    formula,
+    chain,
+    variant,
+    vesselCount,
+    jars: target.from === 'jars' ? target.jars : [],
+    measuredLeafSalt: input.measuredLeafSalt,
+  });
   const { produceGrams, waterGrams, saltGrams, heavy } = amounts;
   const say = sayWorking({ formula, target, chain, amounts, yieldSources: input.yieldSources ?? {} });
   const none = { pieces: null, pieceName: null, ask: null, note: null, stage: 'mix' as const };
   const lines: ScaledLine[] = [
     ...formula.produce.map((part, index) => ({
-      ...none, key: `produce-${index}`, materialId: part.materialId, name: `${part.name}, trimmed`, role: 'produce' as const,
-      grams: produceGrams * part.share, working: say.produce(part, produceGrams * part.share),
+      ...none,
+      key: `produce-${index}`,
+      materialId: part.materialId,
+      name: `${part.name}, trimmed`,
+      role: 'produce' as const,
+      grams: produceGrams * part.share,
+      working: say.produce(part, produceGrams * part.share),
     })),
-    ...(waterGrams > 0 ? [{ ...none, key: 'water', materialId: null, name: 'Water', role: 'water' as const, grams: waterGrams, working: say.water() }] : []),
-    { ...none, key: 'salt', materialId: null, name: heavy ? 'Salt for the leaf' : 'Salt', role: 'salt' as const, grams: formula.saltFraction === null || formula.saltBasis === null ? null : saltGrams, working: say.salt() },
-    ...(heavy ? [{ ...none, key: 'paste-salt', materialId: null, name: 'Salt for the paste', role: 'salt' as const, grams: heavy.pasteSaltGrams, working: say.pasteSalt() }] : []),
+    ...(waterGrams > 0
+      ? [
+          {
+            ...none,
+            key: 'water',
+            materialId: null,
+            name: 'Water',
+            role: 'water' as const,
+            grams: waterGrams,
+            working: say.water(),
+          },
+        ]
+      : []),
+    {
+      ...none,
+      key: 'salt',
+      materialId: null,
+      name: heavy ? 'Salt for the leaf' : 'Salt',
+      role: 'salt' as const,
+      grams: formula.saltFraction === null || formula.saltBasis === null ? null : saltGrams,
+      working: say.salt(),
+    },
+    ...(heavy
+      ? [
+          {
+            ...none,
+            key: 'paste-salt',
+            materialId: null,
+            name: 'Salt for the paste',
+            role: 'salt' as const,
+            grams: heavy.pasteSaltGrams,
+            working: say.pasteSalt(),
+          },
+        ]
+      : []),
     ...amounts.lines.map(({ line, index, grams, pieces, base }): ScaledLine => ({
-      key: `line-${index}`, materialId: line.materialId, name: line.name, role: 'ingredient', grams, pieces, pieceName: line.pieceName ?? null, ask: askAbout(line), note: line.note ?? line.written ?? null,
-      stage: line.scaleBy === 'jar' ? 'pack' : line.scaleBy === 'finishedMass' ? 'finish' : 'mix', working: say.ingredient(line, base, grams, pieces),
+      key: `line-${index}`,
+      materialId: line.materialId,
+      name: line.name,
+      role: 'ingredient',
+      grams,
+      pieces,
+      pieceName: line.pieceName ?? null,
+      ask: askAbout(line),
+      note: line.note ?? line.written ?? null,
+      stage: line.scaleBy === 'jar' ? 'pack' : line.scaleBy === 'finishedMass' ? 'finish' : 'mix',
+      working: say.ingredient(line, base, grams, pieces),
     })),
   ];
   return {
-    chain, produceGrams, waterGrams, saltGrams, waterPhaseSalt: amounts.waterPhaseSalt, heavy, filledLitres: amounts.filledLitres, holes: formulaHoles(formula), lines,
+    chain,
+    produceGrams,
+    waterGrams,
+    saltGrams,
+    waterPhaseSalt: amounts.waterPhaseSalt,
+    heavy,
+    filledLitres: amounts.filledLitres,
+    holes: formulaHoles(formula),
+    lines,
     workings: { trimmed: say.trimmed(), bought: say.bought(), salt: say.salt(), waterPhaseSalt: say.waterPhaseSalt() },
   };
 }

@@ -27,7 +27,11 @@ export interface YieldChain {
  * Source: handbook 2.5, worked case W18.
  * @throws {RangeError} a yield outside (0, 1]
  */
-export function chainFromJars(input: { jars: readonly JarOrder[]; solidsFraction: number; yields: Yields }): YieldChain {
+export function chainFromJars(input: {
+  jars: readonly JarOrder[];
+  solidsFraction: number;
+  yields: Yields;
+}): YieldChain {
   const { yields } = input;
   checkYields(yields);
   const filledGrams = input.jars.reduce((sum, jar) => sum + jar.count * jar.fillGrams, 0);
@@ -43,7 +47,13 @@ export function chainFromTrimmed(input: { trimmedGrams: number; solidsFraction: 
   checkYields(yields);
   const drainedGrams = trimmedGrams * yields.ferment;
   const solidsInJarsGrams = drainedGrams * yields.pack * (yields.finish ?? 1);
-  return { filledGrams: solidsInJarsGrams / input.solidsFraction, solidsInJarsGrams, drainedGrams, trimmedGrams, boughtGrams: trimmedGrams / yields.trim };
+  return {
+    filledGrams: solidsInJarsGrams / input.solidsFraction,
+    solidsInJarsGrams,
+    drainedGrams,
+    trimmedGrams,
+    boughtGrams: trimmedGrams / yields.trim,
+  };
 }
 
 function checkYields(yields: Yields): void {

@@ -44,17 +44,26 @@ export function deliveryColumns(head: readonly string[]): Partial<Record<Deliver
  * Rows of a delivery list, each read on its own: a row at fault says why and does not take the others with it.
  * `head` is the first row; a column headed "kg" needs no unit.
  */
-export function readDeliveryRows(input: { head: readonly string[]; rows: readonly (readonly string[])[]; isMaterial: (name: string) => boolean; isPackaging?: (name: string) => boolean; isSupplier: (name: string) => boolean; decimalMark?: DecimalMark }): DeliveryRow[] {
+export function readDeliveryRows(input: {
+  head: readonly string[];
+  rows: readonly (readonly string[])[];
+  isMaterial: (name: string) => boolean;
+  isPackaging?: (name: string) => boolean;
+  isSupplier: (name: string) => boolean;
+  decimalMark?: DecimalMark;
+}): DeliveryRow[] {
   const columns = deliveryColumns(input.head);
   const headedKg = columns.quantity !== undefined && input.head[columns.quantity]!.trim().toLowerCase() === 'kg';
   const seen = new Map<string, number>();
   return input.rows.map((cells, index): DeliveryRow => {
-    const at = (column: DeliveryColumn): string => (columns[column] === undefined ? '' : (cells[columns[column]] ?? '').trim());
+    const at = (column: DeliveryColumn): string =>
+      columns[column] === undefined ? '' : (cells[columns[column]] ?? '').trim();
     const row = index + 2;
     const errors: string[] = [];
     const [material, supplier, lot] = [at('material'), at('supplier'), at('lot')];
     if (material === '') errors.push('No material is named.');
-    else if (!input.isMaterial(material)) errors.push(`“${material}” is not known here. Add it under Materials first, or mend the name.`);
+    else if (!input.isMaterial(material))
+      errors.push(`“${material}” is not known here. Add it under Materials first, or mend the name.`);
     if (supplier === '') errors.push('No supplier is named.');
     else if (!input.isSupplier(supplier)) errors.push(`The supplier “${supplier}” is not known here.`);
     if (lot === '') errors.push('No lot code of the supplier is given.');
@@ -63,23 +72,50 @@ export function readDeliveryRows(input: { head: readonly string[]; rows: readonl
     // Jars and lids are counted: "480", "480 pcs".
     const pieces = material !== '' && (input.isPackaging?.(material) ?? false);
     const counted = /^(\d{1,7})\s*(pcs|pieces|piece|pc|st)?$/i.exec(`${quantity} ${at('unit')}`.trim());
-    const mass = pieces ? { ok: counted !== null, value: Number(counted?.[1] ?? 0), refusal: { message: `“${quantity} ${unit}” is no count. ${material} comes in whole pieces.` } } : parseMass({ text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(), defaultUnit: 'kg', decimalMark: input.decimalMark, what: material || 'this row' });
+    const mass = pieces
+      ? {
+          ok: counted !== null,
+          value: Number(counted?.[1] ?? 0),
+          refusal: { message: `“${quantity} ${unit}” is no count. ${material} comes in whole pieces.` },
+        }
+      : parseMass({
+          text: /[a-z]/i.test(quantity) ? quantity : `${quantity} ${unit}`.trim(),
+          defaultUnit: 'kg',
+          decimalMark: input.decimalMark,
+          what: material || 'this row',
+        });
     if (quantity === '') errors.push('No quantity is given.');
-    else if (!pieces && !/[a-z]/i.test(quantity) && unit === '') errors.push(`“${quantity}” has no unit. Give a column “unit”, or head the column “kg”.`);
+    else if (!pieces && !/[a-z]/i.test(quantity) && unit === '')
+      errors.push(`“${quantity}” has no unit. Give a column “unit”, or head the column “kg”.`);
     else if (!mass.ok) errors.push(mass.refusal.message);
-    const cost = at('cost') === '' ? null : parseNumber({ text: at('cost').replace(/^[^\d-]+|[^\d]+$/g, ''), decimalMark: input.decimalMark });
+    const cost =
+      at('cost') === ''
+        ? null
+        : parseNumber({ text: at('cost').replace(/^[^\d-]+|[^\d]+$/g, ''), decimalMark: input.decimalMark });
     if (cost && (!cost.ok || cost.value < 0)) errors.push(`“${at('cost')}” is not a price.`);
     const useBy = at('useBy') === '' ? null : calendarDate(at('useBy'));
-    if (at('useBy') !== '' && useBy === null) errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);
+    if (at('useBy') !== '' && useBy === null)
+      errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);
     const day = dayProblem(useBy ?? '');
     if (day) errors.push(day);
     const fault = cells.map(textFault).find((why) => why !== null);
     if (fault) errors.push(`A cell holds ${fault}. Type it again.`);
-    if (mass.ok && quantity !== '' && mass.value < 0.001) errors.push('Less than a milligram came, by this row. Look at the unit.');
+    if (mass.ok && quantity !== '' && mass.value < 0.001)
+      errors.push('Less than a milligram came, by this row. Look at the unit.');
     const key = [material, supplier, lot, quantity].join('\u0000').toLowerCase();
     if (seen.has(key)) errors.push(`The same as row ${seen.get(key)}.`);
     else seen.set(key, row);
-    return { row, material, supplier, lot, grams: mass.ok && quantity !== '' ? mass.value : null, cost: cost?.ok ? cost.value : null, useBy, condition: at('condition') || null, errors };
+    return {
+      row,
+      material,
+      supplier,
+      lot,
+      grams: mass.ok && quantity !== '' ? mass.value : null,
+      cost: cost?.ok ? cost.value : null,
+      useBy,
+      condition: at('condition') || null,
+      errors,
+    };
   });
 }
 
@@ -87,7 +123,11 @@ export function readDeliveryRows(input: { head: readonly string[]; rows: readonl
 function calendarDate(text: string): string | null {
   const iso = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
   const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text);
-  const [year, month, day] = iso ? [iso[1]!, iso[2]!, iso[3]!] : dotted ? [dotted[3]!, dotted[2]!.padStart(2, '0'), dotted[1]!.padStart(2, '0')] : [];
+  const [year, month, day] = iso
+    ? [iso[1]!, iso[2]!, iso[3]!]
+    : dotted
+      ? [dotted[3]!, dotted[2]!.padStart(2, '0'), dotted[1]!.padStart(2, '0')]
+      : [];
   if (!year) return null;
   const date = `${year}-${month}-${day}`;
   const read = new Date(`${date}T00:00:00Z`);

@@ -2,7 +2,13 @@
 export const SUPPLY_STATES = ['asReceived', 'opened', 'frozen', 'thawed', 'dried'] as const;
 export type SupplyState = (typeof SUPPLY_STATES)[number];
 
-export const STATE_WORDS: Record<SupplyState, string> = { asReceived: 'as received', opened: 'opened', frozen: 'frozen', thawed: 'thawed', dried: 'dried' };
+export const STATE_WORDS: Record<SupplyState, string> = {
+  asReceived: 'as received',
+  opened: 'opened',
+  frozen: 'frozen',
+  thawed: 'thawed',
+  dried: 'dried',
+};
 
 export interface Keeping {
   /** The day it is to be used by: the earlier of the supplier's date and the house's own after opening or thawing. */
@@ -21,7 +27,12 @@ export const SOON_DAYS = 3;
  * @throws {RangeError} a date that is none
  * @example keeping({ today: '2026-11-23', useBy: '2026-11-25', keepsUntil: null, state: 'asReceived' }) //=> { until: '2026-11-25', verdict: 'soon', days: 2 }
  */
-export function keeping(input: { today: string; useBy: string | null; keepsUntil: string | null; state: SupplyState }): Keeping {
+export function keeping(input: {
+  today: string;
+  useBy: string | null;
+  keepsUntil: string | null;
+  state: SupplyState;
+}): Keeping {
   const { today, useBy, keepsUntil, state } = input;
   const own = state === 'frozen' || state === 'dried';
   const dates = [own ? null : useBy, keepsUntil].filter((date): date is string => date !== null).sort();
@@ -38,6 +49,10 @@ function dayOf(date: string): number {
 }
 
 /** First to expire first; without a date after those with one; of equal dates the older delivery. */
-export function firstToUse<T extends { readonly until: string | null; readonly receivedAt: string }>(lots: readonly T[]): T[] {
-  return [...lots].sort((a, b) => (a.until ?? '9999').localeCompare(b.until ?? '9999') || a.receivedAt.localeCompare(b.receivedAt));
+export function firstToUse<T extends { readonly until: string | null; readonly receivedAt: string }>(
+  lots: readonly T[],
+): T[] {
+  return [...lots].sort(
+    (a, b) => (a.until ?? '9999').localeCompare(b.until ?? '9999') || a.receivedAt.localeCompare(b.receivedAt),
+  );
 }

@@ -28,16 +28,34 @@ export function parseMass(input: ParseMassInput): Outcome<number> {
   const what = input.what ?? 'this';
   const text = input.text.trim();
   if (text === '') return refuse('quantity.unreadable', 'Nothing typed yet. Type a mass, such as 850 g or 1.25 kg.');
-  if (!scanNumber(text, 0)) return refuse('quantity.unreadable', `“${text}” is not a mass. Type figures and a unit, such as 850 g or 2 lb 3 oz.`);
-  const amount = readAmount({ text, defaultUnit: input.defaultUnit, decimalMark: input.decimalMark, nationality: input.nationality });
+  if (!scanNumber(text, 0))
+    return refuse(
+      'quantity.unreadable',
+      `“${text}” is not a mass. Type figures and a unit, such as 850 g or 2 lb 3 oz.`,
+    );
+  const amount = readAmount({
+    text,
+    defaultUnit: input.defaultUnit,
+    decimalMark: input.decimalMark,
+    nationality: input.nationality,
+  });
   if (!amount.ok) return amount;
   const { measures, least, most, unit } = amount.value;
   if (measures === 'mass') return checkMass({ grams: least, what });
-  if (measures === 'pieces') return refuse('quantity.unreadable', `“${text}” is a count; ${what} is weighed. Type grams.`);
+  if (measures === 'pieces')
+    return refuse('quantity.unreadable', `“${text}” is a count; ${what} is weighed. Type grams.`);
   if (input.gramsPerMl === undefined) {
-    return refuse('mass.volumeOfSolid', `“${text}” is a volume; ${what} is weighed. Set the scale to grams: how much a spoon or millilitre of a solid weighs depends on its grain.`, { facts: { ml: least } });
+    return refuse(
+      'mass.volumeOfSolid',
+      `“${text}” is a volume; ${what} is weighed. Set the scale to grams: how much a spoon or millilitre of a solid weighs depends on its grain.`,
+      { facts: { ml: least } },
+    );
   }
-  if (most - least > 1e-6) return refuse('quantity.unknownUnit', `A ${KITCHEN_NAMES[unitKey(unit) ?? ''] ?? unit} differs from country to country. Say which, or weigh it.`);
+  if (most - least > 1e-6)
+    return refuse(
+      'quantity.unknownUnit',
+      `A ${KITCHEN_NAMES[unitKey(unit) ?? ''] ?? unit} differs from country to country. Say which, or weigh it.`,
+    );
   return checkMass({ grams: least * input.gramsPerMl, what });
 }
 
@@ -46,14 +64,24 @@ export function checkMass(input: { grams: number; what?: string; field?: string 
   const { grams, field } = input;
   const what = input.what ?? 'A mass';
   if (!Number.isFinite(grams) || grams <= 0) {
-    return refuse('mass.notPositive', `${grams} g was given for ${what}. A mass is more than zero; to take something out, record it as a loss or a correction.`, {
-      field, facts: { grams },
-    });
+    return refuse(
+      'mass.notPositive',
+      `${grams} g was given for ${what}. A mass is more than zero; to take something out, record it as a loss or a correction.`,
+      {
+        field,
+        facts: { grams },
+      },
+    );
   }
   if (grams > ABSURD_GRAMS) {
-    return refuse('mass.absurd', `${grams / 1000} kg was given for ${what}. Up to ${ABSURD_GRAMS / 1000} kg is accepted: look at the unit and the decimal mark.`, {
-      field, facts: { grams, mostGrams: ABSURD_GRAMS },
-    });
+    return refuse(
+      'mass.absurd',
+      `${grams / 1000} kg was given for ${what}. Up to ${ABSURD_GRAMS / 1000} kg is accepted: look at the unit and the decimal mark.`,
+      {
+        field,
+        facts: { grams, mostGrams: ABSURD_GRAMS },
+      },
+    );
   }
   return accept(grams);
 }

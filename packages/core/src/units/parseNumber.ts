@@ -4,7 +4,7 @@ import { accept, refuse, type Outcome } from '../refusal.js';
 export type DecimalMark = 'comma' | 'point';
 
 /** Marks between thousands: blanks of every width, and the apostrophe. */
-const BLANKS = '[ \\u00a0\\u2009\\u202f\'’]';
+const BLANKS = "[ \\u00a0\\u2009\\u202f'’]";
 const GROUPED = new RegExp(`^-?\\d{1,3}(?:${BLANKS}\\d{3})+(?:[.,]\\d+)?$`);
 
 /**
@@ -30,10 +30,17 @@ export function parseNumber(input: { text: string; decimalMark?: DecimalMark }):
 
 /** "1,234,567" and "1.234,5": groups of three digits, and at most one other mark after them. */
 function severalMarks(text: string): Outcome<number> {
-  for (const [group, decimal] of [[',', '.'], ['.', ',']] as const) {
-    if (new RegExp(`^-?[1-9]\\d{0,2}(?:\\${group}\\d{3})+(?:\\${decimal}\\d+)?$`).test(text)) return accept(Number(text.split(group).join('').replace(decimal, '.')));
+  for (const [group, decimal] of [
+    [',', '.'],
+    ['.', ','],
+  ] as const) {
+    if (new RegExp(`^-?[1-9]\\d{0,2}(?:\\${group}\\d{3})+(?:\\${decimal}\\d+)?$`).test(text))
+      return accept(Number(text.split(group).join('').replace(decimal, '.')));
   }
-  return refuse('quantity.unreadable', `“${text}” has marks in places that make no number. Type it without thousands marks.`);
+  return refuse(
+    'quantity.unreadable',
+    `“${text}” has marks in places that make no number. Type it without thousands marks.`,
+  );
 }
 
 /** One mark before exactly three digits, and not the decimal mark of this house: both readings are offered. */
@@ -41,7 +48,11 @@ function asked(text: string, mark: string, house: DecimalMark | undefined): Outc
   const decimal = house === 'comma' ? ',' : '.';
   if (mark === decimal || !/^-?[1-9]\d{0,2}[.,]\d{3}$/.test(text)) return null;
   const [asDecimal, asThousands] = [text.replace(mark, decimal), text.replace(mark, '')];
-  return refuse('quantity.ambiguous', `“${text}” could be ${asDecimal} or ${asThousands}. Type ${asDecimal} or ${asThousands}.`, {
-    facts: { asDecimal: Number(asDecimal.replace(',', '.')), asThousands: Number(asThousands) },
-  });
+  return refuse(
+    'quantity.ambiguous',
+    `“${text}” could be ${asDecimal} or ${asThousands}. Type ${asDecimal} or ${asThousands}.`,
+    {
+      facts: { asDecimal: Number(asDecimal.replace(',', '.')), asThousands: Number(asThousands) },
+    },
+  );
 }

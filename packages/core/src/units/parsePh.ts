@@ -5,7 +5,11 @@ import { parseNumber, type DecimalMark } from './parseNumber.js';
 export const USUAL_PH = { least: 2.5, most: 7.5 } as const;
 
 /** A typed pH, with or without its sign: "3.7", "pH 3,7". `confirmedUnusual` once somebody has said that a rare one stands. */
-export function parsePh(input: { text: string; decimalMark?: DecimalMark; confirmedUnusual?: boolean }): Outcome<number> {
+export function parsePh(input: {
+  text: string;
+  decimalMark?: DecimalMark;
+  confirmedUnusual?: boolean;
+}): Outcome<number> {
   const number = parseNumber({ text: input.text.replace(/^\s*ph\s*/i, ''), decimalMark: input.decimalMark });
   return number.ok ? checkPh({ ph: number.value, confirmedUnusual: input.confirmedUnusual }) : number;
 }
@@ -18,9 +22,14 @@ export function checkPh(input: { ph: number; confirmedUnusual?: boolean }): Outc
     return refuse('ph.outOfScale', `pH ${ph} was given. pH goes from 0 to 14.${hint}`, { field: 'ph', facts: { ph } });
   }
   if ((ph < USUAL_PH.least || ph > USUAL_PH.most) && !input.confirmedUnusual) {
-    return refuse('ph.askAgain', `pH ${ph} is rare in a ferment (usual: 2.5 to 7.5). Rinse the probe and read again; if it stays, confirm it.`, {
-      field: 'ph', facts: { ph, usual: USUAL_PH },
-    });
+    return refuse(
+      'ph.askAgain',
+      `pH ${ph} is rare in a ferment (usual: 2.5 to 7.5). Rinse the probe and read again; if it stays, confirm it.`,
+      {
+        field: 'ph',
+        facts: { ph, usual: USUAL_PH },
+      },
+    );
   }
   return accept(ph);
 }

@@ -11,7 +11,9 @@ export function printNumber(value: number, mark: DecimalMark = 'point'): string 
 }
 
 /** A mass for a field, with its unit: `printMass({ grams: 1250, unit: 'kg', mark: 'comma' }) //=> '1,25 kg'`. */
-export const printMass = (input: { grams: number; unit: 'g' | 'kg'; mark?: DecimalMark }): string => `${printNumber(input.unit === 'kg' ? input.grams / 1000 : input.grams, input.mark)} ${input.unit}`;
+export const printMass = (input: { grams: number; unit: 'g' | 'kg'; mark?: DecimalMark }): string =>
+  `${printNumber(input.unit === 'kg' ? input.grams / 1000 : input.grams, input.mark)} ${input.unit}`;
 
 /** Without an exponent. */
-const decimal = (value: number): string => (Math.abs(value) >= 1e-6 && Math.abs(value) < 1e21 ? String(value) : value.toFixed(20).replace(/\.?0+$/, ''));
+const decimal = (value: number): string =>
+  Math.abs(value) >= 1e-6 && Math.abs(value) < 1e21 ? String(value) : value.toFixed(20).replace(/\.?0+$/, '');

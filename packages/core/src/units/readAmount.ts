@@ -36,7 +36,8 @@ export interface AmountInput {
   readonly words?: boolean;
 }
 
-const PIECES = /^(pieces?|cloves?|leaf|leaves|sprigs?|heads?|bulbs?|berries|pods?|stalks?|slices?|bay|corns?|peppercorns?)\b/i;
+const PIECES =
+  /^(pieces?|cloves?|leaf|leaves|sprigs?|heads?|bulbs?|berries|pods?|stalks?|slices?|bay|corns?|peppercorns?)\b/i;
 
 /**
  * The one reader of amounts, for every field, file and line of a recipe: "¾ cup", "12 500 g", "2 lb 3 oz",
@@ -48,13 +49,24 @@ const PIECES = /^(pieces?|cloves?|leaf|leaves|sprigs?|heads?|bulbs?|berries|pods
 export function readAmount(input: AmountInput): Outcome<Amount> {
   const text = input.text.trim();
   const first = scanTerm(text, 0, input);
-  if (!first) return refuse('quantity.unreadable', text === '' ? 'No amount is given.' : `“${text}” names no figure. It stays open until somebody weighs it: type grams.`);
+  if (!first)
+    return refuse(
+      'quantity.unreadable',
+      text === ''
+        ? 'No amount is given.'
+        : `“${text}” names no figure. It stays open until somebody weighs it: type grams.`,
+    );
   if (!first.ok) return first;
   const terms = [first.value.term];
   let { end } = first.value;
   for (;;) {
     const range = scanRange(text, end, input.decimalMark);
-    if (range) return refuse('quantity.range', `“${text}” is a range. A batch needs one figure: weigh it once and type the grams.`, { facts: { rest: restAfter(text, range.end, input) } });
+    if (range)
+      return refuse(
+        'quantity.range',
+        `“${text}” is a range. A batch needs one figure: weigh it once and type the grams.`,
+        { facts: { rest: restAfter(text, range.end, input) } },
+      );
     const more = nextTerm(text, end, terms, input);
     if (!more) break;
     if (!more.ok) return more;
@@ -62,12 +74,23 @@ export function readAmount(input: AmountInput): Outcome<Amount> {
     end = more.value.end;
   }
   const rest = text.slice(end).trim();
-  if (rest !== '' && !input.words) return refuse('quantity.unreadable', `“${text}”: “${rest}” after it cannot be read as part of the amount. Type figures and a unit, such as 850 g or 2 lb 3 oz.`);
-  if (/^(per\b|\/)/i.test(rest)) return refuse('quantity.unreadable', `“${text}” is an amount for each of something. It stays open until somebody says of how much: type grams.`);
+  if (rest !== '' && !input.words)
+    return refuse(
+      'quantity.unreadable',
+      `“${text}”: “${rest}” after it cannot be read as part of the amount. Type figures and a unit, such as 850 g or 2 lb 3 oz.`,
+    );
+  if (/^(per\b|\/)/i.test(rest))
+    return refuse(
+      'quantity.unreadable',
+      `“${text}” is an amount for each of something. It stays open until somebody says of how much: type grams.`,
+    );
   return summed(text, terms, rest.replace(/^of\s+/i, ''), input.nationality ?? null);
 }
 
-interface Scanned { readonly term: AmountTerm; readonly end: number }
+interface Scanned {
+  readonly term: AmountTerm;
+  readonly end: number;
+}
 
 /** A figure and its unit from here on; null where no figure stands. */
 function scanTerm(text: string, at: number, input: AmountInput): Outcome<Scanned> | null {
@@ -75,20 +98,47 @@ function scanTerm(text: string, at: number, input: AmountInput): Outcome<Scanned
   if (!number) return null;
   if (!number.ok) return number;
   const { value: count, end } = number.value;
-  if (count <= 0) return refuse('mass.notPositive', `“${text}”: an amount is more than zero; to take something out, record it as a loss or a correction.`);
+  if (count <= 0)
+    return refuse(
+      'mass.notPositive',
+      `“${text}”: an amount is more than zero; to take something out, record it as a loss or a correction.`,
+    );
   // A range says so before its unit does: "1000-500 g".
   const range = scanRange(text, end, input.decimalMark);
-  if (range) return refuse('quantity.range', `“${text}” is a range. A batch needs one figure: weigh it once and type the grams.`, { facts: { rest: restAfter(text, range.end, input) } });
+  if (range)
+    return refuse(
+      'quantity.range',
+      `“${text}” is a range. A batch needs one figure: weigh it once and type the grams.`,
+      { facts: { rest: restAfter(text, range.end, input) } },
+    );
   const unit = scanUnit(text, end);
-  if (unit && /^t\.?$/i.test(unit.word)) return refuse('quantity.ambiguous', `“${count} ${unit.word}” could be spoons or tonnes. Type ${count} tbsp, ${count} tsp or ${count} tonnes.`);
+  if (unit && /^t\.?$/i.test(unit.word))
+    return refuse(
+      'quantity.ambiguous',
+      `“${count} ${unit.word}” could be spoons or tonnes. Type ${count} tbsp, ${count} tsp or ${count} tonnes.`,
+    );
   const key = unit ? unitKey(unit.word) : undefined;
   if (unit && key !== undefined) return accept({ term: { count, unit: unit.word, key }, end: unit.end });
   const tail = text.slice(end).trimStart();
   const piece = PIECES.exec(tail);
-  if (piece) return accept({ term: { count, unit: piece[1]!.toLowerCase(), key: null }, end: text.length - tail.length + piece[0].length });
-  if (tail === '' && input.defaultUnit !== undefined) return accept({ term: { count, unit: input.defaultUnit, key: unitKey(input.defaultUnit)! }, end: text.length });
-  const says = tail === '' ? 'has no unit. Type g, kg, mL, L or a kitchen measure after it.' : /^\d/.test(tail) ? 'has two figures side by side. Type one figure, or a unit after each.' : 'has no unit known here. Use g, kg, oz, lb, mL, L, a kitchen measure, or pieces.';
-  return refuse(unit && !input.words && !/^\d/.test(tail) ? 'quantity.unknownUnit' : 'quantity.unitMissing', `“${text}” ${says}`, { facts: { count, tail } });
+  if (piece)
+    return accept({
+      term: { count, unit: piece[1]!.toLowerCase(), key: null },
+      end: text.length - tail.length + piece[0].length,
+    });
+  if (tail === '' && input.defaultUnit !== undefined)
+    return accept({ term: { count, unit: input.defaultUnit, key: unitKey(input.defaultUnit)! }, end: text.length });
+  const says =
+    tail === ''
+      ? 'has no unit. Type g, kg, mL, L or a kitchen measure after it.'
+      : /^\d/.test(tail)
+        ? 'has two figures side by side. Type one figure, or a unit after each.'
+        : 'has no unit known here. Use g, kg, oz, lb, mL, L, a kitchen measure, or pieces.';
+  return refuse(
+    unit && !input.words && !/^\d/.test(tail) ? 'quantity.unknownUnit' : 'quantity.unitMissing',
+    `“${text}” ${says}`,
+    { facts: { count, tail } },
+  );
 }
 
 /** "3 oz" after "2 lb", "plus 2 tablespoons": a smaller unit of the same measure, or said to be added. */
@@ -99,8 +149,18 @@ function nextTerm(text: string, at: number, terms: readonly AmountTerm[], input:
   // In a line of a recipe a second figure may belong to its words: "500 g turnips" never, "500 g and 2 carrots" does.
   if (!more.ok) return input.words && more.refusal.code === 'quantity.unitMissing' ? null : more;
   const [last, next] = [sizeOf(terms.at(-1)!), sizeOf(more.value.term)];
-  if (!last || !next || last.measures !== next.measures) return input.words ? null : refuse('quantity.unreadable', `“${text}” adds things that are not measured alike. Type them as one mass or one volume.`);
-  if (!sum.said && next.most >= last.least) return refuse('quantity.unreadable', `“${text}” has two amounts side by side. Type + between them if they are added.`);
+  if (!last || !next || last.measures !== next.measures)
+    return input.words
+      ? null
+      : refuse(
+          'quantity.unreadable',
+          `“${text}” adds things that are not measured alike. Type them as one mass or one volume.`,
+        );
+  if (!sum.said && next.most >= last.least)
+    return refuse(
+      'quantity.unreadable',
+      `“${text}” has two amounts side by side. Type + between them if they are added.`,
+    );
   return more;
 }
 
@@ -113,16 +173,45 @@ function sizeOf({ key }: AmountTerm): { measures: 'mass' | 'volume'; least: numb
 }
 
 /** The sum of the terms; of an unknown nation, the whole spread, one nation at a time. */
-function summed(text: string, terms: readonly AmountTerm[], rest: string, nationality: Nationality | null): Outcome<Amount> {
+function summed(
+  text: string,
+  terms: readonly AmountTerm[],
+  rest: string,
+  nationality: Nationality | null,
+): Outcome<Amount> {
   const [{ count, unit, key }] = terms as [AmountTerm];
   if (key === null) return accept({ measures: 'pieces', terms, count, unit, least: count, most: count, rest });
-  const sums = (nationality ? [nationality] : NATIONALITIES).map((nation) => terms.reduce((sum, term) => sum + term.count * (PLAIN_UNITS[term.key!]?.inBase ?? KITCHEN_UNITS[term.key!]![nation] ?? NaN), 0)).filter((sum) => !Number.isNaN(sum));
-  if (sums.length === 0) return refuse('quantity.unknownUnit', `No ${nationality ?? 'nation'} has all the measures of “${text}”. Say which country’s they are.`);
-  return accept({ measures: sizeOf(terms[0]!)!.measures, terms, count, unit, least: Math.min(...sums), most: Math.max(...sums), rest });
+  const sums = (nationality ? [nationality] : NATIONALITIES)
+    .map((nation) =>
+      terms.reduce(
+        (sum, term) => sum + term.count * (PLAIN_UNITS[term.key!]?.inBase ?? KITCHEN_UNITS[term.key!]![nation] ?? NaN),
+        0,
+      ),
+    )
+    .filter((sum) => !Number.isNaN(sum));
+  if (sums.length === 0)
+    return refuse(
+      'quantity.unknownUnit',
+      `No ${nationality ?? 'nation'} has all the measures of “${text}”. Say which country’s they are.`,
+    );
+  return accept({
+    measures: sizeOf(terms[0]!)!.measures,
+    terms,
+    count,
+    unit,
+    least: Math.min(...sums),
+    most: Math.max(...sums),
+    rest,
+  });
 }
 
 /** What a range is of, where a name follows it. */
 function restAfter(text: string, at: number, input: AmountInput): string {
   const unit = scanUnit(text, at);
-  return input.words ? text.slice(unit && unitKey(unit.word) ? unit.end : at).trim().replace(/^of\s+/i, '') : '';
+  return input.words
+    ? text
+        .slice(unit && unitKey(unit.word) ? unit.end : at)
+        .trim()
+        .replace(/^of\s+/i, '')
+    : '';
 }

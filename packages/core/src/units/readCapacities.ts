@@ -13,14 +13,24 @@ const MOST_ML = 2_000_000;
  */
 export function readCapacities(input: { text: string; decimalMark?: DecimalMark }): Outcome<number[]> {
   // A comma without a blank divides where it is not the decimal mark; "30,15" are two vessels then.
-  const words = input.text.split(input.decimalMark === 'comma' ? /[;\n]|,(?=\s)|\s+(?=[\d.,])/ : /[;\n,]|\s+(?=[\d.])/).map((word) => word.trim()).filter(Boolean);
-  if (words.length > MOST) return refuse('quantity.unreadable', `${words.length} vessels were given. Up to ${MOST} are fitted at once.`);
+  const words = input.text
+    .split(input.decimalMark === 'comma' ? /[;\n]|,(?=\s)|\s+(?=[\d.,])/ : /[;\n,]|\s+(?=[\d.])/)
+    .map((word) => word.trim())
+    .filter(Boolean);
+  if (words.length > MOST)
+    return refuse('quantity.unreadable', `${words.length} vessels were given. Up to ${MOST} are fitted at once.`);
   const all: number[] = [];
   for (const word of words) {
     const bare = parseNumber({ text: word, decimalMark: input.decimalMark });
-    const ml = bare.ok ? accept(bare.value * 1000) : parseVolume({ text: word, defaultUnit: 'L', decimalMark: input.decimalMark, what: 'A vessel' });
+    const ml = bare.ok
+      ? accept(bare.value * 1000)
+      : parseVolume({ text: word, defaultUnit: 'L', decimalMark: input.decimalMark, what: 'A vessel' });
     if (!ml.ok) return ml;
-    if (!(ml.value > 0 && ml.value <= MOST_ML)) return refuse('quantity.unreadable', `“${word}” was given. Litres up to ${MOST_ML / 1000} are accepted, one vessel after the other: 30, 30, 15.`);
+    if (!(ml.value > 0 && ml.value <= MOST_ML))
+      return refuse(
+        'quantity.unreadable',
+        `“${word}” was given. Litres up to ${MOST_ML / 1000} are accepted, one vessel after the other: 30, 30, 15.`,
+      );
     all.push(ml.value);
   }
   return accept(all);

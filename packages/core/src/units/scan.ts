@@ -1,7 +1,17 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { parseNumber, type DecimalMark } from './parseNumber.js';
 
-const FRACTIONS: Readonly<Record<string, number>> = { '¼': 0.25, '½': 0.5, '¾': 0.75, '⅓': 1 / 3, '⅔': 2 / 3, '⅛': 0.125, '⅜': 0.375, '⅝': 0.625, '⅞': 0.875 };
+const FRACTIONS: Readonly<Record<string, number>> = {
+  '¼': 0.25,
+  '½': 0.5,
+  '¾': 0.75,
+  '⅓': 1 / 3,
+  '⅔': 2 / 3,
+  '⅛': 0.125,
+  '⅜': 0.375,
+  '⅝': 0.625,
+  '⅞': 0.875,
+};
 const MARK = '[¼½¾⅓⅔⅛⅜⅝⅞]';
 const SLASHED = /([-−]?\d+)\s*[/⁄]\s*(\d+)/y;
 const MIXED = /([-−]?\d+)\s+(\d+)\s*[/⁄]\s*(\d+)/y;
@@ -9,7 +19,10 @@ const MARKED = new RegExp(`([-−]?\\d[\\d.,]*)?\\s*(${MARK})`, 'y');
 const GROUPED = /[-−]?\d{1,3}(?:[ \u00a0\u2009\u202f'’]\d{3}(?!\d))+(?:[.,]\d+)?/y;
 const PLAIN = /[-−]?(?:\d[\d.,]*\d|\d|[.,]\d+)/y;
 
-export interface ScannedNumber { readonly value: number; readonly end: number }
+export interface ScannedNumber {
+  readonly value: number;
+  readonly end: number;
+}
 
 /** The figure that stands at a place of a text: whole, grouped, a fraction, or both. Null where none stands. */
 export function scanNumber(text: string, at: number, decimalMark?: DecimalMark): Outcome<ScannedNumber> | null {
@@ -32,7 +45,8 @@ export function scanNumber(text: string, at: number, decimalMark?: DecimalMark):
 /** "2 1/2": the second part is less than one, and nothing is divided by nought. */
 function fraction(text: string, whole: number, above: number, below: number, start: number): Outcome<ScannedNumber> {
   if (below === 0) return refuse('quantity.unreadable', `“${text}” divides by nought.`);
-  if (whole !== 0 && above >= below) return refuse('quantity.unreadable', `“${text}”: the part after the whole number is less than one, such as 1 1/2.`);
+  if (whole !== 0 && above >= below)
+    return refuse('quantity.unreadable', `“${text}”: the part after the whole number is less than one, such as 1 1/2.`);
   return accept({ value: whole < 0 ? whole - above / below : whole + above / below, end: start + text.length });
 }
 

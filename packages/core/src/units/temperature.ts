@@ -16,9 +16,14 @@ export function parseTemperature(input: { text: string; decimalMark?: DecimalMar
 /** Refuses a temperature that no room, vessel or pan here can have. Source: handbook 2.8. */
 export function checkCelsius(celsius: number, field = 'celsius'): Outcome<number> {
   if (!Number.isFinite(celsius) || celsius < -5 || celsius > 130) {
-    return refuse('temperature.outOfRange', `${celsius} °C was given. Temperatures from −5 to 130 °C are accepted: look at the unit and the decimal mark.`, {
-      field, facts: { celsius },
-    });
+    return refuse(
+      'temperature.outOfRange',
+      `${celsius} °C was given. Temperatures from −5 to 130 °C are accepted: look at the unit and the decimal mark.`,
+      {
+        field,
+        facts: { celsius },
+      },
+    );
   }
   return accept(celsius);
 }

@@ -6,7 +6,10 @@ import { KITCHEN_UNITS, NATIONALITIES, type Nationality } from './measures.js';
  * @throws {RangeError} a unit that the nationality does not have
  * @example kitchenVolume({ amount: 3, unit: 'qt', nationality: 'us' }) //=> { leastMl: 2839.06, mostMl: 2839.06 }
  */
-export function kitchenVolume(input: { amount: number; unit: string; nationality?: Nationality }): { leastMl: number; mostMl: number } {
+export function kitchenVolume(input: { amount: number; unit: string; nationality?: Nationality }): {
+  leastMl: number;
+  mostMl: number;
+} {
   const sizes = KITCHEN_UNITS[input.unit];
   if (!sizes) throw new RangeError(`not a kitchen measure: ${input.unit}`);
   const candidates = (input.nationality ? [input.nationality] : NATIONALITIES)

@@ -49,7 +49,12 @@ export function fitVessels(input: { batchMl: number; vessels: readonly FitVessel
   const types = typesOf(vessels);
   const whole = bestSets({ batchMl, types, wanted });
   const counts = whole.length > 0 ? whole : fullestUnder({ batchMl, types });
-  const sets = counts.map((counted) => fillEvenly(batchMl, types.flatMap((type, index) => type.members.slice(0, counted[index]))));
+  const sets = counts.map((counted) =>
+    fillEvenly(
+      batchMl,
+      types.flatMap((type, index) => type.members.slice(0, counted[index])),
+    ),
+  );
   const left = sets[0]?.leftoverMl ?? batchMl;
   const like = vessels[0];
   const over = whole.length > 0 ? null : leastOver({ batchMl, types });
@@ -62,7 +67,9 @@ export function fitVessels(input: { batchMl: number; vessels: readonly FitVessel
   };
 }
 
-interface Members extends FitType { readonly members: readonly FitVessel[] }
+interface Members extends FitType {
+  readonly members: readonly FitVessel[];
+}
 
 /** Vessels that are alike are one type, largest first: which of them is taken does not matter. */
 function typesOf(vessels: readonly FitVessel[]): Members[] {
@@ -72,7 +79,14 @@ function typesOf(vessels: readonly FitVessel[]): Members[] {
     const key = [vessel.brimMl, vessel.maxFill, vessel.minFill, vessel.weightVolumeMl].join(' ');
     groups.set(key, [...(groups.get(key) ?? []), vessel]);
   }
-  return [...groups.values()].map((members) => ({ members, count: members.length, leastMl: leastMl(members[0]!), mostMl: usableMl(members[0]!), roomMl: members[0]!.brimMl - members[0]!.weightVolumeMl }))
+  return [...groups.values()]
+    .map((members) => ({
+      members,
+      count: members.length,
+      leastMl: leastMl(members[0]!),
+      mostMl: usableMl(members[0]!),
+      roomMl: members[0]!.brimMl - members[0]!.weightVolumeMl,
+    }))
     .sort((a, b) => b.mostMl - a.mostMl || a.roomMl - b.roomMl);
 }
 
@@ -81,7 +95,8 @@ function fillEvenly(batchMl: number, chosen: readonly FitVessel[]): VesselSet {
   const least = chosen.reduce((sum, vessel) => sum + leastMl(vessel), 0);
   const most = chosen.reduce((sum, vessel) => sum + usableMl(vessel), 0);
   const into = Math.min(batchMl, most);
-  const at = (vessel: FitVessel, fraction: number): number => Math.min(usableMl(vessel), Math.max(leastMl(vessel), vessel.brimMl * fraction - vessel.weightVolumeMl));
+  const at = (vessel: FitVessel, fraction: number): number =>
+    Math.min(usableMl(vessel), Math.max(leastMl(vessel), vessel.brimMl * fraction - vessel.weightVolumeMl));
   let low = 0;
   let high = 1;
   for (let i = 0; i < 50; i += 1) {
@@ -91,7 +106,18 @@ function fillEvenly(batchMl: number, chosen: readonly FitVessel[]): VesselSet {
   }
   const parts = chosen.map((vessel): FitPart => {
     const contentsMl = at(vessel, high);
-    return { id: vessel.id, contentsMl, fillFraction: (contentsMl + vessel.weightVolumeMl) / vessel.brimMl, airMl: vessel.brimMl - vessel.weightVolumeMl - contentsMl };
+    return {
+      id: vessel.id,
+      contentsMl,
+      fillFraction: (contentsMl + vessel.weightVolumeMl) / vessel.brimMl,
+      airMl: vessel.brimMl - vessel.weightVolumeMl - contentsMl,
+    };
   });
-  return { parts, leftoverMl: Math.max(0, batchMl - most), leastMl: least, mostMl: most, airMl: parts.reduce((sum, part) => sum + part.airMl, 0) };
+  return {
+    parts,
+    leftoverMl: Math.max(0, batchMl - most),
+    leastMl: least,
+    mostMl: most,
+    airMl: parts.reduce((sum, part) => sum + part.airMl, 0),
+  };
 }

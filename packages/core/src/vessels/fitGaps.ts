@@ -24,13 +24,18 @@ export function leastOver(input: { batchMl: number; types: readonly FitType[] })
   const most = Math.ceil((batchMl + largest) / step);
   const sums = reach(types, (type) => Math.ceil(type.leastMl / step), most);
   for (let m = Math.ceil(batchMl / step); m <= most; m += 1) {
-    if (sums.best[m]! < Infinity) return sums.counts(m).reduce((sum, count, index) => sum + count * types[index]!.leastMl, 0);
+    if (sums.best[m]! < Infinity)
+      return sums.counts(m).reduce((sum, count, index) => sum + count * types[index]!.leastMl, 0);
   }
   return null;
 }
 
 /** Which sums of rooms can be reached, with the fewest vessels, and how. */
-function reach(types: readonly FitType[], steps: (type: FitType) => number, most: number): { best: Float64Array; counts: (m: number) => number[] } {
+function reach(
+  types: readonly FitType[],
+  steps: (type: FitType) => number,
+  most: number,
+): { best: Float64Array; counts: (m: number) => number[] } {
   const layers: Float64Array[] = [Float64Array.from({ length: most + 1 }, (_, m) => (m === 0 ? 0 : Infinity))];
   for (const type of types) {
     const last = layers[layers.length - 1]!;
@@ -47,7 +52,9 @@ function reach(types: readonly FitType[], steps: (type: FitType) => number, most
       const counts: number[] = [];
       for (let t = types.length - 1, left = m; t >= 0; t -= 1) {
         const room = steps(types[t]!);
-        const c = Array.from({ length: types[t]!.count + 1 }, (_, n) => n).find((n) => left >= n * room && layers[t]![left - n * room]! + n === layers[t + 1]![left])!;
+        const c = Array.from({ length: types[t]!.count + 1 }, (_, n) => n).find(
+          (n) => left >= n * room && layers[t]![left - n * room]! + n === layers[t + 1]![left],
+        )!;
         counts[t] = c;
         left -= c * room;
       }

@@ -29,7 +29,10 @@ export function bestSets(input: { batchMl: number; types: readonly FitType[]; wa
   if (fewest === Infinity) return [];
   const most = Math.min(all, fewest + MORE_VESSELS);
   // The tables do not ask how many vessels there are in all: they are made once for every number that is looked at.
-  const bounds = { rooms: boundsOf(types, most, batchMl, (type) => type.roomMl), leasts: boundsOf(types, most, batchMl, (type) => type.leastMl) };
+  const bounds = {
+    rooms: boundsOf(types, most, batchMl, (type) => type.roomMl),
+    leasts: boundsOf(types, most, batchMl, (type) => type.leastMl),
+  };
   const leastsUp = types.flatMap((type) => Array<number>(type.count).fill(type.leastMl)).sort((a, b) => a - b);
   let leastOfAll = leastsUp.slice(0, fewest - 1).reduce((sum, ml) => sum + ml, 0);
   const found: number[][] = [];
@@ -37,7 +40,13 @@ export function bestSets(input: { batchMl: number; types: readonly FitType[]; wa
     // Even the lowest fillings of so many vessels ask for more than there is: so do those of more vessels.
     leastOfAll += leastsUp[k - 1]!;
     if (leastOfAll > batchMl + 1e-9) break;
-    const own = k <= most ? bounds : { rooms: boundsOf(types, k, batchMl, (type) => type.roomMl), leasts: boundsOf(types, k, batchMl, (type) => type.leastMl) };
+    const own =
+      k <= most
+        ? bounds
+        : {
+            rooms: boundsOf(types, k, batchMl, (type) => type.roomMl),
+            leasts: boundsOf(types, k, batchMl, (type) => type.leastMl),
+          };
     found.push(...setsOf({ batchMl, types, k, wanted: wanted - found.length, ...own }));
   }
   return found;
@@ -56,9 +65,25 @@ function fewestVessels(batchMl: number, types: readonly FitType[]): number {
 }
 
 /** A choice for the types before `type`; how many of the last one were taken, and the choice before it. */
-interface Node { readonly type: number; readonly taken: number; readonly before: Node | null; readonly k: number; readonly most: number; readonly least: number; readonly room: number; readonly bound: number }
+interface Node {
+  readonly type: number;
+  readonly taken: number;
+  readonly before: Node | null;
+  readonly k: number;
+  readonly most: number;
+  readonly least: number;
+  readonly room: number;
+  readonly bound: number;
+}
 
-function setsOf(input: { batchMl: number; types: readonly FitType[]; k: number; wanted: number; rooms: Bound; leasts: Bound }): number[][] {
+function setsOf(input: {
+  batchMl: number;
+  types: readonly FitType[];
+  k: number;
+  wanted: number;
+  rooms: Bound;
+  leasts: Bound;
+}): number[][] {
   const { batchMl, types, k, wanted, rooms, leasts } = input;
   const queue = new Queue();
   const push = (node: Omit<Node, 'bound'>): void => {
@@ -80,7 +105,15 @@ function setsOf(input: { batchMl: number; types: readonly FitType[]; k: number; 
     }
     const type = types[node.type]!;
     for (let c = 0; c <= Math.min(type.count, k - node.k); c += 1) {
-      push({ type: node.type + 1, taken: c, before: node, k: node.k + c, most: node.most + c * type.mostMl, least: node.least + c * type.leastMl, room: node.room + c * type.roomMl });
+      push({
+        type: node.type + 1,
+        taken: c,
+        before: node,
+        k: node.k + c,
+        most: node.most + c * type.mostMl,
+        least: node.least + c * type.leastMl,
+        room: node.room + c * type.roomMl,
+      });
     }
   }
   return found;
@@ -122,7 +155,8 @@ function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (ty
       }
     }
   }
-  return (type, more, roomMl) => (more < 0 ? Infinity : table[type * layer + more * width + Math.max(0, Math.ceil(roomMl / step - 1e-9))]!);
+  return (type, more, roomMl) =>
+    more < 0 ? Infinity : table[type * layer + more * width + Math.max(0, Math.ceil(roomMl / step - 1e-9))]!;
 }
 
 /** Least bound first; of equal bounds the one further on. */
@@ -145,7 +179,9 @@ class Queue {
     this.heap[0] = last;
     for (let i = 0; ;) {
       const left = 2 * i + 1;
-      const least = [left, left + 1].filter((child) => child < this.heap.length).reduce((best, child) => (before(this.heap[child]!, this.heap[best]!) ? child : best), i);
+      const least = [left, left + 1]
+        .filter((child) => child < this.heap.length)
+        .reduce((best, child) => (before(this.heap[child]!, this.heap[best]!) ? child : best), i);
       if (least === i) return top;
       [this.heap[i], this.heap[least]] = [this.heap[least]!, this.heap[i]!];
       i = least;

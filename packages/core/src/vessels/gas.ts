@@ -13,7 +13,12 @@ const ATMOSPHERE_KPA = 101.3;
  * Nothing live is ever sealed without venting. Source: handbook 2.6.
  * @throws {RangeError} no headspace, or no contents
  */
-export function burpInterval(input: { contentsGrams: number; headspaceMl: number; sugarGramsPerKg?: number; ventAtKpa?: number }): { gasMlPerDay: number; kpaPerDay: number; hours: number } {
+export function burpInterval(input: {
+  contentsGrams: number;
+  headspaceMl: number;
+  sugarGramsPerKg?: number;
+  ventAtKpa?: number;
+}): { gasMlPerDay: number; kpaPerDay: number; hours: number } {
   const { contentsGrams, headspaceMl, sugarGramsPerKg = DEFAULT_SUGAR_PER_KG, ventAtKpa = 30 } = input;
   if (!(contentsGrams > 0 && headspaceMl > 0)) throw new RangeError('a sealed vessel has contents and headspace');
   const gasMlPerDay = (contentsGrams / 1000) * sugarGramsPerKg * LIVELY_SHARE * GAS_LITRES_PER_GRAM.most * 1000;

@@ -2,13 +2,20 @@
 export type InnerShape =
   | { readonly shape: 'cylinder'; readonly diameterMm: number; readonly heightMm: number }
   | { readonly shape: 'taper'; readonly topMm: number; readonly bottomMm: number; readonly heightMm: number }
-  | { readonly shape: 'neck'; readonly diameterMm: number; readonly heightMm: number; readonly neckMm: number; readonly neckHeightMm: number };
+  | {
+      readonly shape: 'neck';
+      readonly diameterMm: number;
+      readonly heightMm: number;
+      readonly neckMm: number;
+      readonly neckHeightMm: number;
+    };
 
 /** mL of a shape filled to a height in mm from its floor. */
 export function volumeToHeight(inner: InnerShape, heightMm: number): number {
   const h = Math.min(Math.max(0, heightMm), heightOf(inner));
   switch (inner.shape) {
-    case 'cylinder': return disc(inner.diameterMm) * h;
+    case 'cylinder':
+      return disc(inner.diameterMm) * h;
     case 'taper': {
       const at = inner.bottomMm + ((inner.topMm - inner.bottomMm) * h) / inner.heightMm;
       return (Math.PI * h * (inner.bottomMm ** 2 + inner.bottomMm * at + at ** 2)) / 12 / 1000;
@@ -36,16 +43,26 @@ export function headspaceMm(inner: InnerShape, headspaceMl: number): number {
 }
 
 /** mL of air above a surface so many mm under the brim. The way back of `headspaceMm`. */
-export const headspaceMl = (inner: InnerShape, mm: number): number => volumeToHeight(inner, heightOf(inner)) - volumeToHeight(inner, heightOf(inner) - mm);
+export const headspaceMl = (inner: InnerShape, mm: number): number =>
+  volumeToHeight(inner, heightOf(inner)) - volumeToHeight(inner, heightOf(inner) - mm);
 
 /** Inner measures guessed from the brim when nobody has measured: the usual proportions of its kind. */
-export function assumedInner(input: { kind: 'crock' | 'drum' | 'glass' | 'barrel' | 'bag'; brimMl: number }): InnerShape {
+export function assumedInner(input: {
+  kind: 'crock' | 'drum' | 'glass' | 'barrel' | 'bag';
+  brimMl: number;
+}): InnerShape {
   const { kind, brimMl } = input;
   if (kind === 'glass') {
     // A body 1.3 times as high as wide, and a neck of 0.6 the width that holds 6 %.
     const diameterMm = ((brimMl * 0.94 * 1000 * 4) / (Math.PI * 1.3)) ** (1 / 3);
     const neckMm = diameterMm * 0.6;
-    return { shape: 'neck', diameterMm, heightMm: diameterMm * 1.3, neckMm, neckHeightMm: (brimMl * 0.06) / disc(neckMm) };
+    return {
+      shape: 'neck',
+      diameterMm,
+      heightMm: diameterMm * 1.3,
+      neckMm,
+      neckHeightMm: (brimMl * 0.06) / disc(neckMm),
+    };
   }
   if (kind === 'drum') {
     // The floor is 0.85 of the top; as high as the top is wide.
@@ -56,6 +73,7 @@ export function assumedInner(input: { kind: 'crock' | 'drum' | 'glass' | 'barrel
   return { shape: 'cylinder', diameterMm, heightMm: diameterMm * 1.2 };
 }
 
-const heightOf = (inner: InnerShape): number => (inner.shape === 'neck' ? inner.heightMm + inner.neckHeightMm : inner.heightMm);
+const heightOf = (inner: InnerShape): number =>
+  inner.shape === 'neck' ? inner.heightMm + inner.neckHeightMm : inner.heightMm;
 /** mL per mm of height. */
 const disc = (diameterMm: number): number => (Math.PI * diameterMm ** 2) / 4 / 1000;

@@ -10,4 +10,5 @@ export interface Room {
 export const usableMl = (room: Room): number => room.brimMl * room.maxFill - room.weightVolumeMl;
 
 /** The least a vessel should hold, so that little air stays in it. */
-export const leastMl = (room: { brimMl: number; minFill: number; weightVolumeMl: number }): number => Math.max(0, room.brimMl * room.minFill - room.weightVolumeMl);
+export const leastMl = (room: { brimMl: number; minFill: number; weightVolumeMl: number }): number =>
+  Math.max(0, room.brimMl * room.minFill - room.weightVolumeMl);

@@ -8,6 +8,7 @@ const LACTIC = 0.09008;
  */
 export function titratableAcidity(input: { millilitres: number; normality: number; sampleGrams: number }): number {
   const { millilitres, normality, sampleGrams } = input;
-  if (!(millilitres > 0 && normality > 0 && sampleGrams > 0)) throw new RangeError('volume, strength and mass are positive');
+  if (!(millilitres > 0 && normality > 0 && sampleGrams > 0))
+    throw new RangeError('volume, strength and mass are positive');
   return (millilitres * normality * LACTIC * 100) / sampleGrams;
 }

@@ -28,7 +28,12 @@ const SHORT = 80;
 const short = (words: string): string => shortened(words, SHORT);
 export const againWords = (name: string): string => short(`Look again: ${name}`);
 
-const onDays = (what: CheckKind, days: number[], words: string | null = null): AskedCheck => ({ what, words, rule: { kind: 'onDays', days, thenEveryDays: null }, condition: 'always' });
+const onDays = (what: CheckKind, days: number[], words: string | null = null): AskedCheck => ({
+  what,
+  words,
+  rule: { kind: 'onDays', days, thenEveryDays: null },
+  condition: 'always',
+});
 
 /**
  * The plan of a vessel with all that its state asks in exchange: weak salt its pH on days 1, 2 and 3, a bag its daily
@@ -39,18 +44,32 @@ export function askedPlan(plan: readonly Check[], by: AskedBy): AskedCheck[] {
   const wanted: AskedCheck[] = [];
   const band = by.waterPhaseSalt === null ? null : saltBand(by.waterPhaseSalt);
   if (band === 'weak' || band === 'caution') wanted.push(onDays('ph', [1, 2, 3]));
-  if (by.closure === 'vacuum') wanted.push({ what: 'swelling', words: null, rule: { kind: 'every', hours: 24, forDays: null }, condition: 'always' });
+  if (by.closure === 'vacuum')
+    wanted.push({
+      what: 'swelling',
+      words: null,
+      rule: { kind: 'every', hours: 24, forDays: null },
+      condition: 'always',
+    });
   if (by.closure === 'sealed') wanted.push(...usualChecks(14).filter(({ what }) => what === 'burp'));
   if (by.filmDay !== null) wanted.push(onDays('look', [by.filmDay + 3], 'where the film was'));
   for (const { name, todo, day, againDay } of by.findings ?? []) {
-    wanted.push(...todo.map((words) => onDays('todo', [day], short(words))), ...(againDay === null ? [] : [onDays('todo', [againDay], againWords(name))]));
+    wanted.push(
+      ...todo.map((words) => onDays('todo', [day], short(words))),
+      ...(againDay === null ? [] : [onDays('todo', [againDay], againWords(name))]),
+    );
   }
   return [...wanted, ...by.houseAsks].reduce<AskedCheck[]>(withAtLeast, [...plan]);
 }
 
 /** A plan that asks a check at least as often as wanted. */
 function withAtLeast(plan: AskedCheck[], wanted: AskedCheck): AskedCheck[] {
-  const same = plan.findIndex((check) => check.what === wanted.what && check.words === wanted.words && (check.condition === 'always' || check.condition === wanted.condition));
+  const same = plan.findIndex(
+    (check) =>
+      check.what === wanted.what &&
+      check.words === wanted.words &&
+      (check.condition === 'always' || check.condition === wanted.condition),
+  );
   const own = plan[same];
   if (!own) return [...plan, wanted];
   if (own.rule.kind === 'onDays' && wanted.rule.kind === 'onDays') {
@@ -59,10 +78,21 @@ function withAtLeast(plan: AskedCheck[], wanted: AskedCheck): AskedCheck[] {
   }
   if (own.rule.kind === 'every' && wanted.rule.kind === 'every') {
     const everAfter = own.rule.forDays === null;
-    return plan.with(same, { ...own, rule: { ...own.rule, hours: Math.min(own.rule.hours, wanted.rule.hours), forDays: everAfter ? null : wanted.rule.forDays } });
+    return plan.with(same, {
+      ...own,
+      rule: {
+        ...own.rule,
+        hours: Math.min(own.rule.hours, wanted.rule.hours),
+        forDays: everAfter ? null : wanted.rule.forDays,
+      },
+    });
   }
   if (own.rule.kind === 'untilQuiet') return plan;
   // An interval of a day or less covers single days; single days do not cover an interval.
   const covers = own.rule.kind === 'every' && own.rule.hours <= 24 && own.rule.forDays === null;
-  return covers ? plan : plan.with(same, wanted.rule.kind === 'every' ? wanted : own).concat(wanted.rule.kind === 'every' ? [] : [{ ...wanted, words: wanted.words ?? 'asked in exchange' }]);
+  return covers
+    ? plan
+    : plan
+        .with(same, wanted.rule.kind === 'every' ? wanted : own)
+        .concat(wanted.rule.kind === 'every' ? [] : [{ ...wanted, words: wanted.words ?? 'asked in exchange' }]);
 }

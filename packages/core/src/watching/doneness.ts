@@ -33,16 +33,70 @@ export function donenessMet(input: {
   const { counting: last, strict } = phStanding(input.points);
   const read = counting(input.points);
   const fresh = last !== null && now - last.at <= freshHours * HOUR;
-  const at = last === null ? 'no blended reading that counts' : !fresh ? `pH ${last.ph.toFixed(2)}, ${Math.floor((now - last.at) / (24 * HOUR))} days old` : strict! > last.ph ? `pH ${strict!.toFixed(2)} read since` : `pH ${last.ph.toFixed(2)}`;
+  const at =
+    last === null
+      ? 'no blended reading that counts'
+      : !fresh
+        ? `pH ${last.ph.toFixed(2)}, ${Math.floor((now - last.at) / (24 * HOUR))} days old`
+        : strict! > last.ph
+          ? `pH ${strict!.toFixed(2)} read since`
+          : `pH ${last.ph.toFixed(2)}`;
   const low = (limit: number): boolean => fresh && last.ph <= limit && strict! <= limit;
   const conditions: (Condition | null)[] = [
-    done.phAtMost === null ? null : { key: 'ph', words: `pH ${done.phAtMost} or lower`, met: low(done.phAtMost), now: at },
-    done.stableHours === null ? null : { key: 'stable', words: `the same ${done.stableHours} h later, within ${AGREE_WITHIN}`, met: fresh && isStable(read, done.stableHours) && strict! <= last.ph + AGREE_WITHIN, now: read.length < 2 ? 'one more reading' : at },
-    done.acidAtLeast === null ? null : { key: 'acid', words: `titratable acidity ${done.acidAtLeast} % or more`, met: input.acidPercent !== null && input.acidPercent >= done.acidAtLeast, now: input.acidPercent === null ? 'not titrated' : `${input.acidPercent.toFixed(2)} %` },
-    done.days === null ? null : { key: 'days', words: `day ${done.days.from} to ${done.days.to}`, met: input.ageDays >= done.days.from && input.ageDays <= done.days.to, now: `day ${input.ageDays}` },
-    !done.colourThrough ? null : { key: 'colour', words: 'colour all the way through', met: input.colourThrough, now: input.colourThrough ? 'seen' : 'not seen yet' },
-    !done.tasteSignOff ? null : { key: 'taste', words: 'taste signed off', met: input.tasteSignedOff, now: input.tasteSignedOff ? 'signed off' : 'not yet' },
-    done.gasQuietDays === null ? null : { key: 'gas', words: `gas quiet for ${done.gasQuietDays} days`, met: input.quietSince !== null && now - input.quietSince >= done.gasQuietDays * 24 * HOUR, now: input.quietSince === null ? 'gas seen, or not looked at' : `quiet for ${Math.floor((now - input.quietSince) / (24 * HOUR))} days` },
+    done.phAtMost === null
+      ? null
+      : { key: 'ph', words: `pH ${done.phAtMost} or lower`, met: low(done.phAtMost), now: at },
+    done.stableHours === null
+      ? null
+      : {
+          key: 'stable',
+          words: `the same ${done.stableHours} h later, within ${AGREE_WITHIN}`,
+          met: fresh && isStable(read, done.stableHours) && strict! <= last.ph + AGREE_WITHIN,
+          now: read.length < 2 ? 'one more reading' : at,
+        },
+    done.acidAtLeast === null
+      ? null
+      : {
+          key: 'acid',
+          words: `titratable acidity ${done.acidAtLeast} % or more`,
+          met: input.acidPercent !== null && input.acidPercent >= done.acidAtLeast,
+          now: input.acidPercent === null ? 'not titrated' : `${input.acidPercent.toFixed(2)} %`,
+        },
+    done.days === null
+      ? null
+      : {
+          key: 'days',
+          words: `day ${done.days.from} to ${done.days.to}`,
+          met: input.ageDays >= done.days.from && input.ageDays <= done.days.to,
+          now: `day ${input.ageDays}`,
+        },
+    !done.colourThrough
+      ? null
+      : {
+          key: 'colour',
+          words: 'colour all the way through',
+          met: input.colourThrough,
+          now: input.colourThrough ? 'seen' : 'not seen yet',
+        },
+    !done.tasteSignOff
+      ? null
+      : {
+          key: 'taste',
+          words: 'taste signed off',
+          met: input.tasteSignedOff,
+          now: input.tasteSignedOff ? 'signed off' : 'not yet',
+        },
+    done.gasQuietDays === null
+      ? null
+      : {
+          key: 'gas',
+          words: `gas quiet for ${done.gasQuietDays} days`,
+          met: input.quietSince !== null && now - input.quietSince >= done.gasQuietDays * 24 * HOUR,
+          now:
+            input.quietSince === null
+              ? 'gas seen, or not looked at'
+              : `quiet for ${Math.floor((now - input.quietSince) / (24 * HOUR))} days`,
+        },
   ];
   return conditions.filter((one): one is Condition => one !== null);
 }
@@ -54,7 +108,10 @@ function isStable(read: readonly PhPoint[], hours: number): boolean {
 }
 
 /** The formula's own window, as moments; null when it has none. Source: handbook 3.5. */
-export function readyWindow(input: { done: Doneness | null; usualDays: number; filledAt: number }): { from: number; to: number } {
+export function readyWindow(input: { done: Doneness | null; usualDays: number; filledAt: number }): {
+  from: number;
+  to: number;
+} {
   const days = input.done?.days ?? { from: Math.round(input.usualDays * 0.8), to: Math.round(input.usualDays * 1.5) };
   return { from: input.filledAt + days.from * 24 * HOUR, to: input.filledAt + days.to * 24 * HOUR };
 }

@@ -65,24 +65,55 @@ export const TASTE_FROM_PH = 4.6;
 /** Above this share of the brim a vessel is looked at more often on its first day. Source: handbook 3.1. */
 export const FULL_VESSEL = 0.88;
 
-export const checkKey = (check: { what: CheckKind; words: string | null }): string => (check.words ? `${check.what}:${check.words}` : check.what);
+export const checkKey = (check: { what: CheckKind; words: string | null }): string =>
+  check.words ? `${check.what}:${check.words}` : check.what;
 
 /**
  * What a plan asks of a vessel now: each check with its window, whether it is late, and how often it was missed.
  * A plan changed on the way counts from its own moment (`planSince`); what was done before stays done. Moments in ms.
  * Source: handbook 3.1.
  */
-export function dueChecks(input: { plan: readonly AskedCheck[]; vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; planSince?: number }): DueCheck[] {
+export function dueChecks(input: {
+  plan: readonly AskedCheck[];
+  vessel: WatchedVessel;
+  made: readonly CheckMade[];
+  now: number;
+  timeZone: string;
+  planSince?: number;
+}): DueCheck[] {
   const { plan, vessel, now, timeZone } = input;
   const since = Math.max(vessel.filledAt, input.planSince ?? -Infinity);
   return plan.flatMap((check): DueCheck[] => {
     if (!applies(check, vessel)) return [];
     const key = checkKey(check);
-    const made = input.made.filter((one) => checkKey(one) === key && one.at >= vessel.filledAt && one.at <= now).sort((a, b) => a.at - b.at);
-    const slot = check.rule.kind === 'onDays' ? onDays(check.rule, { vessel, made, now, timeZone, since }) : repeated(check, { vessel, made, now, since });
+    const made = input.made
+      .filter((one) => checkKey(one) === key && one.at >= vessel.filledAt && one.at <= now)
+      .sort((a, b) => a.at - b.at);
+    const slot =
+      check.rule.kind === 'onDays'
+        ? onDays(check.rule, { vessel, made, now, timeZone, since })
+        : repeated(check, { vessel, made, now, since });
     if (!slot) return [];
-    const common = { key, what: check.what, words: check.words, name: check.words || CHECK_KINDS[check.what], rule: ruleWords(check.rule), mayBeQuiet: QUIET_KINDS.includes(check.what) };
-    if (check.what === 'ph' && vessel.repeatAsked) return [{ ...common, ...slot, from: Math.min(slot.from, now), due: now, late: now + HOUR, state: 'due', why: 'the last reading is off the trend: read again now' }];
+    const common = {
+      key,
+      what: check.what,
+      words: check.words,
+      name: check.words || CHECK_KINDS[check.what],
+      rule: ruleWords(check.rule),
+      mayBeQuiet: QUIET_KINDS.includes(check.what),
+    };
+    if (check.what === 'ph' && vessel.repeatAsked)
+      return [
+        {
+          ...common,
+          ...slot,
+          from: Math.min(slot.from, now),
+          due: now,
+          late: now + HOUR,
+          state: 'due',
+          why: 'the last reading is off the trend: read again now',
+        },
+      ];
     const waits = check.what === 'taste' ? whyNotTaste(vessel) : null;
     const state = waits ? 'waits' : now < slot.from ? 'later' : now >= slot.late ? 'late' : 'due';
     return [{ ...common, ...slot, state, why: waits }];
@@ -90,12 +121,21 @@ export function dueChecks(input: { plan: readonly AskedCheck[]; vessel: WatchedV
 }
 
 /** Why nobody tastes from this vessel now; null when somebody may. Only a reading that counts opens it. Source: handbook 6.10. */
-export function whyNotTaste(vessel: { readonly lastPh: number | null; readonly strictPh?: number | null; readonly onHold: boolean }): string | null {
+export function whyNotTaste(vessel: {
+  readonly lastPh: number | null;
+  readonly strictPh?: number | null;
+  readonly onHold: boolean;
+}): string | null {
   if (vessel.onHold) return 'on hold: do not taste';
   const { lastPh, strictPh = lastPh } = vessel;
-  if (lastPh === null) return strictPh === null ? 'tasting opens when its pH is read' : 'tasting opens on a blended reading, by a meter fit for release';
+  if (lastPh === null)
+    return strictPh === null
+      ? 'tasting opens when its pH is read'
+      : 'tasting opens on a blended reading, by a meter fit for release';
   if (!(lastPh <= TASTE_FROM_PH)) return `tasting opens at pH ${TASTE_FROM_PH} or lower`;
-  return strictPh !== null && !(strictPh <= TASTE_FROM_PH) ? `pH ${strictPh.toFixed(2)} was read since: read it again before anybody tastes` : null;
+  return strictPh !== null && !(strictPh <= TASTE_FROM_PH)
+    ? `pH ${strictPh.toFixed(2)} was read since: read it again before anybody tastes`
+    : null;
 }
 
 function applies(check: AskedCheck, vessel: WatchedVessel): boolean {
@@ -103,28 +143,40 @@ function applies(check: AskedCheck, vessel: WatchedVessel): boolean {
   if (check.what === 'airlock' && vessel.closure !== 'airlock' && vessel.closure !== 'valve') return false;
   if (check.what === 'swelling' && vessel.closure !== 'vacuum') return false;
   switch (check.condition) {
-    case 'always': return true;
-    case 'sealed': return vessel.closure === 'sealed';
-    case 'aboveLimit': return !atTheLimit(vessel);
-    case 'full': return vessel.fillFraction > FULL_VESSEL;
+    case 'always':
+      return true;
+    case 'sealed':
+      return vessel.closure === 'sealed';
+    case 'aboveLimit':
+      return !atTheLimit(vessel);
+    case 'full':
+      return vessel.fillFraction > FULL_VESSEL;
   }
 }
 
 /** By a reading that counts, and nothing higher beside it. */
-const atTheLimit = ({ lastPh, strictPh = lastPh, acidLimit }: WatchedVessel): boolean => lastPh !== null && lastPh <= acidLimit && strictPh !== null && strictPh <= acidLimit;
+const atTheLimit = ({ lastPh, strictPh = lastPh, acidLimit }: WatchedVessel): boolean =>
+  lastPh !== null && lastPh <= acidLimit && strictPh !== null && strictPh <= acidLimit;
 
 type Slot = Pick<DueCheck, 'from' | 'due' | 'late' | 'missed'>;
 
 /** Slots on local days, day 0 the day of filling: due by the evening, late when the day is over. */
-function onDays(rule: Extract<AskedCheck['rule'], { kind: 'onDays' }>, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; since: number }): Slot | null {
+function onDays(
+  rule: Extract<AskedCheck['rule'], { kind: 'onDays' }>,
+  input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; timeZone: string; since: number },
+): Slot | null {
   const { vessel, made, now, timeZone, since } = input;
   const dayOf = (at: number): number => localDaysBetween(vessel.filledAt, at, timeZone);
   const days = asked(rule);
-  const begins = (index: number): number => Math.max(laterLocalDay(vessel.filledAt, days.dayAt(index), timeZone), vessel.filledAt);
+  const begins = (index: number): number =>
+    Math.max(laterLocalDay(vessel.filledAt, days.dayAt(index), timeZone), vessel.filledAt);
   const done = new Set(made.map(({ at }) => days.indexAt(dayOf(at))));
   const current = days.indexAt(dayOf(now));
   // Slots that are over and belong to this plan; a slot is done by whatever was made until the next one began.
-  const first = since <= vessel.filledAt ? 0 : days.indexAt(dayOf(since)) + (begins(Math.max(0, days.indexAt(dayOf(since)))) >= since ? 0 : 1);
+  const first =
+    since <= vessel.filledAt
+      ? 0
+      : days.indexAt(dayOf(since)) + (begins(Math.max(0, days.indexAt(dayOf(since)))) >= since ? 0 : 1);
   const over = Math.max(0, current - Math.max(0, first));
   const missed = over - [...done].filter((index) => index >= Math.max(0, first) && index < current).length;
   const index = current >= 0 && !done.has(current) ? current : current + 1;
@@ -134,14 +186,21 @@ function onDays(rule: Extract<AskedCheck['rule'], { kind: 'onDays' }>, input: { 
 }
 
 /** The days a rule names, and those that follow for ever, by their number: reckoned, never walked. */
-function asked(rule: { days: readonly number[]; thenEveryDays: number | null }): { many: number; dayAt: (index: number) => number; indexAt: (day: number) => number } {
+function asked(rule: { days: readonly number[]; thenEveryDays: number | null }): {
+  many: number;
+  dayAt: (index: number) => number;
+  indexAt: (day: number) => number;
+} {
   const listed = [...new Set(rule.days)].sort((a, b) => a - b);
   const [last, step] = [listed.at(-1)!, rule.thenEveryDays];
   return {
     many: step ? Infinity : listed.length,
     dayAt: (index) => listed[index] ?? last + step! * (index - listed.length + 1),
     /** The last that is not after this day; -1 before the first. */
-    indexAt: (day) => (day < last || !step ? listed.findLastIndex((one) => one <= day) : listed.length - 1 + Math.floor((day - last) / step)),
+    indexAt: (day) =>
+      day < last || !step
+        ? listed.findLastIndex((one) => one <= day)
+        : listed.length - 1 + Math.floor((day - last) / step),
   };
 }
 
@@ -149,7 +208,10 @@ function asked(rule: { days: readonly number[]; thenEveryDays: number | null }):
  * Every so many hours after the last time; doing it early moves the next one. The interval is that of the phase in
  * which the last time lies: what became due then stays due until it is done, whatever phase has come since.
  */
-function repeated(check: AskedCheck, input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number }): Slot | null {
+function repeated(
+  check: AskedCheck,
+  input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number },
+): Slot | null {
   const { vessel, made, now, since } = input;
   const rule = check.rule as Exclude<AskedCheck['rule'], { kind: 'onDays' }>;
   const last = made.at(-1)?.at ?? vessel.filledAt;
@@ -167,18 +229,37 @@ function repeated(check: AskedCheck, input: { vessel: WatchedVessel; made: reado
     // Only what became due while this plan counted.
     const from = Math.max(begin, since);
     const end = times[index + 1] ?? now;
-    return end <= from ? sum : sum + Math.max(0, Math.round(timesWanted(check, vessel, asksOfEarlier ? made.slice(0, index) : [], from, end)) - 1);
+    return end <= from
+      ? sum
+      : sum +
+          Math.max(0, Math.round(timesWanted(check, vessel, asksOfEarlier ? made.slice(0, index) : [], from, end)) - 1);
   }, 0);
   return { from: due - span / 4, due, late: due + Math.max(HOUR, span / 4), missed };
 }
 
 /** How many times a check was wanted between two moments, phase by phase, as a number with its fraction. */
-function timesWanted(check: AskedCheck, vessel: WatchedVessel, made: readonly CheckMade[], from: number, to: number): number {
+function timesWanted(
+  check: AskedCheck,
+  vessel: WatchedVessel,
+  made: readonly CheckMade[],
+  from: number,
+  to: number,
+): number {
   const { rule } = check;
-  const bounds = [rule.kind === 'untilQuiet' ? rule.forDays : Infinity, check.what === 'burp' && vessel.lively ? LIVELY_DAYS : Infinity]
-    .map((days) => vessel.filledAt + days * DAY).filter((at) => at > from && at < to).sort((a, b) => a - b);
+  const bounds = [
+    rule.kind === 'untilQuiet' ? rule.forDays : Infinity,
+    check.what === 'burp' && vessel.lively ? LIVELY_DAYS : Infinity,
+  ]
+    .map((days) => vessel.filledAt + days * DAY)
+    .filter((at) => at > from && at < to)
+    .sort((a, b) => a - b);
   const edges = [from, ...bounds, to];
-  return edges.slice(1).reduce((sum, end, index) => sum + (end - edges[index]!) / (intervalHours(check, vessel, made, edges[index]!) * HOUR), 0);
+  return edges
+    .slice(1)
+    .reduce(
+      (sum, end, index) => sum + (end - edges[index]!) / (intervalHours(check, vessel, made, edges[index]!) * HOUR),
+      0,
+    );
 }
 
 /** Hours between two times, as it is at a moment, by what had been made until then. */
@@ -191,6 +272,7 @@ function intervalHours(check: AskedCheck, vessel: WatchedVessel, made: readonly 
   // Two in a row of this phase without gas, once gas had come at all: quiet ones before it say nothing.
   const lastOnes = made.slice(-rule.quietTimes);
   const gasCame = made.find(({ quiet }) => !quiet)?.at ?? Infinity;
-  const calm = lastOnes.length === rule.quietTimes && lastOnes.every((one) => one.quiet && one.at >= phaseTwo && one.at > gasCame);
+  const calm =
+    lastOnes.length === rule.quietTimes && lastOnes.every((one) => one.quiet && one.at >= phaseTwo && one.at > gasCame);
   return calm ? rule.thenEveryDays * 24 : rule.thenHours * half;
 }

@@ -46,7 +46,13 @@ export interface GateInput {
  */
 export function packingGate(input: GateInput): GateRow[] {
   if (!(input.acidLimit <= 4.6)) throw new RangeError('no house limit lies above 4.6');
-  return [pairRow(input), acidRow(input), risingRow(input), holdRow(input), ...(input.closed ? [closedRow(input)] : [])];
+  return [
+    pairRow(input),
+    acidRow(input),
+    risingRow(input),
+    holdRow(input),
+    ...(input.closed ? [closedRow(input)] : []),
+  ];
 }
 
 /** The first thing that keeps a vessel from being packed, the gravest first. */
@@ -54,7 +60,10 @@ export function decidePackable(input: GateInput): Outcome<void> {
   const rows = new Map(packingGate(input).map((row) => [row.key, row]));
   for (const key of GATE_KEYS) {
     const refusal = rows.get(key)?.refusal;
-    if (refusal) return refuse(refusal.code, refusal.message, { facts: { acidLimit: input.acidLimit, lastPh: phStanding(input.points).last?.ph ?? null } });
+    if (refusal)
+      return refuse(refusal.code, refusal.message, {
+        facts: { acidLimit: input.acidLimit, lastPh: phStanding(input.points).last?.ph ?? null },
+      });
   }
   return accept(undefined);
 }
@@ -68,21 +77,51 @@ function pairRow({ code, points, acidLimit, now, freshHours, beforeLedger }: Gat
   const fresh = last !== null && now - last.at <= freshHours * HOUR;
   if (pair && fresh) return met({ key: 'pair', words, now: `${pair[0].ph.toFixed(2)} and ${pair[1].ph.toFixed(2)}` });
   const row = { key: 'pair' as const, words, state: 'open' as const };
-  if (!any) return { ...row, now: 'no pH yet', refusal: { code: 'pack.noPh', message: `${code} has no pH reading. Read its pH, on a blended sample, before packing.` } };
+  if (!any)
+    return {
+      ...row,
+      now: 'no pH yet',
+      refusal: {
+        code: 'pack.noPh',
+        message: `${code} has no pH reading. Read its pH, on a blended sample, before packing.`,
+      },
+    };
   const kind = `${any.sample === 'brine' ? ', brine only' : ''}${any.fit ? '' : ', for watching only'}${any.doubtful ? ', off its trend' : ''}${any.beforeMixture ? ', before something was poured in' : ''}`;
   const shown = `pH ${any.ph.toFixed(2)}${kind}`;
   if (!(strict! <= acidLimit)) {
-    return { ...row, now: shown, refusal: { code: 'pack.phAboveLimit', message: `The pH of ${code} stands at ${strict!.toFixed(2)}, above the house limit of ${acidLimit}. Wait at the right temperature and read again; do not add acid to save it.` } };
+    return {
+      ...row,
+      now: shown,
+      refusal: {
+        code: 'pack.phAboveLimit',
+        message: `The pH of ${code} stands at ${strict!.toFixed(2)}, above the house limit of ${acidLimit}. Wait at the right temperature and read again; do not add acid to save it.`,
+      },
+    };
   }
   if (pair) {
     const days = Math.floor((now - last!.at) / DAY);
-    return { ...row, now: `${last!.ph.toFixed(2)}, ${days} days old`, refusal: { code: 'pack.twoReadings', message: `The last blended reading of ${code} is ${days} days old, longer than its plan grants. Read it again before packing.` } };
+    return {
+      ...row,
+      now: `${last!.ph.toFixed(2)}, ${days} days old`,
+      refusal: {
+        code: 'pack.twoReadings',
+        message: `The last blended reading of ${code} is ${days} days old, longer than its plan grants. Read it again before packing.`,
+      },
+    };
   }
   const mixed = points.some(({ beforeMixture }) => beforeMixture);
-  const why = mixed ? `Something was poured into ${code}: it is a new thing, and what was read before no longer counts. ` : beforeLedger ? `${code} is from before the ledger: nothing is known of its early days. ` : '';
+  const why = mixed
+    ? `Something was poured into ${code}: it is a new thing, and what was read before no longer counts. `
+    : beforeLedger
+      ? `${code} is from before the ledger: nothing is known of its early days. `
+      : '';
   return {
-    ...row, now: last ? `${shown}: one more, a day apart` : shown,
-    refusal: { code: 'pack.twoReadings', message: `${why}Two blended readings of ${code} at ${acidLimit} or lower, 24 to 72 hours apart and within 0.1, with a meter fit for release, are wanted before it is packed. Brine-only readings and strips do not count.` },
+    ...row,
+    now: last ? `${shown}: one more, a day apart` : shown,
+    refusal: {
+      code: 'pack.twoReadings',
+      message: `${why}Two blended readings of ${code} at ${acidLimit} or lower, 24 to 72 hours apart and within 0.1, with a meter fit for release, are wanted before it is packed. Brine-only readings and strips do not count.`,
+    },
   };
 }
 
@@ -90,30 +129,83 @@ function acidRow({ code, lateness, latenessLifted, filledAt, beforeLedger, point
   const { state, words, reachedAt, deadline, unread } = lateness;
   const day = (at: number): string => `day ${((at - filledAt) / DAY).toFixed(1)}`;
   const row = { key: 'acid' as const, words };
-  if (state === 'met') return met({ ...row, now: reachedAt === null || reachedAt <= filledAt ? 'from the start' : `reached on ${day(reachedAt)}` });
-  if (state === 'metLate' && latenessLifted) return met({ ...row, now: `late, ${day(reachedAt!)}; its hold was ended by a reviewer` });
+  if (state === 'met')
+    return met({
+      ...row,
+      now: reachedAt === null || reachedAt <= filledAt ? 'from the start' : `reached on ${day(reachedAt)}`,
+    });
+  if (state === 'metLate' && latenessLifted)
+    return met({ ...row, now: `late, ${day(reachedAt!)}; its hold was ended by a reviewer` });
   if (state === 'pending') {
-    const asked = { code: 'pack.twoReadings' as const, message: `${code} has not reached 4.6 on a blended reading that counts. Read it, blended, before packing.` };
-    return { ...row, state: 'open', now: beforeLedger ? 'before the ledger' : `until ${day(deadline)}`, refusal: beforeLedger && points.length > 0 ? null : asked };
+    const asked = {
+      code: 'pack.twoReadings' as const,
+      message: `${code} has not reached 4.6 on a blended reading that counts. Read it, blended, before packing.`,
+    };
+    return {
+      ...row,
+      state: 'open',
+      now: beforeLedger ? 'before the ledger' : `until ${day(deadline)}`,
+      refusal: beforeLedger && points.length > 0 ? null : asked,
+    };
   }
   const looked = unread ? ', nobody looked in time' : '';
-  return { ...row, state: 'hold', now: `past its deadline${looked}`, refusal: { code: 'pack.late', message: `Acid came too late in ${code} (${words}${looked}). It is held until a reviewer ends that on two blended readings.` } };
+  return {
+    ...row,
+    state: 'hold',
+    now: `past its deadline${looked}`,
+    refusal: {
+      code: 'pack.late',
+      message: `Acid came too late in ${code} (${words}${looked}). It is held until a reviewer ends that on two blended readings.`,
+    },
+  };
 }
 
 function risingRow({ code, points }: GateInput): GateRow {
   const trend = phTrend(points);
-  const row = { key: 'rising' as const, words: 'pH not rising', now: trend.rise > 0.1 ? `up by ${trend.rise.toFixed(2)}` : trend.direction === 'none' ? 'too few readings' : trend.direction };
-  if (acidIsEaten(trend)) return { ...row, state: 'hold', refusal: { code: 'pack.rising', message: `The pH of ${code} has risen by ${trend.rise.toFixed(2)}: the acid is being eaten. It is not packed.` } };
+  const row = {
+    key: 'rising' as const,
+    words: 'pH not rising',
+    now:
+      trend.rise > 0.1
+        ? `up by ${trend.rise.toFixed(2)}`
+        : trend.direction === 'none'
+          ? 'too few readings'
+          : trend.direction,
+  };
+  if (acidIsEaten(trend))
+    return {
+      ...row,
+      state: 'hold',
+      refusal: {
+        code: 'pack.rising',
+        message: `The pH of ${code} has risen by ${trend.rise.toFixed(2)}: the acid is being eaten. It is not packed.`,
+      },
+    };
   if (trend.direction === 'rising') return { ...row, state: 'watch', refusal: null };
   return trend.direction === 'none' ? { ...row, state: 'open', refusal: null } : met(row);
 }
 
 function holdRow({ code, onHold }: GateInput): GateRow {
   if (onHold === null) return met({ key: 'hold', words: 'No hold on it', now: 'none' });
-  return { key: 'hold', words: 'No hold on it', state: 'hold', now: onHold, refusal: { code: 'lot.onHold', message: `${code} is on hold: ${onHold}. Lift the hold, with a reason, before packing.` } };
+  return {
+    key: 'hold',
+    words: 'No hold on it',
+    state: 'hold',
+    now: onHold,
+    refusal: {
+      code: 'lot.onHold',
+      message: `${code} is on hold: ${onHold}. Lift the hold, with a reason, before packing.`,
+    },
+  };
 }
 
-const closedRow = ({ code }: GateInput): GateRow => ({ key: 'closed', words: 'Something stands in it', state: 'open', now: 'emptied', refusal: { code: 'lot.closed', message: `${code} is emptied and closed. Nothing more can be packed from it.` } });
+const closedRow = ({ code }: GateInput): GateRow => ({
+  key: 'closed',
+  words: 'Something stands in it',
+  state: 'open',
+  now: 'emptied',
+  refusal: { code: 'lot.closed', message: `${code} is emptied and closed. Nothing more can be packed from it.` },
+});
 
 /** A week where a plan asks for no pH of its own. */
 const USUAL_FRESH_HOURS = 7 * 24;
@@ -123,15 +215,17 @@ const USUAL_FRESH_HOURS = 7 * 24;
  * week. Source: handbook 3.1.
  */
 export function freshHours(input: { plan: readonly AskedCheck[]; ageDays: number }): number {
-  const spans = input.plan.filter(({ what }) => what === 'ph').flatMap(({ rule }): number[] => {
-    if (rule.kind === 'every') return rule.forDays !== null && input.ageDays > rule.forDays ? [] : [rule.hours];
-    if (rule.kind === 'aroundCrossing') return [];
-    if (rule.kind === 'untilQuiet') return [rule.hours];
-    const days = [...rule.days].sort((a, b) => a - b);
-    const next = days.find((day) => day > input.ageDays);
-    const before = days.findLast((day) => day <= input.ageDays);
-    if (next !== undefined) return [(next - (before ?? 0)) * 24];
-    return rule.thenEveryDays ? [rule.thenEveryDays * 24] : [];
-  });
+  const spans = input.plan
+    .filter(({ what }) => what === 'ph')
+    .flatMap(({ rule }): number[] => {
+      if (rule.kind === 'every') return rule.forDays !== null && input.ageDays > rule.forDays ? [] : [rule.hours];
+      if (rule.kind === 'aroundCrossing') return [];
+      if (rule.kind === 'untilQuiet') return [rule.hours];
+      const days = [...rule.days].sort((a, b) => a - b);
+      const next = days.find((day) => day > input.ageDays);
+      const before = days.findLast((day) => day <= input.ageDays);
+      if (next !== undefined) return [(next - (before ?? 0)) * 24];
+      return rule.thenEveryDays ? [rule.thenEveryDays * 24] : [];
+    });
   return spans.length > 0 ? Math.min(...spans) : USUAL_FRESH_HOURS;
 }

@@ -1,5 +1,14 @@
 import { counting, type PhPoint } from './readings.js';
-import { DEGREE_HOURS, degreeHoursPassed, hourAbove, meanCelsius, stretches, stretchesSeenThen, type CelsiusPoint, type Stretch } from './warmth.js';
+import {
+  DEGREE_HOURS,
+  degreeHoursPassed,
+  hourAbove,
+  meanCelsius,
+  stretches,
+  stretchesSeenThen,
+  type CelsiusPoint,
+  type Stretch,
+} from './warmth.js';
 
 const HOUR = 3_600_000;
 /** The general boundary a blended sample has to reach in time. Source: handbook 3.3, 6.1. */
@@ -17,15 +26,23 @@ export const ACID_BY = [
 export type AcidByKey = (typeof ACID_BY)[number]['key'];
 export type AcidByHours = Readonly<Partial<Record<AcidByKey, number>>>;
 
-export interface AcidByRow { readonly key: AcidByKey; readonly hours: number; readonly words: string; readonly aboveCelsius: number }
+export interface AcidByRow {
+  readonly key: AcidByKey;
+  readonly hours: number;
+  readonly words: string;
+  readonly aboveCelsius: number;
+}
 
 /** The table as this house has it: shortened, never lengthened, and no warmer row longer than a cooler one. */
 export function acidByRows(house: AcidByHours = {}): readonly AcidByRow[] {
   let longest = Infinity;
-  return [...ACID_BY].reverse().map((row) => {
-    longest = Math.min(longest, row.hours, house[row.key] ?? row.hours);
-    return { ...row, hours: longest };
-  }).reverse();
+  return [...ACID_BY]
+    .reverse()
+    .map((row) => {
+      longest = Math.min(longest, row.hours, house[row.key] ?? row.hours);
+      return { ...row, hours: longest };
+    })
+    .reverse();
 }
 
 /**
@@ -74,14 +91,18 @@ export function lateness(input: LatenessInput): Lateness {
   const { filledAt, now, roomCelsius } = input;
   const read = counting(input.phs).filter(({ at }) => at >= filledAt && at <= now);
   const low = read.find(({ ph }) => ph <= ACID_BOUNDARY);
-  const startedLow = read[0] !== undefined && read[0].ph <= ACID_BOUNDARY && read[0].at - filledAt <= START_HOURS * HOUR;
+  const startedLow =
+    read[0] !== undefined && read[0].ph <= ACID_BOUNDARY && read[0].at - filledAt <= START_HOURS * HOUR;
   const reachedAt = startedLow ? filledAt : (low?.at ?? null);
   const until = reachedAt === null || reachedAt === filledAt ? now : Math.max(reachedAt, filledAt);
   const course = { filledAt, until, points: input.celsius, roomCelsius };
   const all = stretches(course);
   // Late is late, also when a later gap makes the room stand where a reading stood at the time.
   const courses = [all, ...stretchesSeenThen(course)].flatMap((seen) => lateByTable(seen, input.house) ?? []);
-  const table = courses.reduce<(typeof courses)[number] | null>((first, one) => (first && first.hour <= one.hour ? first : one), null);
+  const table = courses.reduce<(typeof courses)[number] | null>(
+    (first, one) => (first && first.hour <= one.hour ? first : one),
+    null,
+  );
   const byDegrees = degreeHoursPassed({ filledAt, until, points: input.celsius });
   const tableAt = table ? filledAt + table.hour * HOUR : null;
   const by = byDegrees !== null && (tableAt === null || byDegrees < tableAt) ? 'degreeHours' : 'table';
@@ -93,10 +114,14 @@ export function lateness(input: LatenessInput): Lateness {
   const deadline = lateAt ?? filledAt + row.hours * HOUR;
   const twice = filledAt + 2 * row.hours * HOUR;
   const hours = (deadline - filledAt) / HOUR;
-  const words = by === 'table' ? `4.6 within ${daysWords(row.hours)} at ${row.words} (mean ${mean.toFixed(1)} °C)` : `4.6 within ${DEGREE_HOURS.toLocaleString('en')} degree-hours above 4 °C, reached after ${Math.round(hours)} h`;
+  const words =
+    by === 'table'
+      ? `4.6 within ${daysWords(row.hours)} at ${row.words} (mean ${mean.toFixed(1)} °C)`
+      : `4.6 within ${DEGREE_HOURS.toLocaleString('en')} degree-hours above 4 °C, reached after ${Math.round(hours)} h`;
   const passed = lateAt !== null;
   const inTime = reachedAt !== null && (reachedAt <= deadline || !passed);
-  const unread = !inTime && passed && !input.phs.some(({ at, ph }) => Number.isFinite(ph) && at >= filledAt && at <= deadline);
+  const unread =
+    !inTime && passed && !input.phs.some(({ at, ph }) => Number.isFinite(ph) && at >= filledAt && at <= deadline);
   const common = { deadline, reachedAt, meanCelsius: mean, hours, by, words, unread, twice } as const;
   if (inTime) return { state: 'met', ...common };
   if (!passed) return { state: 'pending', ...common };
@@ -105,7 +130,17 @@ export function lateness(input: LatenessInput): Lateness {
 }
 
 /** Still above 4.6 at twice the deadline, by the last look after the deadline, or read so at any time afterwards. */
-function thrownOut({ read, deadline, twice, now }: { read: readonly PhPoint[]; deadline: number; twice: number; now: number }): boolean {
+function thrownOut({
+  read,
+  deadline,
+  twice,
+  now,
+}: {
+  read: readonly PhPoint[];
+  deadline: number;
+  twice: number;
+  now: number;
+}): boolean {
   if (now < twice) return false;
   const standing = read.findLast(({ at }) => at <= twice);
   if (standing && standing.at >= deadline && standing.ph > ACID_BOUNDARY) return true;
@@ -113,21 +148,38 @@ function thrownOut({ read, deadline, twice, now }: { read: readonly PhPoint[]; d
 }
 
 /** The first hour at which the time since filling has passed the row of the mean up to then. */
-function lateByTable(all: readonly Stretch[], house: AcidByHours | undefined): { hour: number; row: AcidByRow; all: readonly Stretch[] } | null {
+function lateByTable(
+  all: readonly Stretch[],
+  house: AcidByHours | undefined,
+): { hour: number; row: AcidByRow; all: readonly Stretch[] } | null {
   const found = acidByRows(house).flatMap((row) => {
     const end = all.at(-1)?.to ?? 0;
-    const hour = row.aboveCelsius === -Infinity ? (end >= row.hours ? row.hours : null) : hourAbove({ all, bound: row.aboveCelsius, from: row.hours });
+    const hour =
+      row.aboveCelsius === -Infinity
+        ? end >= row.hours
+          ? row.hours
+          : null
+        : hourAbove({ all, bound: row.aboveCelsius, from: row.hours });
     return hour === null ? [] : [{ hour, row, all }];
   });
-  return found.reduce<(typeof found)[number] | null>((first, one) => (first && first.hour <= one.hour ? first : one), null);
+  return found.reduce<(typeof found)[number] | null>(
+    (first, one) => (first && first.hour <= one.hour ? first : one),
+    null,
+  );
 }
 
-const clipped = (all: readonly Stretch[], hour: number): Stretch[] => all.filter(({ from }) => from < hour).map((one) => ({ ...one, to: Math.min(one.to, hour) }));
+const clipped = (all: readonly Stretch[], hour: number): Stretch[] =>
+  all.filter(({ from }) => from < hour).map((one) => ({ ...one, to: Math.min(one.to, hour) }));
 
 const daysWords = (hours: number): string => (hours <= 72 || hours % 24 !== 0 ? `${hours} h` : `${hours / 24} days`);
 
 /** What a late vessel is looked at for. Source: handbook 3.3. */
 export const LATE_CHECKLIST = [
-  'The meter: calibrate it and read again, blended', 'The salt: was it weighed, is it even, is it too much?', 'The temperature of the room, and of the vessel’s middle',
-  'Chlorine in the water', 'Preservatives, wax or sprays on the produce', 'Was the brine still hot when it was poured?', 'Was the produce frozen?',
+  'The meter: calibrate it and read again, blended',
+  'The salt: was it weighed, is it even, is it too much?',
+  'The temperature of the room, and of the vessel’s middle',
+  'Chlorine in the water',
+  'Preservatives, wax or sprays on the produce',
+  'Was the brine still hot when it was poured?',
+  'Was the produce frozen?',
 ] as const;

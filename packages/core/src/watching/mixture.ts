@@ -16,7 +16,10 @@ export const MIXTURE_SHARE = 0.02;
  * add up until a reading counts again. Null when it never did. Moments in ms. Source: handbook 3.3.
  * @param input.readAt moments of readings that would count if nothing had been poured in
  */
-export function mixedAt(input: { readonly joined: readonly Joined[]; readonly readAt: readonly number[] }): number | null {
+export function mixedAt(input: {
+  readonly joined: readonly Joined[];
+  readonly readAt: readonly number[];
+}): number | null {
   const joined = [...input.joined].sort((a, b) => a.at - b.at);
   let [mixed, small, since]: [number | null, number, number] = [null, 0, -Infinity];
   for (const { at, grams, intoGrams, what } of joined) {

@@ -18,10 +18,12 @@ const isNumber = (ph: number): boolean => Number.isFinite(ph) && ph >= 0 && ph <
  * blended samples, by a meter fit for release, not doubtful, and of what stands there now. Every reading may make
  * something stricter. Source: handbook 3.3.
  */
-export const counts = (point: PhPoint): boolean => point.sample === 'blended' && point.fit && !point.doubtful && !point.beforeMixture && isNumber(point.ph);
+export const counts = (point: PhPoint): boolean =>
+  point.sample === 'blended' && point.fit && !point.doubtful && !point.beforeMixture && isNumber(point.ph);
 
 /** Oldest first; of two readings of one moment the higher one comes last, and so decides. */
-export const inOrderOfTime = <P extends PhPoint>(points: readonly P[]): P[] => [...points].sort((a, b) => a.at - b.at || a.ph - b.ph);
+export const inOrderOfTime = <P extends PhPoint>(points: readonly P[]): P[] =>
+  [...points].sort((a, b) => a.at - b.at || a.ph - b.ph);
 
 /** The readings that count, oldest first, one for a moment: two of one moment are one, the higher. */
 export function counting<P extends PhPoint>(points: readonly P[]): P[] {
@@ -48,7 +50,12 @@ export function phStanding(points: readonly PhPoint[]): PhStanding {
   const counted = counting(points).at(-1) ?? null;
   const own = known.filter(({ beforeMixture }) => !beforeMixture);
   // Nothing is read of the mixture yet: a strict eye takes what stood there before it, which proves nothing.
-  if (own.length === 0 && known.length > 0) return { counting: null, last, strict: phStanding(known.map((point) => ({ ...point, beforeMixture: false }))).strict };
+  if (own.length === 0 && known.length > 0)
+    return {
+      counting: null,
+      last,
+      strict: phStanding(known.map((point) => ({ ...point, beforeMixture: false }))).strict,
+    };
   const since = own.filter(({ at }) => !counted || at >= counted.at);
   return { counting: counted, last, strict: since.length > 0 ? Math.max(...since.map(({ ph }) => ph)) : null };
 }

@@ -46,10 +46,16 @@ export function phTrend(points: readonly PhPoint[]): PhTrend {
  * A rise of the brine is ended by no brine, only by a blended reading that counts and is no higher.
  */
 function riseOf(sorted: readonly PhPoint[]): number {
-  const [blended, brine] = [sorted.filter(({ sample }) => sample === 'blended'), sorted.filter(({ sample }) => sample === 'brine')];
+  const [blended, brine] = [
+    sorted.filter(({ sample }) => sample === 'blended'),
+    sorted.filter(({ sample }) => sample === 'brine'),
+  ];
   const lastCounting = blended.findLastIndex((point) => !point.doubtful && point.fit);
   const ended = lowestFrom(blended.filter(counts), brine);
-  const rises = [...risesOver(blended).slice(Math.max(0, lastCounting)), ...risesOver(brine).filter((_, index) => !(ended[index]! <= brine[index]!.ph))];
+  const rises = [
+    ...risesOver(blended).slice(Math.max(0, lastCounting)),
+    ...risesOver(brine).filter((_, index) => !(ended[index]! <= brine[index]!.ph)),
+  ];
   // Blended above a brine of before is no rise: the middle of a piece lags behind.
   return round(rises.reduce((most, rise) => Math.max(most, rise), 0));
 }
@@ -80,7 +86,10 @@ export const acidIsEaten = (trend: PhTrend): boolean => !(trend.rise <= RISE_LIM
 
 /** How fast a pH falls at most, per day, by where it stands: fast while it is high, slowly when it is sour. */
 const FASTEST_FALL: readonly { readonly above: number; readonly perDay: number }[] = [
-  { above: 5, perDay: 1.5 }, { above: 4.6, perDay: 1 }, { above: 4, perDay: 0.5 }, { above: -Infinity, perDay: 0.25 },
+  { above: 5, perDay: 1.5 },
+  { above: 4.6, perDay: 1 },
+  { above: 4, perDay: 0.5 },
+  { above: -Infinity, perDay: 0.25 },
 ];
 /** Readings closer than this say nothing of a slope: their difference is the meter's. */
 const SLOPE_HOURS = 6;
@@ -90,17 +99,28 @@ const SLOPE_HOURS = 6;
  * as ferments do at that pH; later as fast as this vessel itself did. Never rises by more than 0.4.
  * Source: handbook 3.2.
  */
-export function jumps(input: { points: readonly PhPoint[]; ph: number; at: number; filledAt: number; sample: PhPoint['sample'] }): { jump: boolean; least: number; most: number; last: number } | null {
-  const same = inOrderOfTime(input.points.filter((point) => point.at <= input.at && point.sample === input.sample && !point.beforeMixture));
+export function jumps(input: {
+  points: readonly PhPoint[];
+  ph: number;
+  at: number;
+  filledAt: number;
+  sample: PhPoint['sample'];
+}): { jump: boolean; least: number; most: number; last: number } | null {
+  const same = inOrderOfTime(
+    input.points.filter((point) => point.at <= input.at && point.sample === input.sample && !point.beforeMixture),
+  );
   const settled = same.filter(({ doubtful }) => !doubtful);
   const last = settled.at(-1);
   if (!last) return null;
   // A doubtful reading repeated is no second jump.
   const doubt = same.at(-1)!;
-  if (doubt.doubtful && isRepeat(doubt.ph, input.ph)) return { jump: false, least: input.ph, most: input.ph, last: last.ph };
+  if (doubt.doubtful && isRepeat(doubt.ph, input.ph))
+    return { jump: false, least: input.ph, most: input.ph, last: last.ph };
   const hours = Math.max(0, (input.at - last.at) / HOUR);
   const young = input.at - input.filledAt < 7 * DAY;
-  const least = round(Math.max(2.8, last.ph - fallAtMost(last.ph, hours, young ? Infinity : ownPerDay(settled))) - JUMP_LIMIT);
+  const least = round(
+    Math.max(2.8, last.ph - fallAtMost(last.ph, hours, young ? Infinity : ownPerDay(settled))) - JUMP_LIMIT,
+  );
   const most = round(last.ph + JUMP_LIMIT);
   return { jump: !(input.ph >= least - 1e-9 && input.ph <= most + 1e-9), least, most, last: last.ph };
 }
@@ -128,9 +148,15 @@ function fallAtMost(from: number, hours: number, perDayAtMost: number): number {
 export const isRepeat = (a: number, b: number): boolean => Math.abs(a - b) <= 0.15 + 1e-9;
 
 /** Sister vessels whose last pH this reading fits better: was the probe in the other one? */
-export function fitsBetter(input: { ph: number; own: number; sisters: readonly { code: string; ph: number }[] }): string[] {
+export function fitsBetter(input: {
+  ph: number;
+  own: number;
+  sisters: readonly { code: string; ph: number }[];
+}): string[] {
   const off = Math.abs(input.ph - input.own);
-  return input.sisters.filter(({ ph }) => Math.abs(input.ph - ph) <= 0.15 && Math.abs(input.ph - ph) < off).map(({ code }) => code);
+  return input.sisters
+    .filter(({ ph }) => Math.abs(input.ph - ph) <= 0.15 && Math.abs(input.ph - ph) < off)
+    .map(({ code }) => code);
 }
 
 /** The odd ones out of a batch read on one day. Source: handbook 3.3. */
@@ -149,7 +175,11 @@ export function diverging(vessels: readonly { code: string; ph: number }[]): str
  * order in which they are given does not matter. Null when there is none. Source: handbook 3.1, 3.3.
  * @throws {RangeError} a limit that is no number, or above 4.6
  */
-export function pairAtLimit<P extends PhPoint>(input: { points: readonly P[]; limit: number; since?: number }): [P, P] | null {
+export function pairAtLimit<P extends PhPoint>(input: {
+  points: readonly P[];
+  limit: number;
+  since?: number;
+}): [P, P] | null {
   const { limit, since = -Infinity } = input;
   if (!(limit <= 4.6)) throw new RangeError('no limit lies above 4.6');
   const good = counting(input.points).filter(({ at, ph }) => at > since && ph <= limit);

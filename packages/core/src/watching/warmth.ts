@@ -1,6 +1,9 @@
 const HOUR = 3_600_000;
 
-export interface CelsiusPoint { readonly at: number; readonly celsius: number }
+export interface CelsiusPoint {
+  readonly at: number;
+  readonly celsius: number;
+}
 
 /** Hours over which a reading stands for its vessel; in longer gaps the room does. Source: handbook 3.3. */
 export const HOLDS_HOURS = 36;
@@ -10,13 +13,22 @@ const DEGREES_FROM = 4;
 export const DEGREE_HOURS = 1600;
 
 /** A stretch of hours after filling at one temperature. */
-export interface Stretch { readonly from: number; readonly to: number; readonly celsius: number }
+export interface Stretch {
+  readonly from: number;
+  readonly to: number;
+  readonly celsius: number;
+}
 
 /**
  * The temperature of a vessel from filling on, in hours after it: a reading holds until the next, the room's
  * temperature stands before the first and in gaps of over 36 hours. Source: handbook 3.3.
  */
-export function stretches(input: { filledAt: number; until: number; points: readonly CelsiusPoint[]; roomCelsius: number }): Stretch[] {
+export function stretches(input: {
+  filledAt: number;
+  until: number;
+  points: readonly CelsiusPoint[];
+  roomCelsius: number;
+}): Stretch[] {
   const { filledAt, until, roomCelsius } = input;
   const points = within(input.points, filledAt, until);
   const hours = (at: number): number => (at - filledAt) / HOUR;
@@ -38,7 +50,9 @@ export function stretchesSeenThen(input: Parameters<typeof stretches>[0]): Stret
   return points.flatMap((point, index) => {
     const from = (point.at - input.filledAt) / HOUR;
     const gap = ((points[index + 1]?.at ?? input.until) - point.at) / HOUR;
-    return gap > HOLDS_HOURS ? [[...all.filter((one) => one.from < from), { from, to: from + HOLDS_HOURS, celsius: point.celsius }]] : [];
+    return gap > HOLDS_HOURS
+      ? [[...all.filter((one) => one.from < from), { from, to: from + HOLDS_HOURS, celsius: point.celsius }]]
+      : [];
   });
 }
 
@@ -72,14 +86,22 @@ export function hourAbove(input: { all: readonly Stretch[]; bound: number; from:
 /** Σ max(0, T − 4 °C)·h by readings each holding until the next. */
 export function degreeHours(input: { points: readonly CelsiusPoint[]; until: number }): number {
   const points = within(input.points, -Infinity, input.until);
-  return points.reduce((sum, point, index) => sum + Math.max(0, point.celsius - DEGREES_FROM) * (((points[index + 1]?.at ?? input.until) - point.at) / HOUR), 0);
+  return points.reduce(
+    (sum, point, index) =>
+      sum + Math.max(0, point.celsius - DEGREES_FROM) * (((points[index + 1]?.at ?? input.until) - point.at) / HOUR),
+    0,
+  );
 }
 
 /**
  * The moment at which the degree-hours of a log pass 1,600: the hours that are known count, a gap in the log adds
  * nothing. Null while they do not. Source: handbook 3.3.
  */
-export function degreeHoursPassed(input: { filledAt: number; until: number; points: readonly CelsiusPoint[] }): number | null {
+export function degreeHoursPassed(input: {
+  filledAt: number;
+  until: number;
+  points: readonly CelsiusPoint[];
+}): number | null {
   const points = within(input.points, input.filledAt, input.until);
   let sum = 0;
   for (const [index, point] of points.entries()) {
@@ -94,6 +116,8 @@ export function degreeHoursPassed(input: { filledAt: number; until: number; poin
 
 /** In order, one for a moment: of two the warmer. What is no number was not read. */
 function within(points: readonly CelsiusPoint[], from: number, until: number): CelsiusPoint[] {
-  const sorted = points.filter(({ at, celsius }) => Number.isFinite(celsius) && at >= from && at <= until).sort((a, b) => a.at - b.at || a.celsius - b.celsius);
+  const sorted = points
+    .filter(({ at, celsius }) => Number.isFinite(celsius) && at >= from && at <= until)
+    .sort((a, b) => a.at - b.at || a.celsius - b.celsius);
   return sorted.filter((point, index) => sorted[index + 1]?.at !== point.at);
 }

@@ -14,7 +14,11 @@ export const house = pgTable('house', {
 });
 
 /** The answers to the house's questions as they stand; the journal keeps the earlier ones. */
-export const houseRule = pgTable('house_rule', { rule: text().primaryKey(), option: text().notNull(), seq: bigint({ mode: 'number' }).notNull() });
+export const houseRule = pgTable('house_rule', {
+  rule: text().primaryKey(),
+  option: text().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+});
 
 export const person = pgTable('person', {
   id: uuid().primaryKey(),
@@ -27,7 +31,9 @@ export const person = pgTable('person', {
 
 /** PINs are no part of the history: they are kept beside the journal, hashed. */
 export const credential = pgTable('credential', {
-  personId: uuid().primaryKey().references(() => person.id),
+  personId: uuid()
+    .primaryKey()
+    .references(() => person.id),
   pinHash: text().notNull(),
   /** Only in the demo house, whose PINs are public. */
   demoPin: text(),
@@ -35,21 +41,38 @@ export const credential = pgTable('credential', {
 
 export const signIn = pgTable('sign_in', {
   tokenHash: text().primaryKey(),
-  personId: uuid().notNull().references(() => person.id),
+  personId: uuid()
+    .notNull()
+    .references(() => person.id),
   expiresAt: moment().notNull(),
 });
 
 /** Tries to sign in, by person, address and house; kept by the rate limiter, for several servers together. */
-export const rateLimit = pgTable('rate_limit', { key: text().primaryKey(), points: integer().notNull().default(0), expire: bigint({ mode: 'number' }) });
+export const rateLimit = pgTable('rate_limit', {
+  key: text().primaryKey(),
+  points: integer().notNull().default(0),
+  expire: bigint({ mode: 'number' }),
+});
 
 /** Devices on which a person has signed in before: there a short PIN is enough. */
-export const knownDevice = pgTable('known_device', {
-  tokenHash: text().notNull(),
-  personId: uuid().notNull().references(() => person.id),
-  since: moment().notNull(),
-}, (t) => [primaryKey({ columns: [t.tokenHash, t.personId] })]);
+export const knownDevice = pgTable(
+  'known_device',
+  {
+    tokenHash: text().notNull(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    since: moment().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.tokenHash, t.personId] })],
+);
 
-export const room = pgTable('room', { id: uuid().primaryKey(), name: text().notNull().unique(), usualCelsius: decimal().notNull(), position: integer().notNull() });
+export const room = pgTable('room', {
+  id: uuid().primaryKey(),
+  name: text().notNull().unique(),
+  usualCelsius: decimal().notNull(),
+  position: integer().notNull(),
+});
 
 export const vessel = pgTable('vessel', {
   id: uuid().primaryKey(),
@@ -60,7 +83,9 @@ export const vessel = pgTable('vessel', {
   minFill: decimal().notNull(),
   weightVolumeMl: integer().notNull(),
   closure: text({ enum: ['airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'] }).notNull(),
-  roomId: uuid().notNull().references(() => room.id),
+  roomId: uuid()
+    .notNull()
+    .references(() => room.id),
   inUse: boolean().notNull(),
   cleanedAt: moment(),
   inner: jsonb().$type<NonNullable<BodyOf<'vessel.add'>['inner']>>(),

@@ -17,7 +17,13 @@ export const journal = pgTable('journal', {
 });
 
 /** Which lots an entry speaks of: the pages of the book. */
-export const entryLot = pgTable('entry_lot', {
-  lotId: uuid().notNull(),
-  seq: bigint({ mode: 'number' }).notNull().references(() => journal.seq),
-}, (t) => [primaryKey({ columns: [t.lotId, t.seq] }), index().on(t.seq)]);
+export const entryLot = pgTable(
+  'entry_lot',
+  {
+    lotId: uuid().notNull(),
+    seq: bigint({ mode: 'number' })
+      .notNull()
+      .references(() => journal.seq),
+  },
+  (t) => [primaryKey({ columns: [t.lotId, t.seq] }), index().on(t.seq)],
+);

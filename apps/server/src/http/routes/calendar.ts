@@ -21,7 +21,8 @@ export function calendarRoutes(router: Router, deps: Deps): void {
     ctx.body = { made: null } satisfies CalendarReply;
   });
   router.get('/calendar/:token.ics', async (ctx) => {
-    if (!(await isCalendar(deps.db, ctx.params['token']!))) throw refused('resource.unknown', 'This calendar address is not known, or was taken back.');
+    if (!(await isCalendar(deps.db, ctx.params['token']!)))
+      throw refused('resource.unknown', 'This calendar address is not known, or was taken back.');
     ctx.type = 'text/calendar; charset=utf-8';
     ctx.set('Cache-Control', 'private, max-age=300');
     ctx.body = await calendarOf(deps.db, { now: deps.now(), base: houseAddress(ctx, deps) });

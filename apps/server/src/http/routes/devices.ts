@@ -6,7 +6,14 @@ import { refused } from '../../record/refused.js';
 import { houseAddress, signedIn, type Ctx, type Deps } from '../context.js';
 
 const uuid = id;
-const command = z.strictObject({ line: z.string().regex(/^(TARE|ZERO|UNIT (g|kg|oz|lb)|CAL \d{1,3}(\.\d{1,2})? -?\d{1,3}(\.\d{1,2})?|SIM [A-Za-z0-9 .:/_-]{1,160})$/, 'TARE, ZERO, UNIT g, CAL slope offset, or what a hand does to a simulated device') });
+const command = z.strictObject({
+  line: z
+    .string()
+    .regex(
+      /^(TARE|ZERO|UNIT (g|kg|oz|lb)|CAL \d{1,3}(\.\d{1,2})? -?\d{1,3}(\.\d{1,2})?|SIM [A-Za-z0-9 .:/_-]{1,160})$/,
+      'TARE, ZERO, UNIT g, CAL slope offset, or what a hand does to a simulated device',
+    ),
+});
 const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
 
 /** Scales, printers and scanners: how they stand, and the few words that are said to them. Live they come by `/api/live`. */
@@ -26,13 +33,15 @@ export function deviceRoutes(router: Router, deps: Deps): void {
     await mayUse(ctx, deps);
     const { lots, copies } = printing.parse(ctx.request.body);
     const labels = await labelsOf(deps.db, { lotIds: lots, base: houseAddress(ctx, deps) });
-    for (const label of labels) for (let copy = 0; copy < copies; copy += 1) await bench!.print(ctx.params['id']!, label);
+    for (const label of labels)
+      for (let copy = 0; copy < copies; copy += 1) await bench!.print(ctx.params['id']!, label);
     ctx.body = { printed: labels.length * copies };
   });
 }
 
 async function mayUse(ctx: Ctx, deps: Deps): Promise<void> {
   const person = await signedIn(ctx, deps);
-  if (person.role === 'inspector') throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and touches no device.');
+  if (person.role === 'inspector')
+    throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and touches no device.');
   if (!deps.bench) throw refused('device.unknown', 'No device is connected to this house. The start command says how.');
 }

@@ -40,7 +40,10 @@ export function liveRoutes(router: Router, deps: Deps): void {
     // A quiet line would be cut by proxies; and a sign-in runs out without anybody ending it.
     const beat = setInterval(() => {
       stream.write(': beat\n\n');
-      void personOf(deps.db, token, deps.now()).then((person) => person ?? endedHere(), () => undefined);
+      void personOf(deps.db, token, deps.now()).then(
+        (person) => person ?? endedHere(),
+        () => undefined,
+      );
     }, BEAT_MS);
     ctx.req.on('close', end);
   });

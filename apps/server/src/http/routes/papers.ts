@@ -36,7 +36,19 @@ export function paperRoutes(router: Router, deps: Deps): void {
     const asked = await askedOf(ctx, deps);
     const { formula, scaled } = asked;
     attach(ctx, `${slug(formula.name)}.jsonld`, 'application/ld+json');
-    ctx.body = JSON.stringify(writeRecipe({ name: formula.name, note: formula.note, steps: formula.steps.map(({ words }) => words), scaled, yieldWords: aimWords(asked), saltName: formula.saltName ?? 'Salt', waterName: 'Water' }), null, 2);
+    ctx.body = JSON.stringify(
+      writeRecipe({
+        name: formula.name,
+        note: formula.note,
+        steps: formula.steps.map(({ words }) => words),
+        scaled,
+        yieldWords: aimWords(asked),
+        saltName: formula.saltName ?? 'Salt',
+        waterName: 'Water',
+      }),
+      null,
+      2,
+    );
   });
   router.get('/api/formulas/:id/batch.csv', async (ctx) => {
     const asked = await askedOf(ctx, deps);
@@ -55,7 +67,10 @@ export function paperRoutes(router: Router, deps: Deps): void {
     const { name, timeZone } = await loadHouse(deps.db);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', 'inline; filename="round.pdf"');
-    ctx.body = await roundSheet(await readFloor(deps.db, deps.now()), { name, printedAt: printed(deps.now(), timeZone) });
+    ctx.body = await roundSheet(await readFloor(deps.db, deps.now()), {
+      name,
+      printedAt: printed(deps.now(), timeZone),
+    });
   });
   router.get('/api/labels.pdf', async (ctx) => {
     await signedIn(ctx, deps);
@@ -67,10 +82,17 @@ export function paperRoutes(router: Router, deps: Deps): void {
 }
 
 /** Up to sixty lots and ten copies of each: more is a slip of the pen. */
-const labelQuery = z.object({ lots: z.string().transform((text) => text.split(',')).pipe(z.array(uuid).min(1).max(60)), copies: z.coerce.number().int().min(1).max(10).default(1) });
+const labelQuery = z.object({
+  lots: z
+    .string()
+    .transform((text) => text.split(','))
+    .pipe(z.array(uuid).min(1).max(60)),
+  copies: z.coerce.number().int().min(1).max(10).default(1),
+});
 
 /** What leaves the house leaves a note of where its book ended. */
-const keepEnd = async (deps: Deps): Promise<void> => void (await deps.ends?.write(deps.db, deps.now()).catch(() => null));
+const keepEnd = async (deps: Deps): Promise<void> =>
+  void (await deps.ends?.write(deps.db, deps.now()).catch(() => null));
 
 async function askedOf(ctx: Parameters<Parameters<Router['get']>[1]>[0], deps: Deps) {
   await signedIn(ctx as unknown as Ctx, deps);
@@ -82,7 +104,22 @@ const attach = (ctx: { set(name: string, value: string): void; type: string }, n
   ctx.set('Content-Disposition', `attachment; filename="${name}"`);
 };
 
-const printed = (at: Date, timeZone: string): string => new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(at);
+const printed = (at: Date, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(at);
 
 /** A file name of plain letters. */
-const slug = (name: string): string => name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 60) || 'formula';
+const slug = (name: string): string =>
+  name
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 60) || 'formula';

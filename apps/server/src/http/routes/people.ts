@@ -15,7 +15,8 @@ export function peopleRoutes(router: Router, deps: Deps): void {
   router.post('/api/people/:id/pin', async (ctx) => {
     const by = await owner(ctx, deps);
     const personId = id.parse(ctx.params['id']);
-    if (personId === by) throw refused('who.notAllowed', 'Your own PIN is changed with the one you have now.', { field: 'personId' });
+    if (personId === by)
+      throw refused('who.notAllowed', 'Your own PIN is changed with the one you have now.', { field: 'personId' });
     await givePin(deps.db, personId, z.strictObject({ pin: z.string().min(1).max(120) }).parse(ctx.request.body).pin);
     await deps.limits.clear(personId);
     ctx.body = { done: true };

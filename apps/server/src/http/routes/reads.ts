@@ -21,15 +21,25 @@ import { signedIn, type Ctx, type Deps } from '../context.js';
 const uuid = id;
 const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
-  lots: z.object({ kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(), before: z.coerce.number().int().optional(), search: z.string().max(80).optional() }),
+  lots: z.object({
+    kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(),
+    before: z.coerce.number().int().optional(),
+    search: z.string().max(80).optional(),
+  }),
   judge: z.object({ lotId: uuid, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS) }),
-  folded: z.object({ of: z.union([z.literal('jars'), z.guid().toLowerCase()]), page: z.coerce.number().int().min(0).max(10_000).default(0) }),
+  folded: z.object({
+    of: z.union([z.literal('jars'), z.guid().toLowerCase()]),
+    page: z.coerce.number().int().min(0).max(10_000).default(0),
+  }),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
 /** Everything that can be read. Each read asks who is signed in; all three roles may read all. */
 export function readRoutes(router: Router, deps: Deps): void {
-  const read = (path: string, answer: (ctx: Ctx & { params: Record<string, string> }, person: Person) => Promise<unknown>): void => {
+  const read = (
+    path: string,
+    answer: (ctx: Ctx & { params: Record<string, string> }, person: Person) => Promise<unknown>,
+  ): void => {
     router.get(path, async (ctx) => {
       const person = await signedIn(ctx, deps);
       ctx.body = await answer(ctx as never, person);
@@ -46,7 +56,9 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/meters', () => readMeters(deps.db, deps.now()));
   read('/api/house-rules/:rule/history', (ctx) => readRuleHistory(deps.db, ctx.params['rule']!));
   read('/api/formulas', () => readFormulas(deps.db));
-  read('/api/formulas/:id', (ctx) => readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version));
+  read('/api/formulas/:id', (ctx) =>
+    readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version),
+  );
   read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query), deps.now()));
   read('/api/stock', () => readStock(deps.db, deps.now()));
   read('/api/making', () => readMaking(deps.db, deps.now()));
@@ -57,7 +69,9 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/lots/:code', (ctx) => readLot(deps.db, ctx.params['code']!, deps.now()));
   read('/api/packable', () => readPackable(deps.db, deps.now()));
   read('/api/codes/:code', (ctx) => readCode(deps.db, ctx.params['code']!));
-  read('/api/reach/:id', async (ctx) => reachOf(deps.db, await loadLot(deps.db, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])));
+  read('/api/reach/:id', async (ctx) =>
+    reachOf(deps.db, await loadLot(deps.db, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])),
+  );
   read('/api/trace/:code/folded', (ctx) => readFolded(deps.db, ctx.params['code']!, query.folded.parse(ctx.query)));
   read('/api/trace/:code', (ctx) => readTrace(deps.db, ctx.params['code']!));
 }

@@ -18,7 +18,13 @@ export function sessionRoutes(router: Router, deps: Deps): void {
   });
   router.post('/api/session', async (ctx) => {
     const { personId, pin } = signInBody.parse(ctx.request.body);
-    const opened = await openSession(deps.db, deps.limits, { personId, pin, now: deps.now(), ...origin(ctx), device: ctx.cookies.get(DEVICE_COOKIE) });
+    const opened = await openSession(deps.db, deps.limits, {
+      personId,
+      pin,
+      now: deps.now(),
+      ...origin(ctx),
+      device: ctx.cookies.get(DEVICE_COOKIE),
+    });
     keep(ctx, deps, { name: COOKIE, value: opened.token, hours: SESSION_HOURS });
     keep(ctx, deps, { name: DEVICE_COOKIE, value: opened.device, hours: DEVICE_DAYS * 24 });
     ctx.body = { person: await personOf(deps.db, opened.token, deps.now()) } satisfies SessionReply;
@@ -31,7 +37,14 @@ export function sessionRoutes(router: Router, deps: Deps): void {
   router.post('/api/session/pin', async (ctx) => {
     const person = await signedIn(ctx, deps);
     const body = pinBody.parse(ctx.request.body);
-    await changePin(deps.db, deps.limits, { ...body, personId: person.id, address: origin(ctx).address, token: ctx.cookies.get(COOKIE)!, device: ctx.cookies.get(DEVICE_COOKIE), now: deps.now() });
+    await changePin(deps.db, deps.limits, {
+      ...body,
+      personId: person.id,
+      address: origin(ctx).address,
+      token: ctx.cookies.get(COOKIE)!,
+      device: ctx.cookies.get(DEVICE_COOKIE),
+      now: deps.now(),
+    });
     ctx.body = { person } satisfies SessionReply;
   });
 }
@@ -41,5 +54,11 @@ function keep(ctx: Ctx, deps: Deps, { name, value, hours }: { name: string; valu
   const secure = ctx.secure || (deps.address?.startsWith('https:') ?? false);
   // The line to a proxy on this machine is plain: that it is encrypted outside, the settings know.
   ctx.cookies.secure = secure;
-  ctx.cookies.set(name, value, { httpOnly: true, sameSite: 'strict', secure, maxAge: hours * 3_600_000, overwrite: true });
+  ctx.cookies.set(name, value, {
+    httpOnly: true,
+    sameSite: 'strict',
+    secure,
+    maxAge: hours * 3_600_000,
+    overwrite: true,
+  });
 }

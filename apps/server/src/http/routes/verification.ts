@@ -32,5 +32,6 @@ export function verificationRoutes(router: Router, deps: Deps): void {
 async function owner(ctx: Ctx, deps: Deps): Promise<void> {
   const person = await signedIn(ctx, deps);
   if (person.role !== 'owner') throw refused('who.notAllowed', 'Only an owner verifies the house.');
-  if (!deps.verification) throw refused('resource.unknown', 'This server verifies nothing from a page: npm run verify does.');
+  if (!deps.verification)
+    throw refused('resource.unknown', 'This server verifies nothing from a page: npm run verify does.');
 }

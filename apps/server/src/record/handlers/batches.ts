@@ -1,5 +1,19 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { batchCode, brineCode, checkMass, decideBrineUse, decideSaltWeigh, decideScope, decideStart, decideWeakStart, formatGrams, formulaHoles, localDate, rulesInForce, scaleFormula } from '@clear-tally/core';
+import {
+  batchCode,
+  brineCode,
+  checkMass,
+  decideBrineUse,
+  decideSaltWeigh,
+  decideScope,
+  decideStart,
+  decideWeakStart,
+  formatGrams,
+  formulaHoles,
+  localDate,
+  rulesInForce,
+  scaleFormula,
+} from '@clear-tally/core';
 import { formula, formulaState, house, houseRule, lot, material, saltAcceptance } from '../../db/schema/index.js';
 import type { Transaction } from '../../db/database.js';
 import { scalable } from '../../read/scalable.js';
@@ -17,29 +31,78 @@ export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> 
   if (!of) throw refused('formula.hole', 'The house has no name and site letters yet. Found the house first.');
   const { year, dayOfYear } = localDate(at.getTime(), of.timeZone);
   const head = batchCode({ site: of.site, year, dayOfYear, run: 0 }).slice(0, -1);
-  const taken = await tx.select({ code: lot.code }).from(lot).where(and(eq(lot.kind, 'batch'), sql`starts_with(${lot.code}, ${head})`));
-  if (taken.length >= 26) throw refused('code.exhausted', 'A day has 26 batches at most, A to Z. Start this one tomorrow, or join it with another.');
+  const taken = await tx
+    .select({ code: lot.code })
+    .from(lot)
+    .where(and(eq(lot.kind, 'batch'), sql`starts_with(${lot.code}, ${head})`));
+  if (taken.length >= 26)
+    throw refused(
+      'code.exhausted',
+      'A day has 26 batches at most, A to Z. Start this one tomorrow, or join it with another.',
+    );
   return batchCode({ site: of.site, year, dayOfYear, run: taken.length });
 }
 
 export const batchStart: Handler<'batch.start'> = async (recording) => {
   const { tx, body, at } = recording;
-  const [of] = await tx.select().from(formula).where(and(eq(formula.formulaId, body.formulaId), eq(formula.version, body.version)));
-  if (!of) throw refused('formula.unknown', `Version ${body.version} of this formula is not known. Choose a formula from the book.`, { field: 'formulaId' });
+  const [of] = await tx
+    .select()
+    .from(formula)
+    .where(and(eq(formula.formulaId, body.formulaId), eq(formula.version, body.version)));
+  if (!of)
+    throw refused(
+      'formula.unknown',
+      `Version ${body.version} of this formula is not known. Choose a formula from the book.`,
+      { field: 'formulaId' },
+    );
   const [state] = await tx.select().from(formulaState).where(eq(formulaState.formulaId, of.formulaId));
   const ready = await scalable(tx, of.data);
   must(decideScope({ makes: of.data.makes, groups: ready.produce.map((part) => part.group) }));
   must(decideStart({ name: of.name, retired: state?.retired ?? false, holes: formulaHoles(ready) }));
-  if (body.variant !== undefined && !of.data.variants?.includes(body.variant)) throw refused('formula.unknown', `“${body.variant}” is no variant of ${of.name}. Accepted: ${of.data.variants?.join(', ') || 'none, it has no variants'}.`, { field: 'variant' });
-  if (body.variant === undefined && (of.data.variants?.length ?? 0) > 0) throw refused('formula.hole', `${of.name} is made in variants: ${of.data.variants!.join(', ')}. Choose one.`, { field: 'variant' });
-  if (body.plan.from === 'trimmed') must(checkMass({ grams: body.plan.trimmedGrams, what: 'the trimmed produce', field: 'plan' }));
-  const scaled = scaleFormula({ formula: ready, target: body.plan, variant: body.variant, measuredLeafSalt: body.measuredLeafSalt });
+  if (body.variant !== undefined && !of.data.variants?.includes(body.variant))
+    throw refused(
+      'formula.unknown',
+      `“${body.variant}” is no variant of ${of.name}. Accepted: ${of.data.variants?.join(', ') || 'none, it has no variants'}.`,
+      { field: 'variant' },
+    );
+  if (body.variant === undefined && (of.data.variants?.length ?? 0) > 0)
+    throw refused('formula.hole', `${of.name} is made in variants: ${of.data.variants!.join(', ')}. Choose one.`, {
+      field: 'variant',
+    });
+  if (body.plan.from === 'trimmed')
+    must(checkMass({ grams: body.plan.trimmedGrams, what: 'the trimmed produce', field: 'plan' }));
+  const scaled = scaleFormula({
+    formula: ready,
+    target: body.plan,
+    variant: body.variant,
+    measuredLeafSalt: body.measuredLeafSalt,
+  });
   must(checkMass({ grams: scaled.produceGrams, what: 'the trimmed produce of these jars', field: 'plan' }));
-  must(decideWeakStart({ waterPhaseSalt: scaled.waterPhaseSalt, isReviewer: recording.isOwner, reason: body.weakSaltReason }));
+  must(
+    decideWeakStart({
+      waterPhaseSalt: scaled.waterPhaseSalt,
+      isReviewer: recording.isOwner,
+      reason: body.weakSaltReason,
+    }),
+  );
   const code = await nextBatchCode(tx, at);
   const chosen = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
   const rules = rulesInForce(chosen, of.data.rules);
-  await addLot(recording, { id: body.batchId, code, kind: 'batch', name: of.name, origin: 'made', at, batchId: body.batchId, formulaId: of.formulaId, formulaVersion: of.version, plan: body.plan, variant: body.variant, measuredLeafSalt: body.measuredLeafSalt, rules });
+  await addLot(recording, {
+    id: body.batchId,
+    code,
+    kind: 'batch',
+    name: of.name,
+    origin: 'made',
+    at,
+    batchId: body.batchId,
+    formulaId: of.formulaId,
+    formulaVersion: of.version,
+    plan: body.plan,
+    variant: body.variant,
+    measuredLeafSalt: body.measuredLeafSalt,
+    rules,
+  });
   return { facts: { code, waterPhaseSalt: scaled.waterPhaseSalt }, lots: [body.batchId] };
 };
 
@@ -51,11 +114,18 @@ export const produceWeigh: Handler<'produce.weigh'> = async (recording) => {
   await refusePast(tx, supply, recording.at, body.pastReason);
   refuseClosed(batch, 'batchId');
   const [what] = await tx.select().from(material).where(eq(material.id, supply.materialId!));
-  if (what?.kind !== 'produce') throw refused('lot.wrongKind', `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`, { field: 'supplyLotId' });
+  if (what?.kind !== 'produce')
+    throw refused(
+      'lot.wrongKind',
+      `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`,
+      { field: 'supplyLotId' },
+    );
   must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
   await addMovements(recording, [
     { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
-    ...(body.trimWasteGrams > 0 ? [{ from: { lot: supply }, to: { sink: 'trim' as const }, grams: body.trimWasteGrams, field: 'trimWasteGrams' }] : []),
+    ...(body.trimWasteGrams > 0
+      ? [{ from: { lot: supply }, to: { sink: 'trim' as const }, grams: body.trimWasteGrams, field: 'trimWasteGrams' }]
+      : []),
   ]);
   const state = await batchState(tx, batch);
   return { facts: { saltTargetGrams: state.targetGrams }, lots: [batch.id, supply.id] };
@@ -68,19 +138,38 @@ export const brineMake: Handler<'brine.make'> = async (recording) => {
   const tap = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
   refuseClosed(batch, 'batchId');
   const [what] = await tx.select().from(material).where(eq(material.id, tap.materialId!));
-  if (what?.kind !== 'water') throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, { field: 'waterLotId' });
+  if (what?.kind !== 'water')
+    throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, {
+      field: 'waterLotId',
+    });
   must(checkMass({ grams: body.waterGrams, what: 'water', field: 'waterGrams' }));
   const before = await batchState(tx, batch);
   if (before.waterGrams === 0 && (before.formula.waterPerProduce ?? 0) > 0) {
-    throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', { field: 'waterGrams' });
+    throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', {
+      field: 'waterGrams',
+    });
   }
-  if ((before.formula.waterPerProduce ?? 0) === 0) throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, { field: 'batchId' });
+  if ((before.formula.waterPerProduce ?? 0) === 0)
+    throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, {
+      field: 'batchId',
+    });
   const brineLotId = before.brine?.lotId ?? body.brineLotId;
   const code = before.brine?.code ?? (await firstFree(tx, (number) => brineCode(batch.code, number)));
   if (!before.brine) {
-    await addLot(recording, { id: brineLotId, code, kind: 'preparation', form: 'brine', name: 'Brine', origin: 'made', at, batchId: batch.id });
+    await addLot(recording, {
+      id: brineLotId,
+      code,
+      kind: 'preparation',
+      form: 'brine',
+      name: 'Brine',
+      origin: 'made',
+      at,
+      batchId: batch.id,
+    });
   }
-  await addMovements(recording, [{ from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' }]);
+  await addMovements(recording, [
+    { from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' },
+  ]);
   const state = await batchState(tx, batch);
   return { facts: { code, saltTargetGrams: state.targetGrams }, lots: [batch.id, brineLotId, tap.id] };
 };
@@ -92,20 +181,29 @@ export const saltWeigh: Handler<'salt.weigh'> = async (recording) => {
   await refuseHeld(tx, salt, 'saltLotId');
   refuseClosed(batch, 'batchId');
   const [what] = await tx.select().from(material).where(eq(material.id, salt.materialId!));
-  if (what?.kind !== 'salt') throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, { field: 'saltLotId' });
+  if (what?.kind !== 'salt')
+    throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, {
+      field: 'saltLotId',
+    });
   must(checkMass({ grams: body.grams, what: 'salt', field: 'grams' }));
   const state = await batchState(tx, batch);
   if (body.saw) refuseChanged(state, body.saw);
   const decision = must(decideSaltWeigh({ batch: state, grams: body.grams, alreadyIn: body.alreadyIn }));
   const into = state.brine?.lotId ?? batch.id;
   await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
-  return { facts: { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict }, lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])] };
+  return {
+    facts: { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict },
+    lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])],
+  };
 };
 
 export const saltAccept: Handler<'salt.accept'> = async ({ tx, body, at, seq }) => {
   const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
   const state = await batchState(tx, batch);
-  await tx.insert(saltAcceptance).values({ batchId: batch.id, reason: body.reason, at, seq }).onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at, seq } });
+  await tx
+    .insert(saltAcceptance)
+    .values({ batchId: batch.id, reason: body.reason, at, seq })
+    .onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at, seq } });
   return { facts: { saltInGrams: state.saltInGrams, targetGrams: state.targetGrams }, lots: [batch.id] };
 };
 
@@ -120,10 +218,19 @@ export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
   await refusePast(tx, from, recording.at, body.pastReason);
   const generation = from.kind === 'fill' ? await donorGeneration(tx, from) : from.generation;
   if (from.form === 'keptBrine') await refuseTiredStarter(tx, from, recording.at);
-  must(decideBrineUse({ code: from.code, touched: from.form === 'brine' ? from.touched : 'never', sameBatch: from.batchId === batch.id }));
+  must(
+    decideBrineUse({
+      code: from.code,
+      touched: from.form === 'brine' ? from.touched : 'never',
+      sameBatch: from.batchId === batch.id,
+    }),
+  );
   if (from.materialId) {
     const [what] = await tx.select({ kind: material.kind }).from(material).where(eq(material.id, from.materialId));
-    if (what?.kind === 'packaging') throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, { field: 'fromLotId' });
+    if (what?.kind === 'packaging')
+      throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, {
+        field: 'fromLotId',
+      });
   }
   must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
   if (body.brine) return spiceInBrine(recording, batch, from);
@@ -132,20 +239,42 @@ export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
 };
 
 /** A spice in the brine: what is poured of it carries its lot and its allergens, also when the spice itself is strained out. */
-async function spiceInBrine(recording: InHand & { body: BodyOf<'ingredient.add'> }, batch: LotRow, from: LotRow): Promise<{ facts: Record<string, unknown>; lots: string[] }> {
+async function spiceInBrine(
+  recording: InHand & { body: BodyOf<'ingredient.add'> },
+  batch: LotRow,
+  from: LotRow,
+): Promise<{ facts: Record<string, unknown>; lots: string[] }> {
   const { tx, body } = recording;
   const { brine } = await batchState(tx, batch);
-  if (!brine) throw refused('lot.unknown', `${batch.code} has no brine yet: make up its water first, then its spices go in.`, { field: 'brine' });
+  if (!brine)
+    throw refused('lot.unknown', `${batch.code} has no brine yet: make up its water first, then its spices go in.`, {
+      field: 'brine',
+    });
   const into = await loadLot(tx, brine.lotId, 'brine');
   refuseClosed(into, 'brine');
-  if (into.touched !== null) throw refused('lot.closed', `${into.code} is poured, and what is left of it is told already: nothing more goes into it.`, { field: 'brine' });
+  if (into.touched !== null)
+    throw refused(
+      'lot.closed',
+      `${into.code} is poured, and what is left of it is told already: nothing more goes into it.`,
+      { field: 'brine' },
+    );
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: into.id }, grams: body.grams, field: 'grams' }]);
-  if (body.brine === 'strained') await addMovements(recording, [{ from: { lot: into }, to: { sink: 'residue' }, grams: body.grams, field: 'grams' }]);
+  if (body.brine === 'strained')
+    await addMovements(recording, [
+      { from: { lot: into }, to: { sink: 'residue' }, grams: body.grams, field: 'grams' },
+    ]);
   return { facts: { brine: into.code, strained: body.brine === 'strained' }, lots: [batch.id, into.id, from.id] };
 }
 
 /** Somebody else recorded, or a weight was put right, since the screen was read: nothing is recorded on an old sight. */
-function refuseChanged(now: { saltInGrams: number; targetGrams: number }, saw: { inGrams: number; targetGrams: number }): void {
+function refuseChanged(
+  now: { saltInGrams: number; targetGrams: number },
+  saw: { inGrams: number; targetGrams: number },
+): void {
   if (Math.abs(now.saltInGrams - saw.inGrams) < 0.5 && Math.abs(now.targetGrams - saw.targetGrams) < 0.5) return;
-  throw refused('making.changedMeanwhile', `This batch has changed meanwhile: ${formatGrams(now.saltInGrams)} of salt is in, of ${formatGrams(now.targetGrams)}; your screen showed ${formatGrams(saw.inGrams)} of ${formatGrams(saw.targetGrams)}. Nothing was recorded. Look at the new figures, and record again if it still holds.`, { facts: { inGrams: now.saltInGrams, targetGrams: now.targetGrams } });
+  throw refused(
+    'making.changedMeanwhile',
+    `This batch has changed meanwhile: ${formatGrams(now.saltInGrams)} of salt is in, of ${formatGrams(now.targetGrams)}; your screen showed ${formatGrams(saw.inGrams)} of ${formatGrams(saw.targetGrams)}. Nothing was recorded. Look at the new figures, and record again if it still holds.`,
+    { facts: { inGrams: now.saltInGrams, targetGrams: now.targetGrams } },
+  );
 }

@@ -16,69 +16,161 @@ import type { Handler, Recording } from '../handler.js';
 export const entryCorrect: Handler<'entry.correct'> = async (recording) => {
   const { tx, body } = recording;
   const [original] = await tx.select().from(journal).where(eq(journal.entryId, body.corrects));
-  if (!original) throw refused('lot.unknown', 'The entry to be corrected is not in the journal. Choose the line in the book.', { field: 'corrects' });
+  if (!original)
+    throw refused('lot.unknown', 'The entry to be corrected is not in the journal. Choose the line in the book.', {
+      field: 'corrects',
+    });
   if (original.kind === 'entry.correct') {
-    throw refused('correction.ofCorrection', 'This line is a correction itself. Correct the original line instead: all its figures stay visible beside each other.', { field: 'corrects' });
+    throw refused(
+      'correction.ofCorrection',
+      'This line is a correction itself. Correct the original line instead: all its figures stay visible beside each other.',
+      { field: 'corrects' },
+    );
   }
   if (!(CORRECTABLE_KINDS as readonly string[]).includes(original.kind)) {
-    throw refused('correction.notThisKind', `A line of this kind (${original.kind}) is not corrected here. Salt weights, pH and temperature readings are.`, { field: 'corrects' });
+    throw refused(
+      'correction.notThisKind',
+      `A line of this kind (${original.kind}) is not corrected here. Salt weights, pH and temperature readings are.`,
+      { field: 'corrects' },
+    );
   }
   if (original.kind !== body.right.kind) {
-    throw refused('correction.notThisKind', `The line is a ${original.kind}, the correction a ${body.right.kind}. Give a figure of the same kind.`, { field: 'right' });
+    throw refused(
+      'correction.notThisKind',
+      `The line is a ${original.kind}, the correction a ${body.right.kind}. Give a figure of the same kind.`,
+      { field: 'right' },
+    );
   }
-  return body.right.kind === 'salt.weigh' ? correctSalt(recording, body.right.grams, original) : correctReading(recording, body.right);
+  return body.right.kind === 'salt.weigh'
+    ? correctSalt(recording, body.right.grams, original)
+    : correctReading(recording, body.right);
 };
 
 type Right = BodyOf<'entry.correct'>['right'];
 
-async function correctReading({ tx, entry, body, seq }: Recording<'entry.correct'>, right: Exclude<Right, { kind: 'salt.weigh' }>) {
-  const [latest] = await rows<{ lot_id: string; value: string; sample: 'blended' | 'brine' | null; at: Date; meter_id: string | null; sample_celsius: string | null; for_release: boolean; unfit: string | null }>(tx, sql`
-    select lot_id, value, sample, at, meter_id, sample_celsius, for_release, unfit from live_reading where root_entry_id = ${body.corrects}`);
+async function correctReading(
+  { tx, entry, body, seq }: Recording<'entry.correct'>,
+  right: Exclude<Right, { kind: 'salt.weigh' }>,
+) {
+  const [latest] = await rows<{
+    lot_id: string;
+    value: string;
+    sample: 'blended' | 'brine' | null;
+    at: Date;
+    meter_id: string | null;
+    sample_celsius: string | null;
+    for_release: boolean;
+    unfit: string | null;
+  }>(
+    tx,
+    sql`
+    select lot_id, value, sample, at, meter_id, sample_celsius, for_release, unfit from live_reading where root_entry_id = ${body.corrects}`,
+  );
   if (!latest) throw refused('lot.unknown', 'The reading is not in the book.', { field: 'corrects' });
-  const value = right.kind === 'ph.read' ? must(checkPh({ ph: right.ph, confirmedUnusual: right.confirmedUnusual })) : must(checkCelsius(right.celsius));
+  const value =
+    right.kind === 'ph.read'
+      ? must(checkPh({ ph: right.ph, confirmedUnusual: right.confirmedUnusual }))
+      : must(checkCelsius(right.celsius));
   const sample = right.kind === 'ph.read' ? right.sample : null;
   const at = new Date(latest.at);
-  if (Number(latest.value) === value && latest.sample === sample) throw refused('correction.nothingChanged', `The line says ${value} already. Nothing was changed.`, { field: 'right' });
+  if (Number(latest.value) === value && latest.sample === sample)
+    throw refused('correction.nothingChanged', `The line says ${value} already. Nothing was changed.`, {
+      field: 'right',
+    });
   await tx.insert(reading).values({
-    entryId: entry.id, rootEntryId: body.corrects, seq, lotId: latest.lot_id, kind: right.kind === 'ph.read' ? 'ph' : 'temperature', value, sample, at,
+    entryId: entry.id,
+    rootEntryId: body.corrects,
+    seq,
+    lotId: latest.lot_id,
+    kind: right.kind === 'ph.read' ? 'ph' : 'temperature',
+    value,
+    sample,
+    at,
     // The meter stays the meter; whether it vouches for the right figure, and whether that is off the trend, is asked anew.
-    meterId: latest.meter_id, sampleCelsius: latest.sample_celsius === null ? null : Number(latest.sample_celsius), ...(await asRead(tx, { ...latest, at, value, sample, corrects: body.corrects })),
+    meterId: latest.meter_id,
+    sampleCelsius: latest.sample_celsius === null ? null : Number(latest.sample_celsius),
+    ...(await asRead(tx, { ...latest, at, value, sample, corrects: body.corrects })),
   });
   return { facts: { was: Number(latest.value) }, lots: [latest.lot_id] };
 }
 
-async function asRead(tx: Transaction, of: { lot_id: string; meter_id: string | null; at: Date; value: number; sample: 'blended' | 'brine' | null; corrects: string }): Promise<{ forRelease: boolean; unfit: string | null; jumped: boolean }> {
+async function asRead(
+  tx: Transaction,
+  of: {
+    lot_id: string;
+    meter_id: string | null;
+    at: Date;
+    value: number;
+    sample: 'blended' | 'brine' | null;
+    corrects: string;
+  },
+): Promise<{ forRelease: boolean; unfit: string | null; jumped: boolean }> {
   if (of.sample === null) return { forRelease: false, unfit: null, jumped: false };
   const { forRelease, unfit } = await fitnessOf(tx, of.meter_id, of.at, of.value);
   const lot = await loadLot(tx, of.lot_id, 'corrects');
-  const others = (await phPoints(tx, [lot.id], { until: of.at })).get(lot.id)!.filter(({ rootEntryId }) => rootEntryId !== of.corrects);
-  const off = jumps({ points: others, ph: of.value, at: of.at.getTime(), filledAt: lot.at.getTime(), sample: of.sample });
+  const others = (await phPoints(tx, [lot.id], { until: of.at }))
+    .get(lot.id)!
+    .filter(({ rootEntryId }) => rootEntryId !== of.corrects);
+  const off = jumps({
+    points: others,
+    ph: of.value,
+    at: of.at.getTime(),
+    filledAt: lot.at.getTime(),
+    sample: of.sample,
+  });
   return { forRelease, unfit, jumped: off?.jump ?? false };
 }
 
-async function correctSalt(recording: Recording<'entry.correct'>, grams: number, original: typeof journal.$inferSelect) {
+async function correctSalt(
+  recording: Recording<'entry.correct'>,
+  grams: number,
+  original: typeof journal.$inferSelect,
+) {
   const { tx, body, seq } = recording;
   must(checkMass({ grams, what: 'salt', field: 'right' }));
-  const [live] = await rows<{ id: string; from_lot: string; to_lot: string; milligrams: string }>(tx, sql`select id, from_lot, to_lot, milligrams from live_movement where root_entry_id = ${body.corrects}`);
+  const [live] = await rows<{ id: string; from_lot: string; to_lot: string; milligrams: string }>(
+    tx,
+    sql`select id, from_lot, to_lot, milligrams from live_movement where root_entry_id = ${body.corrects}`,
+  );
   if (!live) throw refused('lot.unknown', 'The salt weight is not in the book.', { field: 'corrects' });
   const was = toGrams(live.milligrams);
-  if (was === grams) throw refused('correction.nothingChanged', `The line says ${formatGrams(grams)} already. Nothing was changed.`, { field: 'right' });
+  if (was === grams)
+    throw refused('correction.nothingChanged', `The line says ${formatGrams(grams)} already. Nothing was changed.`, {
+      field: 'right',
+    });
   const salt = await loadLot(tx, live.from_lot, 'corrects');
   const into = await loadLot(tx, live.to_lot, 'corrects');
   const there = await balance(tx, into, original.happenedAt);
   const least = Math.min(there.atGrams, there.leastLaterGrams) + grams - was;
   if (least < -Math.max(there.toleranceGrams, tallyTolerance({ stage: 'upToFilling', inGrams: 0 }))) {
-    throw refused('correction.standsInTheWay', `With ${formatGrams(grams)} instead of ${formatGrams(was)}, more would have left ${into.code} than ever was in it: ${formatGrams(-least)} too much was filled from it. Look at the masses filled first.`, {
-      field: 'right', facts: { lot: into.code, shortGrams: -least },
-    });
+    throw refused(
+      'correction.standsInTheWay',
+      `With ${formatGrams(grams)} instead of ${formatGrams(was)}, more would have left ${into.code} than ever was in it: ${formatGrams(-least)} too much was filled from it. Look at the masses filled first.`,
+      {
+        field: 'right',
+        facts: { lot: into.code, shortGrams: -least },
+      },
+    );
   }
   const from = await balance(tx, salt, original.happenedAt);
   const left = Math.min(from.atGrams, from.leastLaterGrams) + was - grams;
   if (left < -from.toleranceGrams) {
-    throw refused('correction.standsInTheWay', `${salt.code} never held ${formatGrams(grams)} for this batch: ${formatGrams(-left)} is short. Look at the salt lot first.`, { field: 'right', facts: { lot: salt.code } });
+    throw refused(
+      'correction.standsInTheWay',
+      `${salt.code} never held ${formatGrams(grams)} for this batch: ${formatGrams(-left)} is short. Look at the salt lot first.`,
+      { field: 'right', facts: { lot: salt.code } },
+    );
   }
   await tx.insert(movement).values({
-    id: seq * 1000, seq, rootEntryId: body.corrects, kind: 'salt.weigh', at: original.happenedAt, fromLot: salt.id, toLot: into.id, milligrams: toMilligrams(grams), cancels: Number(live.id),
+    id: seq * 1000,
+    seq,
+    rootEntryId: body.corrects,
+    kind: 'salt.weigh',
+    at: original.happenedAt,
+    fromLot: salt.id,
+    toLot: into.id,
+    milligrams: toMilligrams(grams),
+    cancels: Number(live.id),
   });
   const batch = into.batchId && into.batchId !== into.id ? [into.batchId] : [];
   return { facts: { was }, lots: [salt.id, into.id, ...batch] };

@@ -1,5 +1,15 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { checkMass, decideBrineUse, decideConfirmed, decideFill, decideSaltBeforeFill, decideVesselSalt, fillCode, isWeak, type HoldRule } from '@clear-tally/core';
+import {
+  checkMass,
+  decideBrineUse,
+  decideConfirmed,
+  decideFill,
+  decideSaltBeforeFill,
+  decideVesselSalt,
+  fillCode,
+  isWeak,
+  type HoldRule,
+} from '@clear-tally/core';
 import { closing, hold, labelPrinted, lot, room, saltAcceptance, vessel } from '../../db/schema/index.js';
 import type { Transaction } from '../../db/database.js';
 import { batchState } from '../batchSalt.js';
@@ -12,8 +22,16 @@ import type { Handler, InHand } from '../handler.js';
 
 export async function loadVessel(tx: Transaction, vesselId: string) {
   const [found] = await tx.select().from(vessel).where(eq(vessel.id, vesselId));
-  if (!found) throw refused('vessel.unknown', `No vessel ${vesselId} is known in this house. Choose it from the list, or add it first.`, { field: 'vesselId' });
-  const [standing] = await tx.select({ code: lot.code }).from(lot).where(and(eq(lot.vesselId, vesselId), eq(lot.kind, 'fill'), isNull(lot.closedAt)));
+  if (!found)
+    throw refused(
+      'vessel.unknown',
+      `No vessel ${vesselId} is known in this house. Choose it from the list, or add it first.`,
+      { field: 'vesselId' },
+    );
+  const [standing] = await tx
+    .select({ code: lot.code })
+    .from(lot)
+    .where(and(eq(lot.vesselId, vesselId), eq(lot.kind, 'fill'), isNull(lot.closedAt)));
   return { ...found, takenBy: standing?.code ?? null };
 }
 
@@ -31,31 +49,73 @@ export const vesselFill: Handler<'vessel.fill'> = async (recording) => {
   const state = await batchState(tx, batch);
   must(decideSaltBeforeFill({ batch: state, acceptedReason: state.acceptedReason }));
   must(decideConfirmed(await saltConfirmation(tx, batch, state.brine?.lotId ?? batch.id)));
-  if (brine) must(decideBrineUse({ code: brine.code, touched: brine.form === 'brine' ? brine.touched : 'never', sameBatch: brine.batchId === batch.id }));
+  if (brine)
+    must(
+      decideBrineUse({
+        code: brine.code,
+        touched: brine.form === 'brine' ? brine.touched : 'never',
+        sameBatch: brine.batchId === batch.id,
+      }),
+    );
   const code = await freeFillCode(tx, batch.code, into.tag);
   await addLot(recording, {
-    id: body.fillLotId, code, kind: 'fill', name: batch.name, origin: 'made', at, batchId: batch.id, formulaId: batch.formulaId, formulaVersion: batch.formulaVersion, vesselId: into.id,
+    id: body.fillLotId,
+    code,
+    kind: 'fill',
+    name: batch.name,
+    origin: 'made',
+    at,
+    batchId: batch.id,
+    formulaId: batch.formulaId,
+    formulaVersion: batch.formulaVersion,
+    vesselId: into.id,
   });
   // What holds the bowls holds what is filled out of them.
-  await tx.execute(sql`insert into hold (entry_id, lot_id, reason, rule, cause_lot, placed_at) select entry_id, ${body.fillLotId}, ${batch.code} || ': ' || reason, 'upstream', coalesce(cause_lot, lot_id), placed_at from hold where lot_id = ${batch.id} and lifted_at is null`);
+  await tx.execute(
+    sql`insert into hold (entry_id, lot_id, reason, rule, cause_lot, placed_at) select entry_id, ${body.fillLotId}, ${batch.code} || ': ' || reason, 'upstream', coalesce(cause_lot, lot_id), placed_at from hold where lot_id = ${batch.id} and lifted_at is null`,
+  );
   await addMovements(recording, [
     { from: { lot: batch }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' },
-    ...(brine ? [{ from: { lot: brine }, to: { lotId: body.fillLotId }, grams: body.brine!.grams, field: 'brine' }] : []),
+    ...(brine
+      ? [{ from: { lot: brine }, to: { lotId: body.fillLotId }, grams: body.brine!.grams, field: 'brine' }]
+      : []),
   ]);
   const salt = await saltOf(tx, body.fillLotId);
-  must(decideVesselSalt({ tag: into.tag, waterPhaseSalt: salt.waterPhase, isReviewer: recording.isOwner, reason: body.weakSaltReason, doing: 'why it is filled so' }));
+  must(
+    decideVesselSalt({
+      tag: into.tag,
+      waterPhaseSalt: salt.waterPhase,
+      isReviewer: recording.isOwner,
+      reason: body.weakSaltReason,
+      doing: 'why it is filled so',
+    }),
+  );
   if (body.weakSaltReason && isWeak(salt)) await acceptWeak(recording, body.fillLotId, body.weakSaltReason);
-  return { facts: { code, fillFraction: fit.fillFraction, window: fit.window, waterPhaseSalt: salt.waterPhase, band: salt.band }, lots: [batch.id, body.fillLotId, ...(brine ? [brine.id] : [])] };
+  return {
+    facts: {
+      code,
+      fillFraction: fit.fillFraction,
+      window: fit.window,
+      waterPhaseSalt: salt.waterPhase,
+      band: salt.band,
+    },
+    lots: [batch.id, body.fillLotId, ...(brine ? [brine.id] : [])],
+  };
 };
 
 /** A reviewer's word on a vessel that stands weak: asked once, for the vessel as it stands. */
-export async function acceptWeak({ tx, at, seq }: Pick<InHand, 'tx' | 'at' | 'seq'>, fillLotId: string, reason: string): Promise<void> {
+export async function acceptWeak(
+  { tx, at, seq }: Pick<InHand, 'tx' | 'at' | 'seq'>,
+  fillLotId: string,
+  reason: string,
+): Promise<void> {
   const row = { batchId: fillLotId, reason, at, seq };
   await tx.insert(saltAcceptance).values(row).onConflictDoUpdate({ target: saltAcceptance.batchId, set: row });
 }
 
 /** The same vessel can be filled twice by one batch, on different days: the second fill gets a number. */
-export const freeFillCode = (tx: Transaction, batch: string, tag: string): Promise<string> => firstFree(tx, (number) => fillCode(batch, number === 1 ? tag : `${tag}.${number}`));
+export const freeFillCode = (tx: Transaction, batch: string, tag: string): Promise<string> =>
+  firstFree(tx, (number) => fillCode(batch, number === 1 ? tag : `${tag}.${number}`));
 
 /** What is hardest to end comes first. */
 const STRICTEST: readonly HoldRule[] = ['throwOut', 'late', 'rising', 'finding', 'upstream', 'person'];
@@ -65,15 +125,24 @@ export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
   const { tx, body } = recording;
   const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['fill', 'preparation']);
   const to = await loadLot(tx, body.toLotId, 'toLotId', ['fill']);
-  if (from.id === to.id) throw refused('lot.wrongKind', `${from.code} cannot be topped up from itself.`, { field: 'fromLotId' });
+  if (from.id === to.id)
+    throw refused('lot.wrongKind', `${from.code} cannot be topped up from itself.`, { field: 'fromLotId' });
   refuseClosed(from, 'fromLotId');
   refuseClosed(to, 'toLotId');
   const held = (await openHolds(tx, [from.id])).get(from.id) ?? [];
   if (held.length > 0 && !(body.carryHolds && from.kind === 'fill')) {
-    throw refused('lot.onHold', `${from.code} is on hold: ${held.map(({ reason }) => reason).join('; ')}. What it is poured into goes on hold with it, for the same reasons: say so, or wait.`, { field: 'fromLotId', facts: { carries: from.kind === 'fill' } });
+    throw refused(
+      'lot.onHold',
+      `${from.code} is on hold: ${held.map(({ reason }) => reason).join('; ')}. What it is poured into goes on hold with it, for the same reasons: say so, or wait.`,
+      { field: 'fromLotId', facts: { carries: from.kind === 'fill' } },
+    );
   }
   if (from.kind === 'fill' && from.formulaId !== to.formulaId && !body.confirmedOther) {
-    throw refused('lot.otherFormula', `${from.code} is ${from.name}, ${to.code} is ${to.name}. Poured together they are one thing with the allergens, the salt and the deadline of both. Is that meant?`, { field: 'fromLotId', facts: { asks: 'confirmedOther' } });
+    throw refused(
+      'lot.otherFormula',
+      `${from.code} is ${from.name}, ${to.code} is ${to.name}. Poured together they are one thing with the allergens, the salt and the deadline of both. Is that meant?`,
+      { field: 'fromLotId', facts: { asks: 'confirmedOther' } },
+    );
   }
   must(checkMass({ grams: body.grams, field: 'grams' }));
   await addMovements(recording, [{ from: { lot: from }, to: { lotId: to.id }, grams: body.grams, field: 'grams' }]);
@@ -81,10 +150,23 @@ export const lotTransfer: Handler<'lot.transfer'> = async (recording) => {
   if (held.length > 0) {
     // One hold with the strictest rule of them: what ends that one would have ended the others.
     const rule = STRICTEST.find((one) => held.some((open) => open.rule === one))!;
-    await tx.insert(hold).values({ entryId: recording.entry.id, lotId: to.id, reason: `${from.code}: ${held.map(({ reason }) => reason).join('; ')}`, rule, causeLot: null, placedAt: recording.at });
+    await tx.insert(hold).values({
+      entryId: recording.entry.id,
+      lotId: to.id,
+      reason: `${from.code}: ${held.map(({ reason }) => reason).join('; ')}`,
+      rule,
+      causeLot: null,
+      placedAt: recording.at,
+    });
   }
   const emptied = await closeEmptied(recording, from);
-  return { facts: { ...(held.length > 0 ? { carried: held.map(({ reason }) => reason) } : {}), ...(emptied ? { emptied: from.code } : {}) }, lots: [from.id, to.id] };
+  return {
+    facts: {
+      ...(held.length > 0 ? { carried: held.map(({ reason }) => reason) } : {}),
+      ...(emptied ? { emptied: from.code } : {}),
+    },
+    lots: [from.id, to.id],
+  };
 };
 
 /** The lid on. Said again when it is opened and closed anew; the book keeps every time. */
@@ -93,26 +175,55 @@ export const vesselClosed: Handler<'vessel.close'> = async ({ tx, body, at, seq,
   refuseClosed(fill, 'lotId');
   const [accepted] = await tx.select().from(saltAcceptance).where(eq(saltAcceptance.batchId, fill.id));
   const salt = await saltOf(tx, fill.id);
-  must(decideVesselSalt({ tag: fill.code, waterPhaseSalt: accepted ? null : salt.waterPhase, isReviewer, reason: body.weakSaltReason, doing: 'why it is closed so' }));
+  must(
+    decideVesselSalt({
+      tag: fill.code,
+      waterPhaseSalt: accepted ? null : salt.waterPhase,
+      isReviewer,
+      reason: body.weakSaltReason,
+      doing: 'why it is closed so',
+    }),
+  );
   if (body.weakSaltReason && isWeak(salt)) await acceptWeak({ tx, at, seq }, fill.id, body.weakSaltReason);
-  const row = { lotId: fill.id, closure: body.closure, headspaceMm: body.headspaceMm, weightItems: body.weightItems, tray: body.tray ? 'yes' as const : 'no' as const, at, seq };
+  const row = {
+    lotId: fill.id,
+    closure: body.closure,
+    headspaceMm: body.headspaceMm,
+    weightItems: body.weightItems,
+    tray: body.tray ? ('yes' as const) : ('no' as const),
+    at,
+    seq,
+  };
   await tx.insert(closing).values(row).onConflictDoUpdate({ target: closing.lotId, set: row });
-  return { facts: { weightsIn: body.weightItems.reduce((sum, item) => sum + item.count, 0) }, lots: [fill.id, fill.batchId!] };
+  return {
+    facts: { weightsIn: body.weightItems.reduce((sum, item) => sum + item.count, 0) },
+    lots: [fill.id, fill.batchId!],
+  };
 };
 
 export const vesselMoved: Handler<'vessel.move'> = async ({ tx, body }) => {
   const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
   refuseClosed(fill, 'lotId');
   const [to] = await tx.select().from(room).where(eq(room.id, body.roomId));
-  if (!to) throw refused('resource.unknown', 'This room is not known in this house. Choose one from the list.', { field: 'roomId' });
-  const [from] = await tx.select({ name: room.name, id: room.id }).from(vessel).innerJoin(room, eq(room.id, vessel.roomId)).where(eq(vessel.id, fill.vesselId!));
-  if (from!.id === to.id) throw refused('correction.nothingChanged', `${fill.code} stands in ${to.name} already.`, { field: 'roomId' });
+  if (!to)
+    throw refused('resource.unknown', 'This room is not known in this house. Choose one from the list.', {
+      field: 'roomId',
+    });
+  const [from] = await tx
+    .select({ name: room.name, id: room.id })
+    .from(vessel)
+    .innerJoin(room, eq(room.id, vessel.roomId))
+    .where(eq(vessel.id, fill.vesselId!));
+  if (from!.id === to.id)
+    throw refused('correction.nothingChanged', `${fill.code} stands in ${to.name} already.`, { field: 'roomId' });
   await tx.update(vessel).set({ roomId: to.id }).where(eq(vessel.id, fill.vesselId!));
   return { facts: { from: from!.name, to: to.name }, lots: [fill.id] };
 };
 
 export const labelsPrinted: Handler<'label.print'> = async ({ tx, entry, body, at }) => {
   for (const lotId of body.lotIds) await loadLot(tx, lotId, 'lotIds');
-  await tx.insert(labelPrinted).values(body.lotIds.map((lotId) => ({ entryId: entry.id, lotId, copies: body.copies, printer: body.printer, at })));
+  await tx
+    .insert(labelPrinted)
+    .values(body.lotIds.map((lotId) => ({ entryId: entry.id, lotId, copies: body.copies, printer: body.printer, at })));
   return { lots: body.lotIds };
 };

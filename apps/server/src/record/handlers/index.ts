@@ -9,11 +9,37 @@ import { leafDrained, leafRinsed, leafTurned } from './leaf.js';
 import { lotOpen, packRun } from './packing.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations.js';
 import { batchClosed, lineSettled, saltConfirmed, stepBegin, stepFinish, timerStarted, timerStopped } from './steps.js';
-import { deliveryReceived, materialAdd, materialChange, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores.js';
+import {
+  deliveryReceived,
+  materialAdd,
+  materialChange,
+  stockCounted,
+  supplierAdd,
+  supplyReceive,
+  supplyStated,
+} from './stores.js';
 import { findingRecorded } from './judging.js';
-import { checkMade, meterAdded, meterCalibrated, planChanged, readySaid, roundQuieted, tasted, titrated } from './rounds.js';
+import {
+  checkMade,
+  meterAdded,
+  meterCalibrated,
+  planChanged,
+  readySaid,
+  roundQuieted,
+  tasted,
+  titrated,
+} from './rounds.js';
 import { vesselSplit, vesselThrownOut, vesselToppedUp } from './tending.js';
-import { holdAnew, holdLift, holdPlace, holdRuled, lossRecord, lotCounted, phRead, temperatureRead } from './watching.js';
+import {
+  holdAnew,
+  holdLift,
+  holdPlace,
+  holdRuled,
+  lossRecord,
+  lotCounted,
+  phRead,
+  temperatureRead,
+} from './watching.js';
 
 /** One handler for every kind of entry: the compiler demands it. */
 export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {

@@ -21,26 +21,79 @@ export const findingRecorded: Handler<'find.record'> = async (recording) => {
   await refuseUnknownPhoto(tx, body.photo, 'photo');
   const lots: LotRow[] = [];
   if (named.kind === 'fill' && named.closedAt) {
-    const runs = await rows<{ id: string }>(tx, sql`select distinct l.id, l.seq from live_movement m join lot l on l.id = m.to_lot where m.from_lot = ${named.id} and l.kind = 'run' order by l.seq`);
+    const runs = await rows<{ id: string }>(
+      tx,
+      sql`select distinct l.id, l.seq from live_movement m join lot l on l.id = m.to_lot where m.from_lot = ${named.id} and l.kind = 'run' order by l.seq`,
+    );
     for (const { id } of runs) lots.push(await loadLot(tx, id, 'lotId'));
-    if (lots.length === 0) throw refused('lot.closed', `${named.code} is emptied, and no jars were packed from it.`, { field: 'lotId' });
+    if (lots.length === 0)
+      throw refused('lot.closed', `${named.code} is emptied, and no jars were packed from it.`, { field: 'lotId' });
   } else lots.push(named);
-  if (at < lots[0]!.at) throw refused('lot.notYet', `${lots[0]!.code} began after the time given. Look at the time.`, { field: 'happenedAt' });
+  if (at < lots[0]!.at)
+    throw refused('lot.notYet', `${lots[0]!.code} began after the time given. Look at the time.`, {
+      field: 'happenedAt',
+    });
   const of = findingOf(body.finding)!;
   const said = [];
   let reach: Awaited<ReturnType<typeof holdReach>> = { facts: {}, lots: [] };
   for (const lot of lots) {
     const judgement = judge({ finding: body.finding, place: body.place, facts: await factsOf(tx, lot, at) });
-    const { verdict, changed } = must(decideVerdict({ guide: judgement.verdict, said: body.verdict, isReviewer: isOwner, reason: body.reason }));
-    await tx.insert(finding).values({ entryId: entry.id, lotId: lot.id, finding: of.key, place: body.place, guide: judgement.verdict, verdict, reasons: [...judgement.reasons], note: body.note, photo: body.photo, by: entry.by, at, seq });
+    const { verdict, changed } = must(
+      decideVerdict({ guide: judgement.verdict, said: body.verdict, isReviewer: isOwner, reason: body.reason }),
+    );
+    await tx.insert(finding).values({
+      entryId: entry.id,
+      lotId: lot.id,
+      finding: of.key,
+      place: body.place,
+      guide: judgement.verdict,
+      verdict,
+      reasons: [...judgement.reasons],
+      note: body.note,
+      photo: body.photo,
+      by: entry.by,
+      at,
+      seq,
+    });
     if (holds(verdict)) {
       const open = (await openHolds(tx, [lot.id])).get(lot.id) ?? [];
-      const rule = verdict === 'throwOut' ? 'throwOut' as const : 'finding' as const;
+      const rule = verdict === 'throwOut' ? ('throwOut' as const) : ('finding' as const);
       const reason = `${of.name}, ${PLACES[body.place]}`;
-      reach = await holdReach(recording, lot, { reason, chosen: body.reach?.hold ?? null, leftOutReason: body.reach?.leftOutReason ?? null });
-      if (!open.some((one) => one.rule === rule)) await placeHold(recording, { lotId: lot.id, rule, reason: `${of.name}, ${PLACES[body.place]}${verdict === 'throwOut' ? ': throw out' : ''}` });
+      reach = await holdReach(recording, lot, {
+        reason,
+        chosen: body.reach?.hold ?? null,
+        leftOutReason: body.reach?.leftOutReason ?? null,
+      });
+      if (!open.some((one) => one.rule === rule))
+        await placeHold(recording, {
+          lotId: lot.id,
+          rule,
+          reason: `${of.name}, ${PLACES[body.place]}${verdict === 'throwOut' ? ': throw out' : ''}`,
+        });
     }
-    said.push({ code: lot.code, guide: judgement.verdict, verdict, changed, reasons: judgement.reasons, todo: judgement.todo });
+    said.push({
+      code: lot.code,
+      guide: judgement.verdict,
+      verdict,
+      changed,
+      reasons: judgement.reasons,
+      todo: judgement.todo,
+    });
   }
-  return { facts: { name: of.name, place: PLACES[body.place], verdict: said[0]!.verdict, verdictWords: VERDICT_WORDS[said[0]!.verdict], guide: said[0]!.guide, reasons: said[0]!.reasons, changed: said[0]!.changed, todo: said[0]!.todo, ...reach.facts, on: said.map(({ code }) => code), ...(lots[0]!.id === named.id ? {} : { movedTo: said.map(({ code }) => code) }) }, lots: [...new Set([named.id, ...lots.map(({ id }) => id), ...reach.lots])] };
+  return {
+    facts: {
+      name: of.name,
+      place: PLACES[body.place],
+      verdict: said[0]!.verdict,
+      verdictWords: VERDICT_WORDS[said[0]!.verdict],
+      guide: said[0]!.guide,
+      reasons: said[0]!.reasons,
+      changed: said[0]!.changed,
+      todo: said[0]!.todo,
+      ...reach.facts,
+      on: said.map(({ code }) => code),
+      ...(lots[0]!.id === named.id ? {} : { movedTo: said.map(({ code }) => code) }),
+    },
+    lots: [...new Set([named.id, ...lots.map(({ id }) => id), ...reach.lots])],
+  };
 };

@@ -12,8 +12,12 @@ async function leafBatch(tx: Transaction, batchId: string): Promise<{ batch: Lot
   const batch = await loadLot(tx, batchId, 'batchId', ['batch']);
   refuseClosed(batch, 'batchId');
   const state = await batchState(tx, batch);
-  if (!state.formula.heavy) throw refused('lot.wrongKind', `${batch.code} is not salted heavily and rinsed: its formula says otherwise.`, { field: 'batchId' });
-  if (state.saltInGrams === 0) throw refused('salt.nothingToSalt', 'Weigh the salt for the leaf first.', { field: 'batchId' });
+  if (!state.formula.heavy)
+    throw refused('lot.wrongKind', `${batch.code} is not salted heavily and rinsed: its formula says otherwise.`, {
+      field: 'batchId',
+    });
+  if (state.saltInGrams === 0)
+    throw refused('salt.nothingToSalt', 'Weigh the salt for the leaf first.', { field: 'batchId' });
   return { batch, state };
 }
 
@@ -26,7 +30,18 @@ export const leafTurned: Handler<'leaf.turn'> = async ({ tx, entry, body, seq, a
 export const leafRinsed: Handler<'leaf.rinse'> = async ({ tx, entry, body, seq, at }) => {
   const { batch } = await leafBatch(tx, body.batchId);
   must(checkMass({ grams: body.waterGrams, what: 'rinse water', field: 'waterGrams' }));
-  await tx.insert(leafLog).values({ entryId: entry.id, batchId: batch.id, what: 'rinse', waterMilligrams: toMilligrams(body.waterGrams), waterPhaseSalt: body.measured?.waterPhaseSalt ?? null, how: body.measured?.how ?? null, tasted: body.tasted, by: entry.by, at, seq });
+  await tx.insert(leafLog).values({
+    entryId: entry.id,
+    batchId: batch.id,
+    what: 'rinse',
+    waterMilligrams: toMilligrams(body.waterGrams),
+    waterPhaseSalt: body.measured?.waterPhaseSalt ?? null,
+    how: body.measured?.how ?? null,
+    tasted: body.tasted,
+    by: entry.by,
+    at,
+    seq,
+  });
   return { lots: [batch.id] };
 };
 
@@ -34,16 +49,53 @@ export const leafRinsed: Handler<'leaf.rinse'> = async ({ tx, entry, body, seq, 
 export const leafDrained: Handler<'leaf.drain'> = async (recording) => {
   const { tx, entry, body, seq, at } = recording;
   const { batch, state } = await leafBatch(tx, body.batchId);
-  const [before] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from leaf_log where batch_id = ${batch.id} and what = 'drain'`);
-  if (before!.n > 0) throw refused('making.stepDone', 'The drained leaf is weighed already. Nothing was recorded twice.', { field: 'drainedGrams' });
+  const [before] = await rows<{ n: number }>(
+    tx,
+    sql`select count(*)::int as n from leaf_log where batch_id = ${batch.id} and what = 'drain'`,
+  );
+  if (before!.n > 0)
+    throw refused('making.stepDone', 'The drained leaf is weighed already. Nothing was recorded twice.', {
+      field: 'drainedGrams',
+    });
   const inBowls = (await balance(tx, batch, at)).atGrams;
-  const { rinsedGrams, lossFraction } = must(decideDrain({ leafGrams: state.produceGrams, inBowlsGrams: inBowls, drainedGrams: body.drainedGrams, reason: body.reason }));
+  const { rinsedGrams, lossFraction } = must(
+    decideDrain({
+      leafGrams: state.produceGrams,
+      inBowlsGrams: inBowls,
+      drainedGrams: body.drainedGrams,
+      reason: body.reason,
+    }),
+  );
   const estimate = await leafEstimate(tx, batch.id, state, at);
-  const [measuredBefore] = await rows<{ salt: string; how: string }>(tx, sql`select water_phase_salt as salt, how from leaf_log where batch_id = ${batch.id} and water_phase_salt is not null order by seq desc limit 1`);
-  must(decideLeafSalt({ way: effectsOf(batch.rules ?? {}).leafSalt, measured: body.measured !== null || measuredBefore !== undefined, tasted: body.tasted !== null, reason: body.reason }));
+  const [measuredBefore] = await rows<{ salt: string; how: string }>(
+    tx,
+    sql`select water_phase_salt as salt, how from leaf_log where batch_id = ${batch.id} and water_phase_salt is not null order by seq desc limit 1`,
+  );
+  must(
+    decideLeafSalt({
+      way: effectsOf(batch.rules ?? {}).leafSalt,
+      measured: body.measured !== null || measuredBefore !== undefined,
+      tasted: body.tasted !== null,
+      reason: body.reason,
+    }),
+  );
   const salt = body.measured?.waterPhaseSalt ?? (measuredBefore ? Number(measuredBefore.salt) : estimate.estimate);
   const how = body.measured?.how ?? measuredBefore?.how ?? 'estimate';
-  await tx.insert(leafLog).values({ entryId: entry.id, batchId: batch.id, what: 'drain', drainedMilligrams: toMilligrams(body.drainedGrams), waterPhaseSalt: salt, how, tasted: body.tasted, by: entry.by, at, seq });
-  if (rinsedGrams >= 0.001) await addMovements(recording, [{ from: { lot: batch }, to: { sink: 'rinse' }, grams: rinsedGrams, field: 'drainedGrams' }]);
+  await tx.insert(leafLog).values({
+    entryId: entry.id,
+    batchId: batch.id,
+    what: 'drain',
+    drainedMilligrams: toMilligrams(body.drainedGrams),
+    waterPhaseSalt: salt,
+    how,
+    tasted: body.tasted,
+    by: entry.by,
+    at,
+    seq,
+  });
+  if (rinsedGrams >= 0.001)
+    await addMovements(recording, [
+      { from: { lot: batch }, to: { sink: 'rinse' }, grams: rinsedGrams, field: 'drainedGrams' },
+    ]);
   return { facts: { rinsedGrams, lossFraction, leafSalt: salt, how, estimate: estimate.estimate }, lots: [batch.id] };
 };

@@ -1,5 +1,15 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkMass, decideFill, decideRest, decideStorage, fillCode, formatGrams, jarCode, runCode, tally } from '@clear-tally/core';
+import {
+  checkMass,
+  decideFill,
+  decideRest,
+  decideStorage,
+  fillCode,
+  formatGrams,
+  jarCode,
+  runCode,
+  tally,
+} from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { jarRange, lot, lotCount, toMilligrams } from '../../db/schema/index.js';
 import { rows } from '../../db/database.js';
@@ -14,50 +24,126 @@ export const packRun: Handler<'pack.run'> = async (recording) => {
   const { tx, body, at } = recording;
   const fills: LotRow[] = [];
   for (const part of body.from) fills.push(await loadLot(tx, part.fillLotId, 'from', ['fill']));
-  if (new Set(fills.map((fill) => fill.id)).size < fills.length) throw refused('pack.nothing', 'One vessel is named twice. Name each vessel once, with all that is taken from it.', { field: 'from' });
+  if (new Set(fills.map((fill) => fill.id)).size < fills.length)
+    throw refused('pack.nothing', 'One vessel is named twice. Name each vessel once, with all that is taken from it.', {
+      field: 'from',
+    });
   const batches = new Set(fills.map((fill) => fill.batchId));
   if (batches.size > 1) {
-    throw refused('pack.differentBatches', `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`, { field: 'from' });
+    throw refused(
+      'pack.differentBatches',
+      `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`,
+      { field: 'from' },
+    );
   }
   // One list: what the page of a vessel shows is what is asked here.
-  const watched = new Map((await loadWatched(tx, at, fills.map(({ id }) => id))).map((vessel) => [vessel.lotId, vessel]));
+  const watched = new Map(
+    (
+      await loadWatched(
+        tx,
+        at,
+        fills.map(({ id }) => id),
+      )
+    ).map((vessel) => [vessel.lotId, vessel]),
+  );
   for (const fill of fills) must(watched.get(fill.id)!.packable);
   const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
-  for (const part of body.from) must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
+  for (const part of body.from)
+    must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
   const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
   const lossGrams = body.sampleGrams + body.leftoverGrams + body.wasteGrams;
   const run = tally({ stage: 'upToJars', inGrams, outGrams: 0, lossGrams, countedGrams: jarGrams });
   if (!run.clear && !body.tallyReason) {
-    const says = run.unexplainedGrams > 0 ? `${formatGrams(run.unexplainedGrams)} is missing` : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
-    throw refused('pack.tallyOpen', `Taken ${formatGrams(inGrams)}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`, {
-      field: 'tallyReason', facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
-    });
+    const says =
+      run.unexplainedGrams > 0
+        ? `${formatGrams(run.unexplainedGrams)} is missing`
+        : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
+    throw refused(
+      'pack.tallyOpen',
+      `Taken ${formatGrams(inGrams)}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`,
+      {
+        field: 'tallyReason',
+        facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
+      },
+    );
   }
   if (body.storage) must(decideStorage({ storage: body.storage, processOnFile: false }));
   for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
   const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
-  const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(tx, sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`);
+  const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(
+    tx,
+    sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`,
+  );
   if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
   const code = runCode(batch.code, runs + 1);
-  await addLot(recording, { id: body.runLotId, code, kind: 'run', name: batch.name, origin: 'made', at, batchId: batch.id, formulaId: batch.formulaId, formulaVersion: batch.formulaVersion });
-  await addMovements(recording, body.from.map((part, index) => ({ from: { lot: fills[index]! }, to: { lotId: body.runLotId }, grams: part.grams, field: 'from' })));
-  const rests = body.from.flatMap((part, index) => (part.empties && part.restGrams ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }] : []));
+  await addLot(recording, {
+    id: body.runLotId,
+    code,
+    kind: 'run',
+    name: batch.name,
+    origin: 'made',
+    at,
+    batchId: batch.id,
+    formulaId: batch.formulaId,
+    formulaVersion: batch.formulaVersion,
+  });
+  await addMovements(
+    recording,
+    body.from.map((part, index) => ({
+      from: { lot: fills[index]! },
+      to: { lotId: body.runLotId },
+      grams: part.grams,
+      field: 'from',
+    })),
+  );
+  const rests = body.from.flatMap((part, index) =>
+    part.empties && part.restGrams
+      ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }]
+      : [],
+  );
   await addMovements(recording, rests);
   const runLot = await loadLot(tx, body.runLotId, 'runLotId');
-  const losses = [['sample', body.sampleGrams], ['leftover', body.leftoverGrams], ['residue', body.wasteGrams]] as const;
-  await addMovements(recording, losses.filter(([, grams]) => grams > 0).map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })));
-  await tx.insert(lotCount).values({ entryId: recording.entry.id, lotId: body.runLotId, milligrams: toMilligrams(jarGrams), byDifference: null, at, seq: recording.seq });
+  const losses = [
+    ['sample', body.sampleGrams],
+    ['leftover', body.leftoverGrams],
+    ['residue', body.wasteGrams],
+  ] as const;
+  await addMovements(
+    recording,
+    losses
+      .filter(([, grams]) => grams > 0)
+      .map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })),
+  );
+  await tx.insert(lotCount).values({
+    entryId: recording.entry.id,
+    lotId: body.runLotId,
+    milligrams: toMilligrams(jarGrams),
+    byDifference: null,
+    at,
+    seq: recording.seq,
+  });
   const issued = await issueJars(recording, body.runLotId, code, body.jars);
   const emptied = fills.filter((_, index) => body.from[index]!.empties);
   for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
   for (const fill of fills) if (!emptied.includes(fill) && (await closeEmptied(recording, fill))) emptied.push(fill);
-  return { facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) }, lots: [body.runLotId, ...fills.map((fill) => fill.id)] };
+  return {
+    facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) },
+    lots: [body.runLotId, ...fills.map((fill) => fill.id)],
+  };
 };
 
 /** What the book has left of a vessel that is said to be empty. */
 async function refuseRest({ tx, at }: InHand, fill: LotRow, part: BodyOf<'pack.run'>['from'][number]): Promise<void> {
   const { atGrams, inGrams } = await balance(tx, fill, at);
-  must(decideRest({ tag: fill.code, inGrams, leftGrams: Math.max(0, atGrams - part.grams), weighedGrams: part.restGrams ?? 0, reason: part.restReason }));
+  must(
+    decideRest({
+      tag: fill.code,
+      inGrams,
+      leftGrams: Math.max(0, atGrams - part.grams),
+      weighedGrams: part.restGrams ?? 0,
+      reason: part.restReason,
+    }),
+  );
 }
 
 /** Serial ranges, one after the other, in the order of the sizes given. */
@@ -66,8 +152,11 @@ async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: B
   let next = 1;
   for (const { sizeMl, netGrams, count } of jars) {
     const last = next + count - 1;
-    if (last > 99_999) throw refused('code.exhausted', 'A packing run has 99,999 jars at most. Make two runs of it.', { field: 'jars' });
-    await tx.insert(jarRange).values({ runLotId, firstSerial: next, lastSerial: last, sizeMl, netMilligrams: toMilligrams(netGrams) });
+    if (last > 99_999)
+      throw refused('code.exhausted', 'A packing run has 99,999 jars at most. Make two runs of it.', { field: 'jars' });
+    await tx
+      .insert(jarRange)
+      .values({ runLotId, firstSerial: next, lastSerial: last, sizeMl, netMilligrams: toMilligrams(netGrams) });
     issued.push({ sizeMl, count, first: jarCode(code, next).text, last: jarCode(code, last).text });
     next = last + 1;
   }
@@ -78,7 +167,16 @@ async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: B
 export const lotOpen: Handler<'lot.open'> = async (recording) => {
   const { tx, body, at } = recording;
   const batchOf = await nextBatchCode(tx, at);
-  await addLot(recording, { id: body.batchId, code: batchOf, kind: 'batch', name: body.name, origin: 'beforeLedger', at, batchId: body.batchId, closedAt: at });
+  await addLot(recording, {
+    id: body.batchId,
+    code: batchOf,
+    kind: 'batch',
+    name: body.name,
+    origin: 'beforeLedger',
+    at,
+    batchId: body.batchId,
+    closedAt: at,
+  });
   // A fill stands since the day it was filled, when somebody knows it: its day number counts from there.
   const since = body.filledOn ? new Date(Math.min(Date.parse(`${body.filledOn}T12:00:00Z`), at.getTime())) : at;
   if (body.what === 'vessel') {
@@ -86,13 +184,33 @@ export const lotOpen: Handler<'lot.open'> = async (recording) => {
     must(checkMass({ grams: body.grams, what: 'what stands in the vessel', field: 'grams' }));
     must(decideFill({ vessel: into, grams: body.grams }));
     const code = fillCode(batchOf, into.tag);
-    await addLot(recording, { id: body.fillLotId, code, kind: 'fill', name: body.name, origin: 'beforeLedger', at: since, batchId: body.batchId, vesselId: into.id });
+    await addLot(recording, {
+      id: body.fillLotId,
+      code,
+      kind: 'fill',
+      name: body.name,
+      origin: 'beforeLedger',
+      at: since,
+      batchId: body.batchId,
+      vesselId: into.id,
+    });
     await addMovements(recording, [{ from: { source: 'opening' }, to: { lotId: body.fillLotId }, grams: body.grams }]);
     return { facts: { code }, lots: [body.batchId, body.fillLotId] };
   }
   const code = runCode(batchOf, 1);
-  await addLot(recording, { id: body.runLotId, code, kind: 'run', name: body.name, origin: 'beforeLedger', at: since, batchId: body.batchId });
+  await addLot(recording, {
+    id: body.runLotId,
+    code,
+    kind: 'run',
+    name: body.name,
+    origin: 'beforeLedger',
+    at: since,
+    batchId: body.batchId,
+  });
   const grams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
   await addMovements(recording, [{ from: { source: 'opening' }, to: { lotId: body.runLotId }, grams }]);
-  return { facts: { code, jars: await issueJars(recording, body.runLotId, code, body.jars) }, lots: [body.batchId, body.runLotId] };
+  return {
+    facts: { code, jars: await issueJars(recording, body.runLotId, code, body.jars) },
+    lots: [body.batchId, body.runLotId],
+  };
 };

@@ -1,5 +1,14 @@
 import { eq, sql } from 'drizzle-orm';
-import { checkKey, CHECK_KINDS, meterFitness, phStanding, QUIET_KINDS, slopeAndOffset, titratableAcidity, whyNotTaste } from '@clear-tally/core';
+import {
+  checkKey,
+  CHECK_KINDS,
+  meterFitness,
+  phStanding,
+  QUIET_KINDS,
+  slopeAndOffset,
+  titratableAcidity,
+  whyNotTaste,
+} from '@clear-tally/core';
 import { calibration, checkMark, checkPlan, meter } from '../../db/schema/index.js';
 import { rows, type Reader } from '../../db/database.js';
 import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
@@ -10,7 +19,12 @@ import { refuseUnknownPhoto } from '../photos.js';
 import type { Handler } from '../handler.js';
 
 const early = (of: LotRow, at: Date): void => {
-  if (at < of.at) throw refused('lot.notYet', `${of.code} was filled after the time given. Look at the time, and at the tablet’s clock.`, { field: 'happenedAt' });
+  if (at < of.at)
+    throw refused(
+      'lot.notYet',
+      `${of.code} was filled after the time given. Look at the time, and at the tablet’s clock.`,
+      { field: 'happenedAt' },
+    );
 };
 
 /** A check made. Two people who make the same one are both kept. */
@@ -19,7 +33,21 @@ export const checkMade: Handler<'check.make'> = async ({ tx, entry, body, seq, a
   refuseClosed(of, 'lotId');
   early(of, at);
   await refuseUnknownPhoto(tx, body.photo ?? null, 'photo');
-  await tx.insert(checkMark).values({ entryId: entry.id, lotId: of.id, key: checkKey(body), what: body.what, words: body.words, quiet: body.quiet, figure: body.figure ?? null, says: null, detail: body.note ? { note: body.note } : {}, photo: body.photo ?? null, by: entry.by, at, seq });
+  await tx.insert(checkMark).values({
+    entryId: entry.id,
+    lotId: of.id,
+    key: checkKey(body),
+    what: body.what,
+    words: body.words,
+    quiet: body.quiet,
+    figure: body.figure ?? null,
+    says: null,
+    detail: body.note ? { note: body.note } : {},
+    photo: body.photo ?? null,
+    by: entry.by,
+    at,
+    seq,
+  });
   return { facts: { name: body.words ?? CHECK_KINDS[body.what] }, lots: [of.id] };
 };
 
@@ -32,10 +60,35 @@ export const roundQuieted: Handler<'round.quiet'> = async ({ tx, entry, body, se
     refuseClosed(of, 'lots');
     early(of, at);
     const [held] = (await openHolds(tx, [lotId])).get(lotId) ?? [];
-    if (held) throw refused('lot.onHold', `${of.code} is on hold: ${held.reason}. What is held is not called quiet: make each look by its own line.`, { field: 'lots' });
+    if (held)
+      throw refused(
+        'lot.onHold',
+        `${of.code} is on hold: ${held.reason}. What is held is not called quiet: make each look by its own line.`,
+        { field: 'lots' },
+      );
     for (const { what, words } of asked) {
-      if (!QUIET_KINDS.includes(what)) throw refused('check.notQuiet', `“${CHECK_KINDS[what] || words}” is not answered by “all quiet”: it wants its figure, or its own line. A look, the level, floaters, an airlock are.`, { field: 'lots' });
-      await tx.insert(checkMark).values({ entryId: entry.id, lotId, key: checkKey({ what, words }), what, words, quiet: true, figure: null, says: null, by: entry.by, at, seq }).onConflictDoNothing();
+      if (!QUIET_KINDS.includes(what))
+        throw refused(
+          'check.notQuiet',
+          `“${CHECK_KINDS[what] || words}” is not answered by “all quiet”: it wants its figure, or its own line. A look, the level, floaters, an airlock are.`,
+          { field: 'lots' },
+        );
+      await tx
+        .insert(checkMark)
+        .values({
+          entryId: entry.id,
+          lotId,
+          key: checkKey({ what, words }),
+          what,
+          words,
+          quiet: true,
+          figure: null,
+          says: null,
+          by: entry.by,
+          at,
+          seq,
+        })
+        .onConflictDoNothing();
       checks += 1;
     }
     lots.push(lotId);
@@ -56,21 +109,67 @@ export const tasted: Handler<'taste.record'> = async (recording) => {
   refuseClosed(of, 'lotId');
   early(of, at);
   const standing = phStanding((await phPoints(tx, [of.id])).get(of.id)!);
-  const why = whyNotTaste({ lastPh: standing.counting?.ph ?? null, strictPh: standing.strict, onHold: ((await openHolds(tx, [of.id])).get(of.id) ?? []).length > 0 });
-  if (why) throw refused('taste.notYet', `${of.code}: ${why}. Nobody tastes before that.`, { field: 'lotId', facts: { lastPh: standing.last?.ph ?? null } });
-  await tx.insert(checkMark).values({ entryId: entry.id, lotId: of.id, key: 'taste', what: 'taste', words: null, quiet: true, figure: null, says: body.says, detail: { marks: body.marks, offNotes: body.offNotes, colourThrough: body.colourThrough, note: body.note }, by: entry.by, at, seq });
-  if (body.grams > 0) await addMovements(recording, [{ from: { lot: of }, to: { sink: 'sample' }, grams: body.grams, field: 'grams' }]);
+  const why = whyNotTaste({
+    lastPh: standing.counting?.ph ?? null,
+    strictPh: standing.strict,
+    onHold: ((await openHolds(tx, [of.id])).get(of.id) ?? []).length > 0,
+  });
+  if (why)
+    throw refused('taste.notYet', `${of.code}: ${why}. Nobody tastes before that.`, {
+      field: 'lotId',
+      facts: { lastPh: standing.last?.ph ?? null },
+    });
+  await tx.insert(checkMark).values({
+    entryId: entry.id,
+    lotId: of.id,
+    key: 'taste',
+    what: 'taste',
+    words: null,
+    quiet: true,
+    figure: null,
+    says: body.says,
+    detail: { marks: body.marks, offNotes: body.offNotes, colourThrough: body.colourThrough, note: body.note },
+    by: entry.by,
+    at,
+    seq,
+  });
+  if (body.grams > 0)
+    await addMovements(recording, [{ from: { lot: of }, to: { sink: 'sample' }, grams: body.grams, field: 'grams' }]);
   return { lots: [of.id] };
 };
 
 export const titrated: Handler<'acid.titrate'> = async ({ tx, entry, body, seq, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
   early(of, at);
-  if (!(body.millilitres > 0 && body.millilitres <= 500 && body.normality > 0 && body.normality <= 2 && body.sampleGrams > 0 && body.sampleGrams <= 1000)) {
-    throw refused('mass.notPositive', `${body.millilitres} mL of ${body.normality} N on ${body.sampleGrams} g was given; up to 500 mL, 2 N and 1,000 g, each more than nought, are accepted.`, { field: 'millilitres' });
+  if (!(
+    body.millilitres > 0 &&
+    body.millilitres <= 500 &&
+    body.normality > 0 &&
+    body.normality <= 2 &&
+    body.sampleGrams > 0 &&
+    body.sampleGrams <= 1000
+  )) {
+    throw refused(
+      'mass.notPositive',
+      `${body.millilitres} mL of ${body.normality} N on ${body.sampleGrams} g was given; up to 500 mL, 2 N and 1,000 g, each more than nought, are accepted.`,
+      { field: 'millilitres' },
+    );
   }
   const percent = titratableAcidity(body);
-  await tx.insert(checkMark).values({ entryId: entry.id, lotId: of.id, key: 'acid', what: 'acid', words: null, quiet: true, figure: percent, says: null, detail: { ...body }, by: entry.by, at, seq });
+  await tx.insert(checkMark).values({
+    entryId: entry.id,
+    lotId: of.id,
+    key: 'acid',
+    what: 'acid',
+    words: null,
+    quiet: true,
+    figure: percent,
+    says: null,
+    detail: { ...body },
+    by: entry.by,
+    at,
+    seq,
+  });
   return { facts: { percent: Math.round(percent * 1000) / 1000 }, lots: [of.id] };
 };
 
@@ -78,8 +177,24 @@ export const readySaid: Handler<'lot.ready'> = async ({ tx, entry, body, seq, at
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
   refuseClosed(of, 'lotId');
   const [held] = (await openHolds(tx, [of.id])).get(of.id) ?? [];
-  if (body.ready && held) throw refused('lot.onHold', `${of.code} is on hold: ${held.reason}. It is not ready while it is held.`, { field: 'lotId' });
-  await tx.insert(checkMark).values({ entryId: entry.id, lotId: of.id, key: 'ready', what: 'ready', words: null, quiet: true, figure: null, says: body.ready ? 'yes' : 'no', detail: { note: body.note }, by: entry.by, at, seq });
+  if (body.ready && held)
+    throw refused('lot.onHold', `${of.code} is on hold: ${held.reason}. It is not ready while it is held.`, {
+      field: 'lotId',
+    });
+  await tx.insert(checkMark).values({
+    entryId: entry.id,
+    lotId: of.id,
+    key: 'ready',
+    what: 'ready',
+    words: null,
+    quiet: true,
+    figure: null,
+    says: body.ready ? 'yes' : 'no',
+    detail: { note: body.note },
+    by: entry.by,
+    at,
+    seq,
+  });
   return { lots: [of.id] };
 };
 
@@ -90,30 +205,101 @@ export const meterAdded: Handler<'meter.add'> = async ({ tx, body }) => {
 
 export const meterCalibrated: Handler<'meter.calibrate'> = async ({ tx, entry, body, seq, at }) => {
   const [of] = await tx.select().from(meter).where(eq(meter.id, body.meterId));
-  if (!of) throw refused('meter.unknown', 'This meter is not known in this house. Add it on the page of meters first.', { field: 'meterId' });
-  if (of.kind === 'strips') throw refused('meter.buffers', `${of.tag} are strips: they are not calibrated, and never count for release.`, { field: 'meterId' });
+  if (!of)
+    throw refused('meter.unknown', 'This meter is not known in this house. Add it on the page of meters first.', {
+      field: 'meterId',
+    });
+  if (of.kind === 'strips')
+    throw refused('meter.buffers', `${of.tag} are strips: they are not calibrated, and never count for release.`, {
+      field: 'meterId',
+    });
   const { by } = body;
   if (by.how === 'buffers' && Math.abs(by.buffers[0].ph - by.buffers[1].ph) < 1) {
-    throw refused('meter.buffers', `Buffers ${by.buffers[0].ph} and ${by.buffers[1].ph} were given. Two buffers at least 1 pH apart are wanted, such as 7.00 and 4.01.`, { field: 'by' });
+    throw refused(
+      'meter.buffers',
+      `Buffers ${by.buffers[0].ph} and ${by.buffers[1].ph} were given. Two buffers at least 1 pH apart are wanted, such as 7.00 and 4.01.`,
+      { field: 'by' },
+    );
   }
   const found = by.how === 'buffers' ? slopeAndOffset({ buffers: by.buffers, celsius: body.celsius }) : by;
   const buffers = by.how === 'buffers' ? by.buffers.map(({ ph }) => ph) : by.buffers;
-  if (!(found.slopePercent > 0 && found.slopePercent < 400)) throw refused('meter.buffers', `These millivolts give a slope of ${found.slopePercent.toFixed(0)} %. Are the buffers swapped? The acid one gives the higher millivolts.`, { field: 'by' });
-  await tx.insert(calibration).values({ entryId: entry.id, meterId: of.id, buffers, slopePercent: found.slopePercent, offsetMillivolts: found.offsetMillivolts, checkBuffer: body.check?.buffer ?? null, checkRead: body.check?.read ?? null, by: entry.by, at, seq });
-  const fitness = meterFitness({ kind: of.kind, calibration: { at: at.getTime(), buffers, slopePercent: found.slopePercent, offsetMillivolts: found.offsetMillivolts, check: body.check }, at: at.getTime() });
-  return { facts: { slopePercent: Math.round(found.slopePercent * 10) / 10, offsetMillivolts: Math.round(found.offsetMillivolts * 10) / 10, fit: fitness.fit, reasons: fitness.reasons } };
+  if (!(found.slopePercent > 0 && found.slopePercent < 400))
+    throw refused(
+      'meter.buffers',
+      `These millivolts give a slope of ${found.slopePercent.toFixed(0)} %. Are the buffers swapped? The acid one gives the higher millivolts.`,
+      { field: 'by' },
+    );
+  await tx.insert(calibration).values({
+    entryId: entry.id,
+    meterId: of.id,
+    buffers,
+    slopePercent: found.slopePercent,
+    offsetMillivolts: found.offsetMillivolts,
+    checkBuffer: body.check?.buffer ?? null,
+    checkRead: body.check?.read ?? null,
+    by: entry.by,
+    at,
+    seq,
+  });
+  const fitness = meterFitness({
+    kind: of.kind,
+    calibration: {
+      at: at.getTime(),
+      buffers,
+      slopePercent: found.slopePercent,
+      offsetMillivolts: found.offsetMillivolts,
+      check: body.check,
+    },
+    at: at.getTime(),
+  });
+  return {
+    facts: {
+      slopePercent: Math.round(found.slopePercent * 10) / 10,
+      offsetMillivolts: Math.round(found.offsetMillivolts * 10) / 10,
+      fit: fitness.fit,
+      reasons: fitness.reasons,
+    },
+  };
 };
 
 /** Whether readings with this meter count for release at a moment, and why not. */
-export async function fitnessOf(tx: Reader, meterId: string | null | undefined, at: Date, ph: number): Promise<{ forRelease: boolean; unfit: string | null; tag: string | null }> {
+export async function fitnessOf(
+  tx: Reader,
+  meterId: string | null | undefined,
+  at: Date,
+  ph: number,
+): Promise<{ forRelease: boolean; unfit: string | null; tag: string | null }> {
   if (!meterId) return { forRelease: false, unfit: 'no meter named', tag: null };
   const [of] = await tx.select().from(meter).where(eq(meter.id, meterId));
-  if (!of) throw refused('meter.unknown', 'This meter is not known in this house. Choose it from the list.', { field: 'meterId' });
-  const [last] = await rows<{ at: Date; buffers: number[]; slope: string; offset: string; buffer: string | null; read: string | null }>(tx, sql`
-    select at, buffers, slope_percent as slope, offset_millivolts as "offset", check_buffer as buffer, check_read as read from calibration where meter_id = ${meterId} and at <= ${at.toISOString()} order by at desc, seq desc limit 1`);
+  if (!of)
+    throw refused('meter.unknown', 'This meter is not known in this house. Choose it from the list.', {
+      field: 'meterId',
+    });
+  const [last] = await rows<{
+    at: Date;
+    buffers: number[];
+    slope: string;
+    offset: string;
+    buffer: string | null;
+    read: string | null;
+  }>(
+    tx,
+    sql`
+    select at, buffers, slope_percent as slope, offset_millivolts as "offset", check_buffer as buffer, check_read as read from calibration where meter_id = ${meterId} and at <= ${at.toISOString()} order by at desc, seq desc limit 1`,
+  );
   const fitness = meterFitness({
-    kind: of.kind, at: at.getTime(), ph,
-    calibration: last ? { at: new Date(last.at).getTime(), buffers: last.buffers, slopePercent: Number(last.slope), offsetMillivolts: Number(last.offset), check: last.buffer === null ? null : { buffer: Number(last.buffer), read: Number(last.read) } } : null,
+    kind: of.kind,
+    at: at.getTime(),
+    ph,
+    calibration: last
+      ? {
+          at: new Date(last.at).getTime(),
+          buffers: last.buffers,
+          slopePercent: Number(last.slope),
+          offsetMillivolts: Number(last.offset),
+          check: last.buffer === null ? null : { buffer: Number(last.buffer), read: Number(last.read) },
+        }
+      : null,
   });
   return { forRelease: fitness.fit, unfit: fitness.fit ? null : fitness.reasons.join('; '), tag: of.tag };
 }

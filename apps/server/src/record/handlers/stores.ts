@@ -1,6 +1,14 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
-import { decideAllergens, checkMass, checkPieces, decideCount, formatAmount, supplyCode, unitOfKind } from '@clear-tally/core';
+import {
+  decideAllergens,
+  checkMass,
+  checkPieces,
+  decideCount,
+  formatAmount,
+  supplyCode,
+  unitOfKind,
+} from '@clear-tally/core';
 import { lot, material, supplier } from '../../db/schema/index.js';
 import { addArrivals, addLots, addMovements, balance, loadLot } from '../lots.js';
 import { hasPhoto } from '../photos.js';
@@ -8,7 +16,9 @@ import { must, refused } from '../refused.js';
 import type { Handler, InHand } from '../handler.js';
 
 export const supplierAdd: Handler<'supplier.add'> = async ({ tx, body }) => {
-  await tx.insert(supplier).values({ id: body.supplierId, name: body.name, prefix: body.prefix, ownPlot: body.ownPlot ?? false });
+  await tx
+    .insert(supplier)
+    .values({ id: body.supplierId, name: body.name, prefix: body.prefix, ownPlot: body.ownPlot ?? false });
   return {};
 };
 
@@ -28,10 +38,21 @@ export const materialAdd: Handler<'material.add'> = async ({ tx, body }) => {
 export const materialChange: Handler<'material.change'> = async ({ tx, body }) => {
   const { materialId, ...row } = body;
   const [known] = await tx.select().from(material).where(eq(material.id, materialId));
-  if (!known) throw refused('material.unknown', 'This material is not known in this house. Add it first.', { field: 'materialId' });
-  if (known.kind !== row.kind) throw refused('lot.wrongKind', `${known.name} is ${known.kind}, and stays so: its lots are kept under that. Add another material instead.`, { field: 'kind' });
+  if (!known)
+    throw refused('material.unknown', 'This material is not known in this house. Add it first.', {
+      field: 'materialId',
+    });
+  if (known.kind !== row.kind)
+    throw refused(
+      'lot.wrongKind',
+      `${known.name} is ${known.kind}, and stays so: its lots are kept under that. Add another material instead.`,
+      { field: 'kind' },
+    );
   refuseUnsaidAllergens({ ...row, details: row.details ?? known.details });
-  await tx.update(material).set({ ...row, details: row.details ?? known.details }).where(eq(material.id, materialId));
+  await tx
+    .update(material)
+    .set({ ...row, details: row.details ?? known.details })
+    .where(eq(material.id, materialId));
   return {};
 };
 
@@ -46,44 +67,107 @@ export const supplyReceive: Handler<'supply.receive'> = async (recording) => {
 /** Lines that came together; one that is refused keeps all of them out, and is named by its place. */
 export const deliveryReceived: Handler<'delivery.receive'> = async (recording) => {
   const { lines, reference, photo } = recording.body;
-  if (photo && !(await hasPhoto(recording.tx, photo))) throw refused('lot.unknown', 'The photo of the paper has not arrived. Send it again, or receive the delivery without it.', { field: 'photo' });
-  const codes = await receiveLines(recording, lines, { reference, photo: photo ?? null, at: (index) => `lines.${index}.` });
+  if (photo && !(await hasPhoto(recording.tx, photo)))
+    throw refused(
+      'lot.unknown',
+      'The photo of the paper has not arrived. Send it again, or receive the delivery without it.',
+      { field: 'photo' },
+    );
+  const codes = await receiveLines(recording, lines, {
+    reference,
+    photo: photo ?? null,
+    at: (index) => `lines.${index}.`,
+  });
   return { facts: { codes }, lots: lines.map((line) => line.lotId) };
 };
 
 /** Checks the lines, issues their codes and writes lots and movements, a whole list at once. */
-async function receiveLines(recording: InHand, lines: readonly Line[], options: { reference: string | null; photo: string | null; at: (index: number) => string }): Promise<string[]> {
+async function receiveLines(
+  recording: InHand,
+  lines: readonly Line[],
+  options: { reference: string | null; photo: string | null; at: (index: number) => string },
+): Promise<string[]> {
   const { tx, at } = recording;
-  const materials = new Map((await tx.select().from(material).where(inArray(material.id, [...new Set(lines.map((line) => line.materialId))]))).map((row) => [row.id, row]));
-  const suppliers = new Map((await tx.select().from(supplier).where(inArray(supplier.id, [...new Set(lines.map((line) => line.supplierId))])).for('update')).map((row) => [row.id, row]));
+  const materials = new Map(
+    (
+      await tx
+        .select()
+        .from(material)
+        .where(inArray(material.id, [...new Set(lines.map((line) => line.materialId))]))
+    ).map((row) => [row.id, row]),
+  );
+  const suppliers = new Map(
+    (
+      await tx
+        .select()
+        .from(supplier)
+        .where(inArray(supplier.id, [...new Set(lines.map((line) => line.supplierId))]))
+        .for('update')
+    ).map((row) => [row.id, row]),
+  );
   const numbers = new Map([...suppliers].map(([id, row]) => [id, row.lotsReceived]));
   const codes = lines.map((line, index): string => {
     const field = (name: string): string => `${options.at(index)}${name}`;
     const what = materials.get(line.materialId);
     const from = suppliers.get(line.supplierId);
-    if (!what) throw refused('lot.unknown', 'This material is not known in this house. Choose it from the list.', { field: field('materialId') });
-    if (!from) throw refused('lot.unknown', 'This supplier is not known in this house. Choose one from the list.', { field: field('supplierId') });
-    if (what.details.standsFor === 'keptBrine') throw refused('stock.keptBrine', `${what.name} is not delivered: it is taken off a vessel of this house (“Keep brine” on its page), so that it always has its donor, with its allergens and its pH. A bought culture is a material of its own.`, { field: field('materialId') });
+    if (!what)
+      throw refused('lot.unknown', 'This material is not known in this house. Choose it from the list.', {
+        field: field('materialId'),
+      });
+    if (!from)
+      throw refused('lot.unknown', 'This supplier is not known in this house. Choose one from the list.', {
+        field: field('supplierId'),
+      });
+    if (what.details.standsFor === 'keptBrine')
+      throw refused(
+        'stock.keptBrine',
+        `${what.name} is not delivered: it is taken off a vessel of this house (“Keep brine” on its page), so that it always has its donor, with its allergens and its pH. A bought culture is a material of its own.`,
+        { field: field('materialId') },
+      );
     const unit = unitOfKind(what.kind);
     if (unit === 'piece') must(checkPieces({ amount: line.grams, what: what.name, field: field('grams') }));
     must(checkMass({ grams: line.grams, what: what.name, field: field('grams') }));
     if (line.rejected) {
       must(checkMass({ grams: line.rejected.grams, what: 'what is sent back', field: field('rejected.grams') }));
-      if (line.rejected.grams > line.grams) throw refused('lot.overdrawn', `${formatAmount(line.rejected.grams, unit)} is more than the ${formatAmount(line.grams, unit)} that came. What is sent back is part of it.`, { field: field('rejected.grams') });
+      if (line.rejected.grams > line.grams)
+        throw refused(
+          'lot.overdrawn',
+          `${formatAmount(line.rejected.grams, unit)} is more than the ${formatAmount(line.grams, unit)} that came. What is sent back is part of it.`,
+          { field: field('rejected.grams') },
+        );
     }
     const number = numbers.get(from.id)! + 1;
     numbers.set(from.id, number);
     return supplyCode(from.prefix, number);
   });
   for (const [id, lotsReceived] of numbers) await tx.update(supplier).set({ lotsReceived }).where(eq(supplier.id, id));
-  await addLots(recording, lines.map((line, index) => {
-    const what = materials.get(line.materialId)!;
-    return {
-      id: line.lotId, code: codes[index]!, kind: 'supply' as const, name: what.name, origin: 'received' as const, at, materialId: what.id, supplierId: line.supplierId,
-      supplierLotCode: line.supplierLotCode, useBy: line.useBy, metered: what.kind !== 'water', cost: line.cost, reference: options.reference, condition: line.condition, photo: options.photo,
-    };
-  }));
-  await addArrivals(recording, lines.map((line) => ({ lotId: line.lotId, grams: line.grams, returnedGrams: line.rejected?.grams ?? 0 })));
+  await addLots(
+    recording,
+    lines.map((line, index) => {
+      const what = materials.get(line.materialId)!;
+      return {
+        id: line.lotId,
+        code: codes[index]!,
+        kind: 'supply' as const,
+        name: what.name,
+        origin: 'received' as const,
+        at,
+        materialId: what.id,
+        supplierId: line.supplierId,
+        supplierLotCode: line.supplierLotCode,
+        useBy: line.useBy,
+        metered: what.kind !== 'water',
+        cost: line.cost,
+        reference: options.reference,
+        condition: line.condition,
+        photo: options.photo,
+      };
+    }),
+  );
+  await addArrivals(
+    recording,
+    lines.map((line) => ({ lotId: line.lotId, grams: line.grams, returnedGrams: line.rejected?.grams ?? 0 })),
+  );
   return codes;
 }
 
@@ -93,13 +177,24 @@ export const stockCounted: Handler<'stock.count'> = async (recording) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
   if (!of.metered) throw refused('lot.wrongKind', `${of.code} is a tap: it is not counted down.`, { field: 'lotId' });
   const { atGrams } = await balance(tx, of, at);
-  const [what] = await tx.select({ kind: material.kind, name: material.name }).from(material).where(eq(material.id, of.materialId!));
+  const [what] = await tx
+    .select({ kind: material.kind, name: material.name })
+    .from(material)
+    .where(eq(material.id, of.materialId!));
   const unit = unitOfKind(what!.kind);
   if (unit === 'piece') must(checkPieces({ amount: body.grams, what: what!.name, field: 'grams' }));
-  const { differenceGrams } = must(decideCount({ unit, code: of.code, expectedGrams: atGrams, countedGrams: body.grams, reason: body.reason }));
+  const { differenceGrams } = must(
+    decideCount({ unit, code: of.code, expectedGrams: atGrams, countedGrams: body.grams, reason: body.reason }),
+  );
   // Less than a milligram is no movement.
-  if (differenceGrams >= 0.001) await addMovements(recording, [{ from: { source: 'countDifference' }, to: { lotId: of.id }, grams: differenceGrams }]);
-  if (differenceGrams <= -0.001) await addMovements(recording, [{ from: { lot: of }, to: { sink: 'countDifference' }, grams: -differenceGrams, field: 'grams' }]);
+  if (differenceGrams >= 0.001)
+    await addMovements(recording, [
+      { from: { source: 'countDifference' }, to: { lotId: of.id }, grams: differenceGrams },
+    ]);
+  if (differenceGrams <= -0.001)
+    await addMovements(recording, [
+      { from: { lot: of }, to: { sink: 'countDifference' }, grams: -differenceGrams, field: 'grams' },
+    ]);
   return { facts: { expectedGrams: atGrams, differenceGrams }, lots: [of.id] };
 };
 

@@ -13,24 +13,43 @@ export const vesselToppedUp: Handler<'vessel.topUp'> = async (recording) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
   refuseClosed(of, 'lotId');
   must(checkMass({ grams: body.lostGrams, what: 'what is lost', field: 'lostGrams' }));
-  if (body.waterGrams + body.saltGrams > 0) must(checkMass({ grams: body.waterGrams + body.saltGrams, what: 'the top-up', field: 'waterGrams' }));
+  if (body.waterGrams + body.saltGrams > 0)
+    must(checkMass({ grams: body.waterGrams + body.saltGrams, what: 'the top-up', field: 'waterGrams' }));
   const before = await saltOf(tx, of.id);
   const water = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
   await refuseHeld(tx, water, 'waterLotId');
-  await addMovements(recording, [{ from: { lot: of }, to: { sink: body.how }, grams: body.lostGrams, field: 'lostGrams' }]);
+  await addMovements(recording, [
+    { from: { lot: of }, to: { sink: body.how }, grams: body.lostGrams, field: 'lostGrams' },
+  ]);
   if (body.saltGrams > 0) {
     if (!body.saltLotId) throw refused('lot.unknown', 'Choose the lot the salt is from.', { field: 'saltLotId' });
     const salt = await loadLot(tx, body.saltLotId, 'saltLotId', ['supply']);
     await refuseHeld(tx, salt, 'saltLotId');
-    await addMovements(recording, [{ from: { lot: salt }, to: { lotId: of.id }, grams: body.saltGrams, field: 'saltGrams' }]);
+    await addMovements(recording, [
+      { from: { lot: salt }, to: { lotId: of.id }, grams: body.saltGrams, field: 'saltGrams' },
+    ]);
   }
-  if (body.waterGrams > 0) await addMovements(recording, [{ from: { lot: water }, to: { lotId: of.id }, grams: body.waterGrams, field: 'waterGrams' }]);
+  if (body.waterGrams > 0)
+    await addMovements(recording, [
+      { from: { lot: water }, to: { lotId: of.id }, grams: body.waterGrams, field: 'waterGrams' },
+    ]);
   const after = await saltOf(tx, of.id);
   // What stood weak before and is not thinned further was accepted then.
   const thinned = isWeak(after) && !(isWeak(before) && after.waterPhase! >= before.waterPhase! - 1e-9);
-  must(decideVesselSalt({ tag: of.code, waterPhaseSalt: thinned ? after.waterPhase : null, isReviewer: recording.isOwner, reason: body.weakSaltReason, doing: 'why it is thinned so' }));
+  must(
+    decideVesselSalt({
+      tag: of.code,
+      waterPhaseSalt: thinned ? after.waterPhase : null,
+      isReviewer: recording.isOwner,
+      reason: body.weakSaltReason,
+      doing: 'why it is thinned so',
+    }),
+  );
   if (body.weakSaltReason && isWeak(after)) await acceptWeak(recording, of.id, body.weakSaltReason);
-  return { facts: { before: before.waterPhase, after: after.waterPhase, band: after.band }, lots: [of.id, water.id, ...(body.saltLotId ? [body.saltLotId] : [])] };
+  return {
+    facts: { before: before.waterPhase, after: after.waterPhase, band: after.band },
+    lots: [of.id, water.id, ...(body.saltLotId ? [body.saltLotId] : [])],
+  };
 };
 
 /** Part of a vessel in a free one. What holds the one holds the other. */
@@ -45,10 +64,26 @@ export const vesselSplit: Handler<'vessel.split'> = async (recording) => {
   const batch = await loadLot(tx, from.batchId!, 'fromLotId');
   const code = await freeFillCode(tx, batch.code, into.tag);
   // It has stood since its own vessel was filled: its days count on.
-  await addLot(recording, { id: body.fillLotId, code, kind: 'fill', name: from.name, origin: from.origin, at: from.at, batchId: from.batchId, formulaId: from.formulaId, formulaVersion: from.formulaVersion, vesselId: into.id });
-  await addMovements(recording, [{ from: { lot: from }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' }]);
+  await addLot(recording, {
+    id: body.fillLotId,
+    code,
+    kind: 'fill',
+    name: from.name,
+    origin: from.origin,
+    at: from.at,
+    batchId: from.batchId,
+    formulaId: from.formulaId,
+    formulaVersion: from.formulaVersion,
+    vesselId: into.id,
+  });
+  await addMovements(recording, [
+    { from: { lot: from }, to: { lotId: body.fillLotId }, grams: body.grams, field: 'grams' },
+  ]);
   const emptied = await closeEmptied(recording, from);
-  return { facts: { code, fillFraction: fit.fillFraction, ...(emptied ? { emptied: from.code } : {}) }, lots: [from.id, body.fillLotId] };
+  return {
+    facts: { code, fillFraction: fit.fillFraction, ...(emptied ? { emptied: from.code } : {}) },
+    lots: [from.id, body.fillLotId],
+  };
 };
 
 /** All that stands in it goes out; the vessel is free, its holds end with it, and the record says why. */
@@ -57,8 +92,12 @@ export const vesselThrownOut: Handler<'vessel.throwOut'> = async (recording) => 
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
   refuseClosed(of, 'lotId');
   const { atGrams } = await balance(tx, of, at);
-  if (atGrams > 0) await addMovements(recording, [{ from: { lot: of }, to: { sink: 'thrownOut' }, grams: atGrams, field: 'lotId' }]);
+  if (atGrams > 0)
+    await addMovements(recording, [{ from: { lot: of }, to: { sink: 'thrownOut' }, grams: atGrams, field: 'lotId' }]);
   await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, of.id));
-  await tx.update(hold).set({ liftedAt: at, liftReason: `thrown out: ${body.cause}` }).where(and(eq(hold.lotId, of.id), isNull(hold.liftedAt)));
+  await tx
+    .update(hold)
+    .set({ liftedAt: at, liftReason: `thrown out: ${body.cause}` })
+    .where(and(eq(hold.lotId, of.id), isNull(hold.liftedAt)));
   return { facts: { grams: atGrams, words: formatGrams(atGrams) }, lots: [of.id] };
 };

@@ -15,36 +15,92 @@ import type { Handler, InHand } from '../handler.js';
 export const phRead: Handler<'ph.read'> = async ({ tx, entry, body, seq, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
   const ph = must(checkPh({ ph: body.ph, confirmedUnusual: body.confirmedUnusual }));
-  if (at < of.at) throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, { field: 'happenedAt' });
+  if (at < of.at)
+    throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, {
+      field: 'happenedAt',
+    });
   const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, at, ph);
   const off = of.kind === 'fill' ? await offTheTrend(tx, of, { ph, at: at.getTime(), sample: body.sample }) : null;
   if (off?.jump && !body.confirmedJump) {
-    throw refused('ph.jump', `pH ${ph.toFixed(2)} was given; after ${off.last.toFixed(2)}, ${off.least.toFixed(2)} to ${off.most.toFixed(2)} was expected of ${of.code}. Read again at once${off.fits.length > 0 ? `; or was the probe in ${off.fits.join(' or ')}?` : '.'} If it stays so, record it: both readings are kept.`, {
-      field: 'ph', facts: { last: off.last, least: off.least, most: off.most, fits: off.fits },
-    });
+    throw refused(
+      'ph.jump',
+      `pH ${ph.toFixed(2)} was given; after ${off.last.toFixed(2)}, ${off.least.toFixed(2)} to ${off.most.toFixed(2)} was expected of ${of.code}. Read again at once${off.fits.length > 0 ? `; or was the probe in ${off.fits.join(' or ')}?` : '.'} If it stays so, record it: both readings are kept.`,
+      {
+        field: 'ph',
+        facts: { last: off.last, least: off.least, most: off.most, fits: off.fits },
+      },
+    );
   }
-  await tx.insert(reading).values({ entryId: entry.id, rootEntryId: entry.id, seq, lotId: of.id, kind: 'ph', value: ph, sample: body.sample, at, meterId: body.meterId ?? null, sampleCelsius: body.sampleCelsius ?? null, forRelease, unfit, jumped: off?.jump ?? false });
-  return { facts: { forRelease, ...(unfit && body.meterId ? { unfit } : {}), ...(tag ? { meter: tag } : {}), ...(off?.jump ? { jumped: true } : {}) }, lots: [of.id] };
+  await tx.insert(reading).values({
+    entryId: entry.id,
+    rootEntryId: entry.id,
+    seq,
+    lotId: of.id,
+    kind: 'ph',
+    value: ph,
+    sample: body.sample,
+    at,
+    meterId: body.meterId ?? null,
+    sampleCelsius: body.sampleCelsius ?? null,
+    forRelease,
+    unfit,
+    jumped: off?.jump ?? false,
+  });
+  return {
+    facts: {
+      forRelease,
+      ...(unfit && body.meterId ? { unfit } : {}),
+      ...(tag ? { meter: tag } : {}),
+      ...(off?.jump ? { jumped: true } : {}),
+    },
+    lots: [of.id],
+  };
 };
 
 /** Whether a reading is off the trend of its vessel, and which sisters of its batch it fits better. */
-async function offTheTrend(tx: Reader, of: LotRow, input: { ph: number; at: number; sample: 'blended' | 'brine' }): Promise<(NonNullable<ReturnType<typeof jumps>> & { fits: string[] }) | null> {
+async function offTheTrend(
+  tx: Reader,
+  of: LotRow,
+  input: { ph: number; at: number; sample: 'blended' | 'brine' },
+): Promise<(NonNullable<ReturnType<typeof jumps>> & { fits: string[] }) | null> {
   // The trend is told by its last readings.
   const points = (await phPoints(tx, [of.id], { last: 12 })).get(of.id)!;
   const found = jumps({ points, ...input, filledAt: of.at.getTime() });
   if (!found?.jump) return found ? { ...found, fits: [] } : null;
-  const sisters = await rows<{ code: string; ph: string }>(tx, sql`
+  const sisters = await rows<{ code: string; ph: string }>(
+    tx,
+    sql`
     select v.tag as code, p.value as ph from lot l join vessel v on v.id = l.vessel_id
     join lateral (select value from live_reading r where r.lot_id = l.id and r.kind = 'ph' order by r.at desc, r.seq desc limit 1) p on true
-    where l.batch_id = ${of.batchId} and l.kind = 'fill' and l.closed_at is null and l.id <> ${of.id}`);
-  return { ...found, fits: fitsBetter({ ph: input.ph, own: found.last, sisters: sisters.map(({ code, ph }) => ({ code, ph: Number(ph) })) }) };
+    where l.batch_id = ${of.batchId} and l.kind = 'fill' and l.closed_at is null and l.id <> ${of.id}`,
+  );
+  return {
+    ...found,
+    fits: fitsBetter({
+      ph: input.ph,
+      own: found.last,
+      sisters: sisters.map(({ code, ph }) => ({ code, ph: Number(ph) })),
+    }),
+  };
 }
 
 export const temperatureRead: Handler<'temperature.read'> = async ({ tx, entry, body, seq, at }) => {
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
   const celsius = must(checkCelsius(body.celsius));
-  if (at < of.at) throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, { field: 'happenedAt' });
-  await tx.insert(reading).values({ entryId: entry.id, rootEntryId: entry.id, seq, lotId: of.id, kind: 'temperature', value: celsius, sample: null, at });
+  if (at < of.at)
+    throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, {
+      field: 'happenedAt',
+    });
+  await tx.insert(reading).values({
+    entryId: entry.id,
+    rootEntryId: entry.id,
+    seq,
+    lotId: of.id,
+    kind: 'temperature',
+    value: celsius,
+    sample: null,
+    at,
+  });
   return { lots: [of.id] };
 };
 
@@ -52,14 +108,38 @@ export const holdPlace: Handler<'hold.place'> = async ({ tx, entry, body, at }) 
   const of = await loadLot(tx, body.lotId, 'lotId');
   const already = (await openHolds(tx, [of.id])).get(of.id) ?? [];
   const same = already.some(({ rule, reason }) => rule === 'person' && reason === body.reason);
-  if (same && !body.also?.length) throw refused('lot.onHold', `${of.code} is on hold for this reason already: ${body.reason}.`, { field: 'lotId' });
+  if (same && !body.also?.length)
+    throw refused('lot.onHold', `${of.code} is on hold for this reason already: ${body.reason}.`, { field: 'lotId' });
   const made = body.downstream || body.also?.length ? await madeOf(tx, of.id) : [];
   const strange = (body.also ?? []).filter((lotId) => !made.includes(lotId));
-  if (strange.length > 0) throw refused('hold.notTaken', `Nothing of ${of.code} ever went into something that was named. Look at the list again.`, { field: 'also' });
+  if (strange.length > 0)
+    throw refused(
+      'hold.notTaken',
+      `Nothing of ${of.code} ever went into something that was named. Look at the list again.`,
+      { field: 'also' },
+    );
   const below = body.downstream ? made : (body.also ?? []);
   await tx.insert(hold).values([
-    ...(same ? [] : [{ entryId: entry.id, lotId: of.id, reason: body.reason, rule: 'person' as const, causeLot: null, placedAt: at }]),
-    ...below.map((lotId) => ({ entryId: entry.id, lotId, reason: `${of.code}: ${body.reason}`, rule: 'upstream' as const, causeLot: of.id, placedAt: at })),
+    ...(same
+      ? []
+      : [
+          {
+            entryId: entry.id,
+            lotId: of.id,
+            reason: body.reason,
+            rule: 'person' as const,
+            causeLot: null,
+            placedAt: at,
+          },
+        ]),
+    ...below.map((lotId) => ({
+      entryId: entry.id,
+      lotId,
+      reason: `${of.code}: ${body.reason}`,
+      rule: 'upstream' as const,
+      causeLot: of.id,
+      placedAt: at,
+    })),
   ]);
   return { facts: { held: (same ? 0 : 1) + below.length }, lots: [of.id, ...below] };
 };
@@ -73,11 +153,13 @@ async function madeOf(tx: Reader, lotId: string): Promise<string[]> {
 /** Opened by a rule of the house: the reason says which. */
 export const holdRuled: Handler<'hold.byRule'> = async (recording) => {
   const { tx, entry, body, at } = recording;
-  if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. Place a hold with its reason instead.');
+  if (entry.by !== RULES_PERSON.personId)
+    throw refused('who.notAllowed', 'Only the house’s rules write this. Place a hold with its reason instead.');
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
   // Two looks at once see the same: one hold is enough.
   const open = (await openHolds(tx, [of.id])).get(of.id) ?? [];
-  if (open.some(({ rule }) => rule === body.rule)) throw refused('lot.onHold', `${of.code} is held by this rule already.`, { field: 'lotId' });
+  if (open.some(({ rule }) => rule === body.rule))
+    throw refused('lot.onHold', `${of.code} is held by this rule already.`, { field: 'lotId' });
   await placeHold({ tx, entry, at }, { lotId: of.id, rule: body.rule, reason: body.reason });
   // A fault is older than the look that finds it: what was taken since the last reading in order is held with it.
   const reach = await holdReach(recording, of, { reason: body.reason, chosen: null, leftOutReason: null });
@@ -86,15 +168,29 @@ export const holdRuled: Handler<'hold.byRule'> = async (recording) => {
 
 /** Ended by the rules themselves: a reading it rested on was corrected, and it would not have been placed. */
 export const holdAnew: Handler<'hold.anew'> = async ({ tx, entry, body, at }) => {
-  if (entry.by !== RULES_PERSON.personId) throw refused('who.notAllowed', 'Only the house’s rules write this. A reviewer ends a hold with a reason.');
+  if (entry.by !== RULES_PERSON.personId)
+    throw refused('who.notAllowed', 'Only the house’s rules write this. A reviewer ends a hold with a reason.');
   const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
-  const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason, anew: true })
-    .where(and(isNull(hold.liftedAt), eq(hold.entryId, body.holdId), sql`((${hold.lotId} = ${of.id} and ${hold.rule} = ${body.rule}) or ${hold.causeLot} = ${of.id})`)).returning({ lotId: hold.lotId });
-  if (ended.length === 0) throw refused('lot.notOnHold', `This hold on ${of.code} has ended already.`, { field: 'holdId' });
+  const ended = await tx
+    .update(hold)
+    .set({ liftedAt: at, liftReason: body.reason, anew: true })
+    .where(
+      and(
+        isNull(hold.liftedAt),
+        eq(hold.entryId, body.holdId),
+        sql`((${hold.lotId} = ${of.id} and ${hold.rule} = ${body.rule}) or ${hold.causeLot} = ${of.id})`,
+      ),
+    )
+    .returning({ lotId: hold.lotId });
+  if (ended.length === 0)
+    throw refused('lot.notOnHold', `This hold on ${of.code} has ended already.`, { field: 'holdId' });
   return { lots: [...new Set([of.id, ...ended.map(({ lotId }) => lotId)])] };
 };
 
-export async function placeHold({ tx, entry, at }: Pick<InHand, 'tx' | 'entry' | 'at'>, row: { lotId: string; rule: 'late' | 'rising' | 'throwOut' | 'finding'; reason: string }): Promise<void> {
+export async function placeHold(
+  { tx, entry, at }: Pick<InHand, 'tx' | 'entry' | 'at'>,
+  row: { lotId: string; rule: 'late' | 'rising' | 'throwOut' | 'finding'; reason: string },
+): Promise<void> {
   await tx.insert(hold).values({ entryId: entry.id, ...row, causeLot: null, placedAt: at });
 }
 
@@ -104,15 +200,42 @@ export const holdLift: Handler<'hold.lift'> = async ({ tx, body, at }) => {
   const open = (await openHolds(tx, [of.id])).get(of.id) ?? [];
   if (open.length === 0) throw refused('lot.notOnHold', `${of.code} is not on hold.`, { field: 'lotId' });
   const lifting = body.holdId ? open.filter(({ entryId }) => entryId === body.holdId) : open;
-  if (lifting.length === 0) throw refused('lot.notOnHold', `This hold on ${of.code} is lifted already.`, { field: 'holdId' });
+  if (lifting.length === 0)
+    throw refused('lot.notOnHold', `This hold on ${of.code} is lifted already.`, { field: 'holdId' });
   const [settings] = await tx.select({ acidLimit: house.acidLimit }).from(house);
   const [watched] = of.kind === 'fill' ? await loadWatched(tx, at, [of.id]) : [];
   const points = watched?.phs ?? (await phPoints(tx, [of.id])).get(of.id)!;
-  for (const one of lifting) must(decideLift({ code: of.code, rule: one.rule, placedAt: one.placedAt, points, acidLimit: settings!.acidLimit, throwOut: watched?.lateness.state === 'throwOut' || open.some(({ rule }) => rule === 'throwOut') }));
-  const ended = await tx.update(hold).set({ liftedAt: at, liftReason: body.reason })
-    .where(and(isNull(hold.liftedAt), inArray(hold.entryId, lifting.map(({ entryId }) => entryId)), lifting.some(({ causeLot }) => causeLot === null) ? sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})` : eq(hold.lotId, of.id)))
+  for (const one of lifting)
+    must(
+      decideLift({
+        code: of.code,
+        rule: one.rule,
+        placedAt: one.placedAt,
+        points,
+        acidLimit: settings!.acidLimit,
+        throwOut: watched?.lateness.state === 'throwOut' || open.some(({ rule }) => rule === 'throwOut'),
+      }),
+    );
+  const ended = await tx
+    .update(hold)
+    .set({ liftedAt: at, liftReason: body.reason })
+    .where(
+      and(
+        isNull(hold.liftedAt),
+        inArray(
+          hold.entryId,
+          lifting.map(({ entryId }) => entryId),
+        ),
+        lifting.some(({ causeLot }) => causeLot === null)
+          ? sql`(${hold.lotId} = ${of.id} or ${hold.causeLot} = ${of.id})`
+          : eq(hold.lotId, of.id),
+      ),
+    )
     .returning({ lotId: hold.lotId });
-  return { facts: { lifted: ended.length, reasons: lifting.map(({ reason }) => reason) }, lots: [...new Set([of.id, ...ended.map(({ lotId }) => lotId)])] };
+  return {
+    facts: { lifted: ended.length, reasons: lifting.map(({ reason }) => reason) },
+    lots: [...new Set([of.id, ...ended.map(({ lotId }) => lotId)])],
+  };
 };
 
 export const lossRecord: Handler<'loss.record'> = async (recording) => {
@@ -128,6 +251,13 @@ export const lotCounted: Handler<'lot.count'> = async ({ tx, entry, body, seq, a
   const of = await loadLot(tx, body.lotId, 'lotId');
   refuseClosed(of, 'lotId');
   if (body.grams > 0) must(checkMass({ grams: body.grams, what: 'what stands there', field: 'grams' }));
-  await tx.insert(lotCount).values({ entryId: entry.id, lotId: of.id, milligrams: toMilligrams(body.grams), byDifference: body.byDifference, at, seq });
+  await tx.insert(lotCount).values({
+    entryId: entry.id,
+    lotId: of.id,
+    milligrams: toMilligrams(body.grams),
+    byDifference: body.byDifference,
+    at,
+    seq,
+  });
   return { lots: [of.id] };
 };

@@ -1,12 +1,31 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
-import type { DeviceNote, EntriesReply, Entry, Problem, SessionReply, SignInReply, VerificationReply } from '@clear-tally/contract';
+import type {
+  DeviceNote,
+  EntriesReply,
+  Entry,
+  Problem,
+  SessionReply,
+  SignInReply,
+  VerificationReply,
+} from '@clear-tally/contract';
 
 /** What the wire can answer instead of data: the server's refusal, or no server at all. */
-export type WireProblem = Problem | { readonly code: 'offline'; readonly detail: string; readonly field?: string; readonly facts?: Record<string, unknown>; readonly entry?: number };
+export type WireProblem =
+  | Problem
+  | {
+      readonly code: 'offline';
+      readonly detail: string;
+      readonly field?: string;
+      readonly facts?: Record<string, unknown>;
+      readonly entry?: number;
+    };
 
-export type LiveNote = { readonly kind: 'recorded'; readonly note: string } | { readonly kind: 'ended' } | { readonly kind: 'device'; readonly note: DeviceNote };
+export type LiveNote =
+  | { readonly kind: 'recorded'; readonly note: string }
+  | { readonly kind: 'ended' }
+  | { readonly kind: 'device'; readonly note: DeviceNote };
 
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -24,7 +43,9 @@ export class Api {
   notes(): Observable<LiveNote> {
     return new Observable((subscriber) => {
       const source = new EventSource('/api/live');
-      source.addEventListener('recorded', (event: MessageEvent<string>) => subscriber.next({ kind: 'recorded', note: event.data }));
+      source.addEventListener('recorded', (event: MessageEvent<string>) =>
+        subscriber.next({ kind: 'recorded', note: event.data }),
+      );
       source.addEventListener('ended', () => subscriber.next({ kind: 'ended' }));
       // A line that was lost and is back may have missed something.
       let opened = false;
@@ -32,7 +53,9 @@ export class Api {
         if (opened) subscriber.next({ kind: 'recorded', note: 'again' });
         opened = true;
       });
-      source.addEventListener('device', (event: MessageEvent<string>) => subscriber.next({ kind: 'device', note: JSON.parse(event.data) as DeviceNote }));
+      source.addEventListener('device', (event: MessageEvent<string>) =>
+        subscriber.next({ kind: 'device', note: JSON.parse(event.data) as DeviceNote }),
+      );
       return () => source.close();
     });
   }
@@ -49,12 +72,18 @@ export class Api {
 
   /** Keeps a picture; entries name it by the id answered. */
   photo(picture: Blob): Observable<{ id: string }> {
-    return this.http.post<{ id: string }>('/api/photos', picture, { headers: { 'content-type': picture.type } }).pipe(catchError(asProblem));
+    return this.http
+      .post<{ id: string }>('/api/photos', picture, { headers: { 'content-type': picture.type } })
+      .pipe(catchError(asProblem));
   }
 
   /** The private address of the calendar feed: made anew, or taken back. */
   calendar(what: 'make' | 'revoke'): Observable<{ address?: string }> {
-    return (what === 'make' ? this.http.post<{ address: string }>('/api/calendar', {}) : this.http.delete<object>('/api/calendar')).pipe(catchError(asProblem));
+    return (
+      what === 'make'
+        ? this.http.post<{ address: string }>('/api/calendar', {})
+        : this.http.delete<object>('/api/calendar')
+    ).pipe(catchError(asProblem));
   }
 
   session(): Observable<SessionReply> {
@@ -97,5 +126,8 @@ export class Api {
 function asProblem(error: unknown): Observable<never> {
   const body = error instanceof HttpErrorResponse ? (error.error as Problem | null) : null;
   if (body && typeof body === 'object' && 'code' in body) return throwError(() => body);
-  return throwError((): WireProblem => ({ code: 'offline', detail: 'The server does not answer. What you typed is kept here; record it when the connection is back.' }));
+  return throwError((): WireProblem => ({
+    code: 'offline',
+    detail: 'The server does not answer. What you typed is kept here; record it when the connection is back.',
+  }));
 }

@@ -4,7 +4,22 @@ import { FakeApi, inHouse, within } from '../state/testing';
 import { Fitting } from './fitting';
 import { type HouseVessel, VesselFit } from './vessel-fit';
 
-const vessel = (tag: string, litres: number, closure: HouseVessel['closure'] = 'airlock'): HouseVessel => ({ id: tag, tag, shape: 'crock', brimMl: litres * 1000, maxFill: 0.85, minFill: 0.7, closure, roomId: '', inUse: true, takenBy: null, cleanedAt: null, usedSince: false, weightVolumeMl: 0, inner: null });
+const vessel = (tag: string, litres: number, closure: HouseVessel['closure'] = 'airlock'): HouseVessel => ({
+  id: tag,
+  tag,
+  shape: 'crock',
+  brimMl: litres * 1000,
+  maxFill: 0.85,
+  minFill: 0.7,
+  closure,
+  roomId: '',
+  inUse: true,
+  takenBy: null,
+  cleanedAt: null,
+  usedSince: false,
+  weightVolumeMl: 0,
+  inner: null,
+});
 const FIVE = [vessel('C1', 30), vessel('C2', 30), vessel('C3', 15), vessel('G1', 10), vessel('G2', 5, 'sealed')];
 
 describe('vessels for a batch', () => {

@@ -15,7 +15,9 @@ export class Fitting {
 }
 
 /** The fit of a batch into vessels, asked again whenever either changes; the last one stays until the next is there. */
-export function fitted(question: Signal<{ batchMl: number; vessels: readonly FitVessel[] } | null>): Signal<VesselFit | null> {
+export function fitted(
+  question: Signal<{ batchMl: number; vessels: readonly FitVessel[] } | null>,
+): Signal<VesselFit | null> {
   const fitting = inject(Fitting);
   const answer = signal<VesselFit | null>(null);
   let asked = 0;
@@ -26,7 +28,13 @@ export function fitted(question: Signal<{ batchMl: number; vessels: readonly Fit
     const mine = (asked += 1);
     if (!now || !(now.batchMl > 0)) return answer.set(null);
     // Typing goes on: only what still stands after a moment is asked.
-    const waiting = setTimeout(() => void fitting.fit(now.batchMl, now.vessels).then((fit) => { if (alive && mine === asked) answer.set(fit); }), 60);
+    const waiting = setTimeout(
+      () =>
+        void fitting.fit(now.batchMl, now.vessels).then((fit) => {
+          if (alive && mine === asked) answer.set(fit);
+        }),
+      60,
+    );
     onCleanup(() => clearTimeout(waiting));
   });
   return answer;

@@ -6,12 +6,35 @@ import { Ringing } from './ringing';
 
 describe('the bell', () => {
   const id = '018f6b1e-0000-7000-8000-0000000000aa';
-  const timer = (endsIn: number, words: string, timerId = id) => ({ timerId, batchId: null, batchCode: null, step: null, words, minutes: 10, startedAt: new Date(Date.now() - 60_000).toISOString(), endsAt: new Date(Date.now() + endsIn * 1000).toISOString(), by: 'IC' });
+  const timer = (endsIn: number, words: string, timerId = id) => ({
+    timerId,
+    batchId: null,
+    batchCode: null,
+    step: null,
+    words,
+    minutes: 10,
+    startedAt: new Date(Date.now() - 60_000).toISOString(),
+    endsAt: new Date(Date.now() + endsIn * 1000).toISOString(),
+    by: 'IC',
+  });
   let rung = 0;
   const open = async (timers: object[], skewMs = 0) => {
     const api = new FakeApi({ '/api/timers': { now: new Date(Date.now() + skewMs).toISOString(), timers } });
     rung = 0;
-    inHouse(api, {}, undefined, [Timers, { provide: Ringing, useValue: { start: () => { rung += 1; return () => { rung -= 1; }; } } }]);
+    inHouse(api, {}, undefined, [
+      Timers,
+      {
+        provide: Ringing,
+        useValue: {
+          start: () => {
+            rung += 1;
+            return () => {
+              rung -= 1;
+            };
+          },
+        },
+      },
+    ]);
     const fixture = TestBed.createComponent(Bell);
     await fixture.whenStable();
     await fixture.whenStable();
@@ -39,5 +62,11 @@ describe('the bell', () => {
     await open([timer(240, 'Rest')], 300_000);
     expect(rung).toBe(1);
   });
-  it('writes the time as a clock does', () => expect([clockWords(400), clockWords(-63), clockWords(3725), clockWords(0)]).toEqual(['06:40', '+01:03', '1:02:05', '00:00']));
+  it('writes the time as a clock does', () =>
+    expect([clockWords(400), clockWords(-63), clockWords(3725), clockWords(0)]).toEqual([
+      '06:40',
+      '+01:03',
+      '1:02:05',
+      '00:00',
+    ]));
 });

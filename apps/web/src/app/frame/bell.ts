@@ -11,15 +11,25 @@ import { Ringing } from './ringing';
   template: `
     @for (timer of timers.over(); track timer.timerId) {
       <div class="over" role="alert">
-        <b>{{ timer.words }}</b>@if (timer.batchId) {<a [routerLink]="['/make', timer.batchId]" [queryParams]="{ step: timer.step }">{{ timer.batchCode }}</a>}
+        <b>{{ timer.words }}</b>
+        @if (timer.batchId) {
+          <a [routerLink]="['/make', timer.batchId]" [queryParams]="{ step: timer.step }">{{ timer.batchCode }}</a>
+        }
         <span class="figure" aria-hidden="true">{{ words(timer.secondsLeft) }}</span>
-        @if (rights.mayRecord()) { <button type="button" class="go" (click)="timers.stop(timer.timerId)">Stop it</button> }
-        @if (!quiet()) { <button type="button" (click)="quiet.set(true)">Quiet</button> }
+        @if (rights.mayRecord()) {
+          <button type="button" class="go" (click)="timers.stop(timer.timerId)">Stop it</button>
+        }
+        @if (!quiet()) {
+          <button type="button" (click)="quiet.set(true)">Quiet</button>
+        }
       </div>
     }
-    @if (timers.over().length > 0 && timers.problem(); as said) { <p class="watch">{{ said }}</p> }
+    @if (timers.over().length > 0 && timers.problem(); as said) {
+      <p class="watch">{{ said }}</p>
+    }
   `,
-  styles: '.over { display: flex; gap: 16px; align-items: center; padding: 6px 16px; background: var(--mustard-wash); border-bottom: 2px solid var(--mustard); font-size: 20px; } .figure { margin-left: auto; font-weight: 700; }',
+  styles:
+    '.over { display: flex; gap: 16px; align-items: center; padding: 6px 16px; background: var(--mustard-wash); border-bottom: 2px solid var(--mustard); font-size: 20px; } .figure { margin-left: auto; font-weight: 700; }',
 })
 export class Bell {
   protected readonly timers = inject(Timers);

@@ -12,11 +12,32 @@ import { isBurst, ScannerBurst } from './scanner-burst';
   template: `
     <form (submit)="go($event)">
       <label class="visually-hidden" for="code-box">Code box: jar, lot, supply or vessel</label>
-      <input #box id="code-box" type="text" autocomplete="off" spellcheck="false" placeholder="code" /><span class="key" aria-hidden="true">/</span>
+      <input #box id="code-box" type="text" autocomplete="off" spellcheck="false" placeholder="code" /><span
+        class="key"
+        aria-hidden="true"
+        >/</span
+      >
     </form>
   `,
   host: { '(document:keydown)': 'key($event)' },
-  styles: `form { display: flex; align-items: center; gap: 8px; border-bottom: 2px solid var(--ink); } input { border: 0 !important; background: none !important; text-transform: uppercase; padding: 6px 2px !important; } input::placeholder { text-transform: none; color: var(--soft); }`,
+  styles: `
+    form {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      border-bottom: 2px solid var(--ink);
+    }
+    input {
+      border: 0 !important;
+      background: none !important;
+      text-transform: uppercase;
+      padding: 6px 2px !important;
+    }
+    input::placeholder {
+      text-transform: none;
+      color: var(--soft);
+    }
+  `,
 })
 export class CodeBox {
   private readonly router = inject(Router);
@@ -26,11 +47,12 @@ export class CodeBox {
 
   constructor() {
     // What a scanner of the bench saw comes by the live line.
-    inject(Actions).pipe(ofType(devicesWire.noteArrived), takeUntilDestroyed()).subscribe(({ note }) => {
-      if (note.scanned && !this.scans.offer(codeIn(note.scanned))) this.open(codeIn(note.scanned));
-    });
+    inject(Actions)
+      .pipe(ofType(devicesWire.noteArrived), takeUntilDestroyed())
+      .subscribe(({ note }) => {
+        if (note.scanned && !this.scans.offer(codeIn(note.scanned))) this.open(codeIn(note.scanned));
+      });
   }
-
 
   protected go(event: Event): void {
     event.preventDefault();

@@ -11,9 +11,12 @@ export async function codeFromImage(file: Blob): Promise<string | null> {
   if (!picture) return null;
   const { data, width, height } = picture;
   const grey = new Uint8ClampedArray(width * height);
-  for (let pixel = 0; pixel < grey.length; pixel += 1) grey[pixel] = 0.3 * data[pixel * 4]! + 0.59 * data[pixel * 4 + 1]! + 0.11 * data[pixel * 4 + 2]!;
+  for (let pixel = 0; pixel < grey.length; pixel += 1)
+    grey[pixel] = 0.3 * data[pixel * 4]! + 0.59 * data[pixel * 4 + 1]! + 0.11 * data[pixel * 4 + 2]!;
   try {
-    return new MultiFormatReader().decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, width, height)))).getText();
+    return new MultiFormatReader()
+      .decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, width, height))))
+      .getText();
   } catch {
     // The reader says "not found" by throwing.
     return null;

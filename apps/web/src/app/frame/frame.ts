@@ -35,34 +35,77 @@ const PLACES = [
       <a class="name" routerLink="/floor" aria-label="Clear Tally, start">Clear<br />Tally</a>
       <div class="shelf">
         @if (house.shelf(); as shelf) {
-          @if (shelf.vessels.length > 0) { <ct-shelf [shelf]="shelf" /> } @else { <p class="soft empty">No vessel is filled. The shelf shows every live vessel once one is.</p> }
-        } @else if (house.shelfProblem(); as problem) { <p class="beet empty">{{ problem.detail }}</p> }
+          @if (shelf.vessels.length > 0) {
+            <ct-shelf [shelf]="shelf" />
+          } @else {
+            <p class="soft empty">No vessel is filled. The shelf shows every live vessel once one is.</p>
+          }
+        } @else if (house.shelfProblem(); as problem) {
+          <p class="beet empty">{{ problem.detail }}</p>
+        }
       </div>
-      <div class="desk"><ct-code-box />@if (simulated().length > 0) { <button type="button" class="plain small" [attr.aria-expanded]="drawer()" aria-label="Simulated bench" (click)="store.dispatch(toggle())">Bench <span class="key" aria-hidden="true">b</span></button> }</div>
+      <div class="desk">
+        <ct-code-box />
+        @if (simulated().length > 0) {
+          <button
+            type="button"
+            class="plain small"
+            [attr.aria-expanded]="drawer()"
+            aria-label="Simulated bench"
+            (click)="store.dispatch(toggle())"
+          >
+            Bench <span class="key" aria-hidden="true">b</span>
+          </button>
+        }
+      </div>
       <div class="person">
-        <button type="button" class="initials" [attr.aria-expanded]="open()" [attr.aria-label]="'Signed in as ' + person()?.name" (click)="open.set(!open())">{{ person()?.initials }}</button>
+        <button
+          type="button"
+          class="initials"
+          [attr.aria-expanded]="open()"
+          [attr.aria-label]="'Signed in as ' + person()?.name"
+          (click)="open.set(!open())"
+        >
+          {{ person()?.initials }}
+        </button>
         @if (open()) {
           <div class="who">
-            <p><b>{{ person()?.name }}</b><br /><span class="soft">{{ roleWords() }}</span></p>
+            <p>
+              <b>{{ person()?.name }}</b><br /><span class="soft">{{ roleWords() }}</span>
+            </p>
             <button type="button" (click)="leave()">Sign out</button>
           </div>
         }
       </div>
     </header>
     <div class="notices">
-      @if (offline()) { <p class="watch" role="status">No connection. What you type stays in its field; nothing is recorded until the connection is back.</p> }
+      @if (offline()) {
+        <p class="watch" role="status">
+          No connection. What you type stays in its field; nothing is recorded until the connection is back.
+        </p>
+      }
       <ct-bell />
     </div>
     <main id="page" tabindex="-1" [class.beside]="drawer() && simulated().length > 0"><router-outlet /></main>
     <nav aria-label="Places">
       @for (place of places; track place.path; let i = $index) {
-        <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}<span class="key" aria-hidden="true">{{ (i + 1) % 10 }}</span></a>
+        <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page"
+          >{{ place.name }}<span class="key" aria-hidden="true">{{ (i + 1) % 10 }}</span></a
+        >
       }
     </nav>
     <ct-keys />
-    @if (drawer() && simulated().length > 0) { @defer (on immediate) { <ct-bench-drawer /> } }
+    @if (drawer() && simulated().length > 0) {
+      @defer (on immediate) {
+        <ct-bench-drawer />
+      }
+    }
   `,
-  host: { '(window:online)': 'offline.set(false)', '(window:offline)': 'offline.set(true)', '(document:keydown)': 'key($event)' },
+  host: {
+    '(window:online)': 'offline.set(false)',
+    '(window:offline)': 'offline.set(true)',
+    '(document:keydown)': 'key($event)',
+  },
   styleUrl: './frame.less',
 })
 export class Frame {
@@ -76,7 +119,12 @@ export class Frame {
   protected readonly person = this.store.selectSignal(sessionFeature.selectPerson);
   protected readonly open = signal(false);
   protected readonly offline = signal(!navigator.onLine);
-  protected readonly roleWords = computed(() => ({ owner: 'Owner and reviewer', maker: 'Maker', inspector: 'Inspector: reads everything, records nothing' })[this.person()?.role ?? 'maker']);
+  protected readonly roleWords = computed(
+    () =>
+      ({ owner: 'Owner and reviewer', maker: 'Maker', inspector: 'Inspector: reads everything, records nothing' })[
+        this.person()?.role ?? 'maker'
+      ],
+  );
 
   protected leave(): void {
     this.store.dispatch(signInPage.signOutAsked());
@@ -89,7 +137,8 @@ export class Frame {
 
   protected key(event: KeyboardEvent): void {
     if (event.key === 'Escape') this.open.set(false);
-    if (!busyIn(event) && event.key === 'b' && !event.ctrlKey && !event.metaKey && this.simulated().length > 0) this.later(() => this.store.dispatch(devicesPage.drawerToggled()));
+    if (!busyIn(event) && event.key === 'b' && !event.ctrlKey && !event.metaKey && this.simulated().length > 0)
+      this.later(() => this.store.dispatch(devicesPage.drawerToggled()));
     const place = /^[0-9]$/.test(event.key) ? PLACES[(Number(event.key) + 9) % 10] : undefined;
     // Alone only: a figure that begins a scanner's burst is followed at once.
     if (busyIn(event) || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
@@ -107,4 +156,5 @@ export class Frame {
   private waiting = 0;
 }
 
-const busyIn = (event: KeyboardEvent): boolean => event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+const busyIn = (event: KeyboardEvent): boolean =>
+  event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);

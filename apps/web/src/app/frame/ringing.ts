@@ -12,7 +12,9 @@ export class Ringing {
         this.context ??= new AudioContext();
         void this.context.resume();
         [0, 0.22].forEach((after) => this.tone(this.context!, after));
-      } catch { /* no sound on this machine: the band is there */ }
+      } catch {
+        /* no sound on this machine: the band is there */
+      }
     };
     ring();
     const timer = setInterval(ring, 2000);

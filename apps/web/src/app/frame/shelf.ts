@@ -16,14 +16,29 @@ const ROW_PIXELS = 850;
     <ul class="rooms">
       @for (room of rooms(); track room.id) {
         <li class="room">
-          <p class="name">{{ room.name }} @if (room.celsius !== null) { <span class="figure">{{ room.celsius.toFixed(1) }} °C</span> }</p>
+          <p class="name">
+            {{ room.name }}
+            @if (room.celsius !== null) {
+              <span class="figure">{{ room.celsius.toFixed(1) }} °C</span>
+            }
+          </p>
           <ul class="vessels">
             @for (vessel of room.vessels; track vessel.lotId) {
               <li>
-                <a [routerLink]="['/lots', vessel.code]" routerLinkActive="here" [attr.aria-label]="words(vessel)" [title]="words(vessel)">
+                <a
+                  [routerLink]="['/lots', vessel.code]"
+                  routerLinkActive="here"
+                  [attr.aria-label]="words(vessel)"
+                  [title]="words(vessel)"
+                >
                   <ct-vessel-drawing [vessel]="drawn(vessel)" [scale]="scale()" />
                   <span class="day figure">{{ vessel.vesselTag }}<i>·</i>{{ vessel.day }}</span>
-                  @if (vessel.seen && !vessel.hold) { <svg class="seen" viewBox="0 0 14 13" width="14" height="13" aria-hidden="true"><path d="M7 1l6 11H1z" /><path d="M7 5v3.4M7 9.6v1" /></svg> }
+                  @if (vessel.seen && !vessel.hold) {
+                    <svg class="seen" viewBox="0 0 14 13" width="14" height="13" aria-hidden="true">
+                      <path d="M7 1l6 11H1z" />
+                      <path d="M7 5v3.4M7 9.6v1" />
+                    </svg>
+                  }
                   <ct-tally-strokes [count]="vessel.readings" [due]="vessel.due" [late]="vessel.late" />
                 </a>
               </li>
@@ -34,15 +49,71 @@ const ROW_PIXELS = 850;
     </ul>
   `,
   styles: `
-    :host { display: block; overflow-x: auto; overflow-y: hidden; height: 100%; scrollbar-width: thin; }
-    .rooms { display: flex; gap: 16px; height: 100%; align-items: flex-end; min-width: max-content; padding: 0 4px; }
-    .room { display: grid; grid-template-rows: 17px 1fr; height: 100%; align-items: end; }
-    .name { font-size: 13px; line-height: 17px; color: var(--soft); white-space: nowrap; }
-    .vessels { display: flex; align-items: flex-end; border-bottom: 1px solid var(--hair); }
-    a { display: grid; justify-items: center; padding: 0 3px 2px; min-width: 40px; color: inherit; text-decoration: none; border: 2px solid transparent; }
-    a.here { background: var(--brine-wash); border-color: var(--brine); }
-    a { position: relative; } .seen { position: absolute; top: 2px; right: 1px; fill: var(--paper); stroke: var(--mustard); stroke-width: 1.6; }
-    .day { font-size: 12px; font-weight: 600; } .day i { color: var(--soft); padding: 0 1px; font-style: normal; }
+    :host {
+      display: block;
+      overflow-x: auto;
+      overflow-y: hidden;
+      height: 100%;
+      scrollbar-width: thin;
+    }
+    .rooms {
+      display: flex;
+      gap: 16px;
+      height: 100%;
+      align-items: flex-end;
+      min-width: max-content;
+      padding: 0 4px;
+    }
+    .room {
+      display: grid;
+      grid-template-rows: 17px 1fr;
+      height: 100%;
+      align-items: end;
+    }
+    .name {
+      font-size: 13px;
+      line-height: 17px;
+      color: var(--soft);
+      white-space: nowrap;
+    }
+    .vessels {
+      display: flex;
+      align-items: flex-end;
+      border-bottom: 1px solid var(--hair);
+    }
+    a {
+      display: grid;
+      justify-items: center;
+      padding: 0 3px 2px;
+      min-width: 40px;
+      color: inherit;
+      text-decoration: none;
+      border: 2px solid transparent;
+    }
+    a.here {
+      background: var(--brine-wash);
+      border-color: var(--brine);
+    }
+    a {
+      position: relative;
+    }
+    .seen {
+      position: absolute;
+      top: 2px;
+      right: 1px;
+      fill: var(--paper);
+      stroke: var(--mustard);
+      stroke-width: 1.6;
+    }
+    .day {
+      font-size: 12px;
+      font-weight: 600;
+    }
+    .day i {
+      color: var(--soft);
+      padding: 0 1px;
+      font-style: normal;
+    }
   `,
 })
 export class Shelf {
@@ -50,14 +121,26 @@ export class Shelf {
   /** Many vessels are drawn smaller, down to a limit, before the row scrolls. */
   protected readonly scale = computed(() => {
     const edges = this.shelf().vessels.reduce((sum, vessel) => sum + Math.cbrt(vessel.brimMl / 1000) * 0.92, 0);
-    return Math.max(7.5, Math.min(13, (ROW_PIXELS - this.shelf().vessels.length * 12 - this.rooms().length * 20) / Math.max(1, edges)));
+    return Math.max(
+      7.5,
+      Math.min(13, (ROW_PIXELS - this.shelf().vessels.length * 12 - this.rooms().length * 20) / Math.max(1, edges)),
+    );
   });
-  protected readonly rooms = computed(() => this.shelf().rooms
-    .map((room) => ({ ...room, vessels: this.shelf().vessels.filter((vessel) => vessel.roomId === room.id) }))
-    .filter((room) => room.vessels.length > 0));
+  protected readonly rooms = computed(() =>
+    this.shelf()
+      .rooms.map((room) => ({ ...room, vessels: this.shelf().vessels.filter((vessel) => vessel.roomId === room.id) }))
+      .filter((room) => room.vessels.length > 0),
+  );
 
   protected drawn(vessel: ShelfVessel): DrawnVessel {
-    return { shape: vessel.shape, closure: vessel.closure, brimMl: vessel.brimMl, fill: vessel.fillGrams / vessel.brimMl, hold: vessel.hold !== null, formulaNumber: vessel.formulaNumber };
+    return {
+      shape: vessel.shape,
+      closure: vessel.closure,
+      brimMl: vessel.brimMl,
+      fill: vessel.fillGrams / vessel.brimMl,
+      hold: vessel.hold !== null,
+      formulaNumber: vessel.formulaNumber,
+    };
   }
 
   protected words(vessel: ShelfVessel): string {

@@ -2,24 +2,51 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import type { DeviceReply } from '@clear-tally/contract';
 import { readDeviceLine } from '@clear-tally/core';
-import { devicesFeature, devicesPage, devicesWire, selectDevices, selectPrinter, selectScale, selectSimulated } from './devices';
+import {
+  devicesFeature,
+  devicesPage,
+  devicesWire,
+  selectDevices,
+  selectPrinter,
+  selectScale,
+  selectSimulated,
+} from './devices';
 import { Scans } from './scans';
 import { TabletScale } from './tablet-scale';
 import { FakeApi, inHouse } from './testing';
 
-const device = (id: string, kind: DeviceReply['kind'], over: Partial<DeviceReply> = {}): DeviceReply => ({ id, kind, name: id, simulated: true, connected: true, ranges: [], scale: null, ph: null, printer: null, garbled: 0, ...over });
+const device = (id: string, kind: DeviceReply['kind'], over: Partial<DeviceReply> = {}): DeviceReply => ({
+  id,
+  kind,
+  name: id,
+  simulated: true,
+  connected: true,
+  ranges: [],
+  scale: null,
+  ph: null,
+  printer: null,
+  garbled: 0,
+  ...over,
+});
 
 describe('the devices of the bench', () => {
   let store: Store;
-  const arrive = (one: DeviceReply, more: object = {}): void => store.dispatch(devicesWire.noteArrived({ note: { id: one.id, device: one, ...more } }));
+  const arrive = (one: DeviceReply, more: object = {}): void =>
+    store.dispatch(devicesWire.noteArrived({ note: { id: one.id, device: one, ...more } }));
   beforeEach(() => {
     inHouse(new FakeApi());
     store = TestBed.inject(Store);
   });
 
   it('scales come first, then the printer, then the scanner', () => {
-    [device('s', 'scanner'), device('p', 'printer'), device('b', 'scale'), device('a', 'scale')].forEach((one) => arrive(one));
-    expect(store.selectSignal(selectDevices)().map((one) => one.id)).toEqual(['a', 'b', 'p', 's']);
+    [device('s', 'scanner'), device('p', 'printer'), device('b', 'scale'), device('a', 'scale')].forEach((one) =>
+      arrive(one),
+    );
+    expect(
+      store
+        .selectSignal(selectDevices)()
+        .map((one) => one.id),
+    ).toEqual(['a', 'b', 'p', 's']);
     expect(store.selectSignal(selectPrinter)()!.id).toBe('p');
   });
   it('a line that has not said who it is is no device yet', () => {
@@ -31,7 +58,11 @@ describe('the devices of the bench', () => {
     expect(store.selectSignal(selectScale)()!.id).toBe('a');
     store.dispatch(devicesPage.scaleChosen({ id: 'b' }));
     expect(store.selectSignal(selectScale)()!.id).toBe('b');
-    expect(store.selectSignal(selectSimulated)().map((one) => one.id)).toEqual(['a']);
+    expect(
+      store
+        .selectSignal(selectSimulated)()
+        .map((one) => one.id),
+    ).toEqual(['a']);
   });
   it('the last label that came out stays in sight', () => {
     arrive(device('p', 'printer'), { paper: { job: '1', svg: 'PHN2Zz4=' } });

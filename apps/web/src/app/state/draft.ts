@@ -20,7 +20,9 @@ export interface DraftInHand<T> {
 /** Unsaved work under a key: kept on this device until it is saved or thrown away. Call in an injection context. */
 export function draftInHand<T extends object>(key: Signal<string>): DraftInHand<T> {
   const store = inject(Store);
-  const book = toSignal(toObservable(key).pipe(switchMap((now) => (now ? store.select(selectDraft(now)) : of(null)))), { initialValue: null }) as Signal<Draftbook<T> | null>;
+  const book = toSignal(toObservable(key).pipe(switchMap((now) => (now ? store.select(selectDraft(now)) : of(null)))), {
+    initialValue: null,
+  }) as Signal<Draftbook<T> | null>;
   return {
     book,
     draft: computed(() => book()?.now ?? null),

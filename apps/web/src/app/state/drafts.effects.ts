@@ -8,7 +8,13 @@ import { DRAFTS_KEY, draftsFeature, type DraftsState } from './drafts';
 export function waitingDrafts(): DraftsState {
   try {
     const kept = JSON.parse(localStorage.getItem(DRAFTS_KEY) ?? '{}') as Record<string, object>;
-    return { byKey: Object.fromEntries(Object.entries(kept).filter(([, now]) => typeof now === 'object' && now !== null).map(([key, now]) => [key, { past: [], now, future: [], field: null }])) };
+    return {
+      byKey: Object.fromEntries(
+        Object.entries(kept)
+          .filter(([, now]) => typeof now === 'object' && now !== null)
+          .map(([key, now]) => [key, { past: [], now, future: [], field: null }]),
+      ),
+    };
   } catch {
     return { byKey: {} };
   }
@@ -20,18 +26,19 @@ export class DraftsEffects {
   private readonly store = inject(Store);
 
   readonly keep$ = createEffect(
-    () => this.store.select(draftsFeature.selectByKey).pipe(
-      skip(1),
-      debounceTime(150),
-      map((byKey) => JSON.stringify(Object.fromEntries(Object.entries(byKey).map(([key, book]) => [key, book.now])))),
-      tap((text) => {
-        try {
-          localStorage.setItem(DRAFTS_KEY, text);
-        } catch {
-          // A full or forbidden storage: the draft still lives as long as the page does.
-        }
-      }),
-    ),
+    () =>
+      this.store.select(draftsFeature.selectByKey).pipe(
+        skip(1),
+        debounceTime(150),
+        map((byKey) => JSON.stringify(Object.fromEntries(Object.entries(byKey).map(([key, book]) => [key, book.now])))),
+        tap((text) => {
+          try {
+            localStorage.setItem(DRAFTS_KEY, text);
+          } catch {
+            // A full or forbidden storage: the draft still lives as long as the page does.
+          }
+        }),
+      ),
     { dispatch: false },
   );
 }

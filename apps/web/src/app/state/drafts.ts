@@ -1,4 +1,12 @@
-import { createActionGroup, createFeature, createReducer, createSelector, on, props, type MemoizedSelector } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  on,
+  props,
+  type MemoizedSelector,
+} from '@ngrx/store';
 
 /** Something written over a while, with its way back. What it is, its page knows. */
 export interface Draftbook<T = unknown> {
@@ -12,7 +20,11 @@ export interface Draftbook<T = unknown> {
 export const draftPage = createActionGroup({
   source: 'Draft',
   events: {
-    Opened: props<{ key: string; draft: object }>(), Edited: props<{ key: string; draft: object; field: string }>(), Undone: props<{ key: string }>(), Redone: props<{ key: string }>(), Closed: props<{ key: string }>(),
+    Opened: props<{ key: string; draft: object }>(),
+    Edited: props<{ key: string; draft: object; field: string }>(),
+    Undone: props<{ key: string }>(),
+    Redone: props<{ key: string }>(),
+    Closed: props<{ key: string }>(),
   },
 });
 
@@ -20,9 +32,13 @@ export const KEPT_STEPS = 100;
 /** Where unsaved work waits through a reload, on this device. */
 export const DRAFTS_KEY = 'ct.drafts';
 
-export interface DraftsState { readonly byKey: Readonly<Record<string, Draftbook<object>>> }
+export interface DraftsState {
+  readonly byKey: Readonly<Record<string, Draftbook<object>>>;
+}
 
-const set = (state: DraftsState, key: string, book: Draftbook<object>): DraftsState => ({ byKey: { ...state.byKey, [key]: book } });
+const set = (state: DraftsState, key: string, book: Draftbook<object>): DraftsState => ({
+  byKey: { ...state.byKey, [key]: book },
+});
 
 export const draftsFeature = createFeature({
   name: 'drafts',
@@ -38,12 +54,22 @@ export const draftsFeature = createFeature({
     on(draftPage.undone, (state, { key }) => {
       const book = state.byKey[key];
       if (!book || book.past.length === 0) return state;
-      return set(state, key, { past: book.past.slice(0, -1), now: book.past.at(-1)!, future: [book.now, ...book.future], field: null });
+      return set(state, key, {
+        past: book.past.slice(0, -1),
+        now: book.past.at(-1)!,
+        future: [book.now, ...book.future],
+        field: null,
+      });
     }),
     on(draftPage.redone, (state, { key }) => {
       const book = state.byKey[key];
       if (!book || book.future.length === 0) return state;
-      return set(state, key, { past: [...book.past, book.now], now: book.future[0]!, future: book.future.slice(1), field: null });
+      return set(state, key, {
+        past: [...book.past, book.now],
+        now: book.future[0]!,
+        future: book.future.slice(1),
+        field: null,
+      });
     }),
     on(draftPage.closed, (state, { key }) => {
       const { [key]: _, ...rest } = state.byKey;
@@ -52,4 +78,5 @@ export const draftsFeature = createFeature({
   ),
 });
 
-export const selectDraft = (key: string): MemoizedSelector<object, Draftbook<object> | null> => createSelector(draftsFeature.selectByKey, (byKey) => byKey[key] ?? null);
+export const selectDraft = (key: string): MemoizedSelector<object, Draftbook<object> | null> =>
+  createSelector(draftsFeature.selectByKey, (byKey) => byKey[key] ?? null);

@@ -30,7 +30,11 @@ export const newId = (): string => {
 };
 
 /** What entries say, whatever fresh ids they were given: two presses of one form say the same. */
-const saying = (entries: readonly Entry[]): string => JSON.stringify(entries.map(({ kind, body }) => [kind, body]), (_, value: unknown) => (typeof value === 'string' && fresh.has(value) ? 'fresh' : value));
+const saying = (entries: readonly Entry[]): string =>
+  JSON.stringify(
+    entries.map(({ kind, body }) => [kind, body]),
+    (_, value: unknown) => (typeof value === 'string' && fresh.has(value) ? 'fresh' : value),
+  );
 
 /**
  * One form's line to the recorder. `whenRecorded` runs once for each success. Call in an injection context.
@@ -64,7 +68,10 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
     facts: computed(() => refusal()?.facts ?? null),
     problemAt: (...fields) => {
       const now = refusal();
-      return now?.field !== undefined && fields.some((field) => now.field === field || now.field!.startsWith(`${field}.`)) ? now.detail : null;
+      return now?.field !== undefined &&
+        fields.some((field) => now.field === field || now.field!.startsWith(`${field}.`))
+        ? now.detail
+        : null;
     },
     record: (...entries) => {
       if (untracked(progress).state === 'saving') return;
@@ -72,7 +79,15 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
       if (unanswered?.says !== says) unanswered = { says, entries };
       store.dispatch(recordingPage.submitted({ form, entries: unanswered.entries }));
     },
-    entry: (kind, body, at = new Date()) => ({ id: newId(), kind, happenedAt: at.toISOString(), by: person()!.id, device: deviceName(), body }) as unknown as Entry,
+    entry: (kind, body, at = new Date()) =>
+      ({
+        id: newId(),
+        kind,
+        happenedAt: at.toISOString(),
+        by: person()!.id,
+        device: deviceName(),
+        body,
+      }) as unknown as Entry,
     edited: () => store.dispatch(recordingPage.edited({ form })),
   };
 }

@@ -1,4 +1,12 @@
-import { createActionGroup, createFeature, createReducer, createSelector, on, props, type MemoizedSelector } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  on,
+  props,
+  type MemoizedSelector,
+} from '@ngrx/store';
 import type { WireProblem } from '../api/api';
 import { sessionWire } from './session';
 
@@ -22,7 +30,11 @@ export const readsPage = createActionGroup({
 
 export const readsWire = createActionGroup({
   source: 'Reads wire',
-  events: { Arrived: props<{ url: string; data: object }>(), Refused: props<{ url: string; problem: WireProblem }>(), 'Something recorded': props<{ note: string }>() },
+  events: {
+    Arrived: props<{ url: string; data: object }>(),
+    Refused: props<{ url: string; problem: WireProblem }>(),
+    'Something recorded': props<{ note: string }>(),
+  },
 });
 
 const KEPT = 40;
@@ -48,15 +60,25 @@ export const readsFeature = createFeature({
       const { [url]: count = 0, ...rest } = state.shown;
       return { ...state, shown: count > 1 ? { ...rest, [url]: count - 1 } : rest };
     }),
-    on(readsPage.asksAgain, (state, { url }): ReadsState => ({ ...state, byUrl: { ...state.byUrl, [url]: loading(state.byUrl[url]) } })),
-    on(readsWire.arrived, (state, { url, data }): ReadsState => ({ ...state, byUrl: { ...state.byUrl, [url]: { state: 'ready', data, problem: null } } })),
+    on(readsPage.asksAgain, (state, { url }): ReadsState => ({
+      ...state,
+      byUrl: { ...state.byUrl, [url]: loading(state.byUrl[url]) },
+    })),
+    on(readsWire.arrived, (state, { url, data }): ReadsState => ({
+      ...state,
+      byUrl: { ...state.byUrl, [url]: { state: 'ready', data, problem: null } },
+    })),
     // Nothing of the house stays on a tablet that nobody is signed in on.
     on(sessionWire.signedOut, sessionWire.sessionEnded, (state): ReadsState => ({ ...state, byUrl: {} })),
-    on(readsWire.refused, (state, { url, problem }): ReadsState => ({ ...state, byUrl: { ...state.byUrl, [url]: { state: 'refused', data: state.byUrl[url]?.data ?? null, problem } } })),
+    on(readsWire.refused, (state, { url, problem }): ReadsState => ({
+      ...state,
+      byUrl: { ...state.byUrl, [url]: { state: 'refused', data: state.byUrl[url]?.data ?? null, problem } },
+    })),
   ),
 });
 
 const NOTHING: Read = { state: 'loading', data: null, problem: null };
 
 /** The read at an address. */
-export const selectRead = (url: string): MemoizedSelector<object, Read> => createSelector(readsFeature.selectByUrl, (byUrl) => byUrl[url] ?? NOTHING);
+export const selectRead = (url: string): MemoizedSelector<object, Read> =>
+  createSelector(readsFeature.selectByUrl, (byUrl) => byUrl[url] ?? NOTHING);

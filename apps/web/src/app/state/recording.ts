@@ -1,4 +1,12 @@
-import { createActionGroup, createFeature, createReducer, createSelector, on, props, type MemoizedSelector } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  on,
+  props,
+  type MemoizedSelector,
+} from '@ngrx/store';
 import type { Entry, Recorded } from '@clear-tally/contract';
 import type { WireProblem } from '../api/api';
 
@@ -16,19 +24,28 @@ export const recordingPage = createActionGroup({
 
 export const recordingWire = createActionGroup({
   source: 'Recording wire',
-  events: { Recorded: props<{ form: string; recorded: readonly Recorded[] }>(), Refused: props<{ form: string; problem: WireProblem }>() },
+  events: {
+    Recorded: props<{ form: string; recorded: readonly Recorded[] }>(),
+    Refused: props<{ form: string; problem: WireProblem }>(),
+  },
 });
 
-export interface RecordingState { readonly byForm: Readonly<Record<string, Progress>> }
+export interface RecordingState {
+  readonly byForm: Readonly<Record<string, Progress>>;
+}
 
-const set = (state: RecordingState, form: string, progress: Progress): RecordingState => ({ byForm: { ...state.byForm, [form]: progress } });
+const set = (state: RecordingState, form: string, progress: Progress): RecordingState => ({
+  byForm: { ...state.byForm, [form]: progress },
+});
 
 export const recordingFeature = createFeature({
   name: 'recording',
   reducer: createReducer(
     { byForm: {} } as RecordingState,
     on(recordingPage.submitted, (state, { form }) => set(state, form, { state: 'saving' })),
-    on(recordingPage.edited, (state, { form }) => (state.byForm[form] && state.byForm[form].state !== 'saving' ? set(state, form, IDLE) : state)),
+    on(recordingPage.edited, (state, { form }) =>
+      state.byForm[form] && state.byForm[form].state !== 'saving' ? set(state, form, IDLE) : state,
+    ),
     on(recordingWire.recorded, (state, { form, recorded }) => set(state, form, { state: 'recorded', recorded })),
     on(recordingWire.refused, (state, { form, problem }) => set(state, form, { state: 'refused', problem })),
   ),
@@ -36,4 +53,5 @@ export const recordingFeature = createFeature({
 
 const IDLE: Progress = { state: 'idle' };
 
-export const selectProgress = (form: string): MemoizedSelector<object, Progress> => createSelector(recordingFeature.selectByForm, (byForm) => byForm[form] ?? IDLE);
+export const selectProgress = (form: string): MemoizedSelector<object, Progress> =>
+  createSelector(recordingFeature.selectByForm, (byForm) => byForm[form] ?? IDLE);

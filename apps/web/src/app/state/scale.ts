@@ -33,7 +33,12 @@ export interface LiveScale {
   confirmUnit(): void;
 }
 
-interface Taken { readonly id: string; readonly grams: number; readonly tareGrams: number; /** Out of an earlier page: another bowl may stand there by now. */ readonly earlier?: boolean }
+interface Taken {
+  readonly id: string;
+  readonly grams: number;
+  readonly tareGrams: number;
+  /** Out of an earlier page: another bowl may stand there by now. */ readonly earlier?: boolean;
+}
 const TAKEN_KEY = 'clear-tally.taken';
 /** Two readings of one bowl lie this close. */
 const SAME_GRAMS = 2;
@@ -43,7 +48,9 @@ function restored(): Taken | null {
   try {
     const read: unknown = JSON.parse(localStorage.getItem(TAKEN_KEY) ?? 'null');
     const taken = read as Taken | null;
-    return taken && typeof taken.id === 'string' && Number.isFinite(taken.grams) && Number.isFinite(taken.tareGrams) ? { ...taken, earlier: true } : null;
+    return taken && typeof taken.id === 'string' && Number.isFinite(taken.grams) && Number.isFinite(taken.tareGrams)
+      ? { ...taken, earlier: true }
+      : null;
   } catch {
     return null;
   }
@@ -59,9 +66,12 @@ class TakenOff {
     effect(() => {
       const now = this.reading();
       try {
-        if (now) localStorage.setItem(TAKEN_KEY, JSON.stringify({ id: now.id, grams: now.grams, tareGrams: now.tareGrams }));
+        if (now)
+          localStorage.setItem(TAKEN_KEY, JSON.stringify({ id: now.id, grams: now.grams, tareGrams: now.tareGrams }));
         else localStorage.removeItem(TAKEN_KEY);
-      } catch { /* A tablet that keeps nothing still has the page. */ }
+      } catch {
+        /* A tablet that keeps nothing still has the page. */
+      }
     });
   }
 }
@@ -72,7 +82,9 @@ export function injectScale(what = 'it'): LiveScale {
   const api = inject(Api);
   const tablet = inject(TabletScale);
   const device = store.selectSignal(selectScale);
-  const standing = computed((): ScaleStanding => (device()?.connected ? device()!.scale ?? { state: 'silent' } : { state: 'silent' }));
+  const standing = computed((): ScaleStanding =>
+    device()?.connected ? (device()!.scale ?? { state: 'silent' }) : { state: 'silent' },
+  );
   const problem = signal<string | null>(null);
   const unitConfirmed = signal(false);
   const takenGrams = inject(TakenOff).reading;
@@ -81,11 +93,18 @@ export function injectScale(what = 'it'): LiveScale {
     const now = standing();
     if (before === null || now.state !== 'reading') return;
     const { grams, tareGrams } = now.reading;
-    const other = before.earlier && now.reading.settled && Math.abs(grams - before.grams) > Math.max(SAME_GRAMS, before.grams * SAME_SHARE);
-    if (device()?.id !== before.id || tareGrams !== before.tareGrams || grams <= before.grams * EMPTY_SHARE || other) takenGrams.set(null);
+    const other =
+      before.earlier &&
+      now.reading.settled &&
+      Math.abs(grams - before.grams) > Math.max(SAME_GRAMS, before.grams * SAME_SHARE);
+    if (device()?.id !== before.id || tareGrams !== before.tareGrams || grams <= before.grams * EMPTY_SHARE || other)
+      takenGrams.set(null);
   });
   const outcome = computed(() => takeReading({ standing: standing(), unitConfirmed: unitConfirmed(), what }));
-  const ready = computed(() => { const now = outcome(); return now.ok && takenGrams() === null ? now.value : null; });
+  const ready = computed(() => {
+    const now = outcome();
+    return now.ok && takenGrams() === null ? now.value : null;
+  });
   const live = computed(() => {
     const now = standing();
     if (now.state !== 'reading' || takenGrams() !== null) return null;
@@ -93,16 +112,30 @@ export function injectScale(what = 'it'): LiveScale {
     return homely && now.reading.grams > 0 ? now.reading.grams : null;
   });
   return {
-    device, isTaken: computed(() => takenGrams() !== null), scales: store.selectSignal(selectScales), standing, live, ready, problem, unitConfirmed,
+    device,
+    isTaken: computed(() => takenGrams() !== null),
+    scales: store.selectSignal(selectScales),
+    standing,
+    live,
+    ready,
+    problem,
+    unitConfirmed,
     why: computed(() => {
-      if (takenGrams() !== null) return `${formatGrams(takenGrams()!.grams)} of this is recorded. Take the bowl off, or tare, for the next portion.`;
+      if (takenGrams() !== null)
+        return `${formatGrams(takenGrams()!.grams)} of this is recorded. Take the bowl off, or tare, for the next portion.`;
       const now = outcome();
       return now.ok ? null : now.refusal.message;
     }),
     orLive: (typed) => typed ?? live(),
     orReady: (typed) => typed ?? ready()?.grams ?? null,
-    taken: () => { const now = ready(); if (now && device()) takenGrams.set({ id: device()!.id, ...now }); },
-    choose: (id) => { problem.set(null); store.dispatch(devicesPage.scaleChosen({ id })); },
+    taken: () => {
+      const now = ready();
+      if (now && device()) takenGrams.set({ id: device()!.id, ...now });
+    },
+    choose: (id) => {
+      problem.set(null);
+      store.dispatch(devicesPage.scaleChosen({ id }));
+    },
     confirmUnit: () => unitConfirmed.set(true),
     say: (line) => {
       problem.set(null);

@@ -6,7 +6,11 @@ export const appOpened = createAction('[App] Opened');
 
 export const signInPage = createActionGroup({
   source: 'Sign-in page',
-  events: { Opened: emptyProps(), 'Pin typed': props<{ personId: string; pin: string }>(), 'Sign out asked': emptyProps() },
+  events: {
+    Opened: emptyProps(),
+    'Pin typed': props<{ personId: string; pin: string }>(),
+    'Sign out asked': emptyProps(),
+  },
 });
 
 export const sessionWire = createActionGroup({
@@ -37,9 +41,18 @@ export const sessionFeature = createFeature({
     start,
     on(sessionWire.sessionKnown, (state, { person }): SessionState => ({ ...state, state: 'known', person })),
     on(signInPage.pinTyped, (state): SessionState => ({ ...state, state: 'signing', problem: null })),
-    on(sessionWire.signedIn, (state, { person }): SessionState => ({ ...state, state: 'known', person, problem: null })),
+    on(sessionWire.signedIn, (state, { person }): SessionState => ({
+      ...state,
+      state: 'known',
+      person,
+      problem: null,
+    })),
     on(sessionWire.signInRefused, (state, { problem }): SessionState => ({ ...state, state: 'refused', problem })),
-    on(sessionWire.signedOut, sessionWire.sessionEnded, (state): SessionState => ({ ...state, state: 'known', person: null })),
+    on(sessionWire.signedOut, sessionWire.sessionEnded, (state): SessionState => ({
+      ...state,
+      state: 'known',
+      person: null,
+    })),
     on(sessionWire.choicesKnown, (state, { choices }): SessionState => ({ ...state, choices })),
   ),
 });

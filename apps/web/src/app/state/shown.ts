@@ -22,7 +22,10 @@ export function shown<T extends object>(url: Signal<string | null>): Shown<T> {
     onCleanup(() => store.dispatch(readsPage.leaves({ url: now })));
   });
   const none: Read = { state: 'ready', data: null, problem: null };
-  const read = toSignal(toObservable(url).pipe(switchMap((now) => (now === null ? of(none) : store.select(selectRead(now))))), { initialValue: { state: 'loading', data: null, problem: null } as Read });
+  const read = toSignal(
+    toObservable(url).pipe(switchMap((now) => (now === null ? of(none) : store.select(selectRead(now))))),
+    { initialValue: { state: 'loading', data: null, problem: null } as Read },
+  );
   return {
     data: computed(() => read().data as T | null),
     loading: computed(() => read().state === 'loading' && read().data === null),

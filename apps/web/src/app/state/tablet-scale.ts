@@ -10,9 +10,21 @@ interface SerialPort {
   readonly writable: WritableStream<Uint8Array>;
   open(options: { baudRate: number }): Promise<void>;
 }
-const serial = (): { requestPort(): Promise<SerialPort> } | undefined => (navigator as unknown as { serial?: { requestPort(): Promise<SerialPort> } }).serial;
+const serial = (): { requestPort(): Promise<SerialPort> } | undefined =>
+  (navigator as unknown as { serial?: { requestPort(): Promise<SerialPort> } }).serial;
 
-const BARE: DeviceReply = { id: 'tablet', kind: 'scale', name: 'Scale on this tablet', simulated: false, connected: true, ranges: [], scale: { state: 'silent' }, ph: null, printer: null, garbled: 0 };
+const BARE: DeviceReply = {
+  id: 'tablet',
+  kind: 'scale',
+  name: 'Scale on this tablet',
+  simulated: false,
+  connected: true,
+  ranges: [],
+  scale: { state: 'silent' },
+  ph: null,
+  printer: null,
+  garbled: 0,
+};
 
 /** A scale on this tablet's own serial port, where the browser has that interface. It speaks the lines of the bench. */
 @Injectable({ providedIn: 'root' })
@@ -33,11 +45,15 @@ export class TabletScale {
       this.port = port;
       this.change(BARE);
       this.store.dispatch(devicesPage.scaleChosen({ id: TabletScale.ID }));
-      const watch = setInterval(() => { if (Date.now() - this.heardAt > SILENT_AFTER_MS && this.device.scale?.state !== 'silent') this.change({ ...this.device, scale: { state: 'silent' } }); }, 500);
+      const watch = setInterval(() => {
+        if (Date.now() - this.heardAt > SILENT_AFTER_MS && this.device.scale?.state !== 'silent')
+          this.change({ ...this.device, scale: { state: 'silent' } });
+      }, 500);
       await this.readAll(port).finally(() => clearInterval(watch));
     } catch (error) {
       // Closing the chooser is an answer too.
-      if ((error as Error).name !== 'NotFoundError') this.problem.set('The scale on this tablet cannot be read. Look at its cable, and connect it again.');
+      if ((error as Error).name !== 'NotFoundError')
+        this.problem.set('The scale on this tablet cannot be read. Look at its cable, and connect it again.');
     }
     this.change({ ...this.device, connected: false, scale: { state: 'silent' } });
   }
@@ -51,8 +67,10 @@ export class TabletScale {
   /** What a line changes; also what the specs speak to. */
   hear(line: DeviceLine): void {
     this.heardAt = Date.now();
-    if (line.verb === 'hello') this.change({ ...this.device, name: `${line.name}, on this tablet`, ranges: [...line.ranges], connected: true });
-    if (line.verb === 'read') this.change({ ...this.device, connected: true, scale: { state: 'reading', reading: line.reading } });
+    if (line.verb === 'hello')
+      this.change({ ...this.device, name: `${line.name}, on this tablet`, ranges: [...line.ranges], connected: true });
+    if (line.verb === 'read')
+      this.change({ ...this.device, connected: true, scale: { state: 'reading', reading: line.reading } });
     if (line.verb === 'over') this.change({ ...this.device, connected: true, scale: { state: 'over' } });
     if (line.verb === 'garbled') this.change({ ...this.device, garbled: this.device.garbled + 1 });
   }

@@ -16,11 +16,26 @@ import { recordingFeature } from './recording';
 import { RecordingEffects } from './recording.effects';
 import { sessionFeature, sessionWire } from './session';
 
-export const INES = { id: '018f6b1e-0000-7000-8000-000000000001', name: 'Ines Calloway', initials: 'IC', role: 'maker' as const };
+export const INES = {
+  id: '018f6b1e-0000-7000-8000-000000000001',
+  name: 'Ines Calloway',
+  initials: 'IC',
+  role: 'maker' as const,
+};
 
-export const ODILE = { id: '018f6b1e-0000-7000-8000-000000000002', name: 'Odile Marr', initials: 'OM', role: 'owner' as const };
+export const ODILE = {
+  id: '018f6b1e-0000-7000-8000-000000000002',
+  name: 'Odile Marr',
+  initials: 'OM',
+  role: 'owner' as const,
+};
 
-export const INSPECTOR = { id: '018f6b1e-0000-7000-8000-000000000003', name: 'Visiting inspector', initials: 'VI', role: 'inspector' as const };
+export const INSPECTOR = {
+  id: '018f6b1e-0000-7000-8000-000000000003',
+  name: 'Visiting inspector',
+  initials: 'VI',
+  role: 'inspector' as const,
+};
 
 /** A wire that answers from memory and keeps what was sent. */
 export class FakeApi {
@@ -41,7 +56,16 @@ export class FakeApi {
     this.tried.push([...entries]);
     if (this.refusal) return throwError(() => this.refusal);
     this.sent.push([...entries]);
-    return of({ recorded: entries.map((entry, seq) => ({ id: entry.id, seq, kind: entry.kind, recordedAt: '2026-11-23T08:00:00Z', repeated: false, facts: {} })) });
+    return of({
+      recorded: entries.map((entry, seq) => ({
+        id: entry.id,
+        seq,
+        kind: entry.kind,
+        recordedAt: '2026-11-23T08:00:00Z',
+        repeated: false,
+        facts: {},
+      })),
+    });
   }
 
   readonly said: string[] = [];
@@ -60,7 +84,9 @@ export class FakeApi {
 
   calendar(what: 'make' | 'revoke'): Observable<{ address?: string }> {
     this.said.push(`calendar ${what}`);
-    return this.refusal ? throwError(() => this.refusal) : of(what === 'make' ? { address: 'http://house/calendar/abc.ics' } : {});
+    return this.refusal
+      ? throwError(() => this.refusal)
+      : of(what === 'make' ? { address: 'http://house/calendar/abc.ics' } : {});
   }
 
   private word(words: string): Observable<object> {
@@ -77,24 +103,67 @@ export class FakeApi {
   choices = (): Observable<never> => EMPTY;
 }
 
-export const A_HOUSE: HouseReply = { name: 'House', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03, rooms: [], vessels: [], suppliers: [], materials: [], rules: {}, settings: { currency: 'EUR', labourPerHour: 0, scaleStepGrams: 1, keptBrineDays: 30, keptBrineGenerations: 5, acidByHours: {}, saltBands: {}, contacts: [] } };
+export const A_HOUSE: HouseReply = {
+  name: 'House',
+  site: 'NY',
+  timeZone: 'UTC',
+  decimalMark: 'point',
+  acidLimit: 4.2,
+  saltTolerance: 0.03,
+  rooms: [],
+  vessels: [],
+  suppliers: [],
+  materials: [],
+  rules: {},
+  settings: {
+    currency: 'EUR',
+    labourPerHour: 0,
+    scaleStepGrams: 1,
+    keptBrineDays: 30,
+    keptBrineGenerations: 5,
+    acidByHours: {},
+    saltBands: {},
+    contacts: [],
+  },
+};
 
 /** Wherever a link leads. */
 @Component({ selector: 'ct-elsewhere', template: '' })
 class Elsewhere {}
 
 /** Sets a component in a house with a store and a fake wire, signed in as a maker. */
-export function inHouse(api: FakeApi, house: Partial<HouseReply> = {}, person: typeof INES | typeof ODILE | typeof INSPECTOR = INES, providers: Provider[] = []): void {
+export function inHouse(
+  api: FakeApi,
+  house: Partial<HouseReply> = {},
+  person: typeof INES | typeof ODILE | typeof INSPECTOR = INES,
+  providers: Provider[] = [],
+): void {
   // What another test left on the scale is not on this one.
   localStorage.removeItem('clear-tally.taken');
   TestBed.configureTestingModule({
     providers: [
       ...providers,
-      provideZonelessChangeDetection(), provideRouter([{ path: '**', component: Elsewhere }]),
-      provideStore({ [sessionFeature.name]: sessionFeature.reducer, [readsFeature.name]: readsFeature.reducer, [recordingFeature.name]: recordingFeature.reducer, [draftsFeature.name]: draftsFeature.reducer, [devicesFeature.name]: devicesFeature.reducer }),
+      provideZonelessChangeDetection(),
+      provideRouter([{ path: '**', component: Elsewhere }]),
+      provideStore({
+        [sessionFeature.name]: sessionFeature.reducer,
+        [readsFeature.name]: readsFeature.reducer,
+        [recordingFeature.name]: recordingFeature.reducer,
+        [draftsFeature.name]: draftsFeature.reducer,
+        [devicesFeature.name]: devicesFeature.reducer,
+      }),
       provideEffects(ReadsEffects, RecordingEffects),
       { provide: Api, useValue: api },
-      { provide: House, useValue: { house: signal({ ...A_HOUSE, ...house }), shelf: signal<ShelfReply | null>(null), shelfProblem: signal(null), dates: signal(new HouseDates('UTC')), again: () => undefined } satisfies Record<keyof House, unknown> },
+      {
+        provide: House,
+        useValue: {
+          house: signal({ ...A_HOUSE, ...house }),
+          shelf: signal<ShelfReply | null>(null),
+          shelfProblem: signal(null),
+          dates: signal(new HouseDates('UTC')),
+          again: () => undefined,
+        } satisfies Record<keyof House, unknown>,
+      },
     ],
   });
   TestBed.inject(Store).dispatch(sessionWire.sessionKnown({ person }));
@@ -106,11 +175,13 @@ export const within = (fixture: ComponentFixture<unknown>) => {
     const found = [...element.querySelectorAll('label')].find((one) => one.textContent!.trim().startsWith(label));
     return element.querySelector<HTMLInputElement>(`#${CSS.escape(found!.htmlFor)}`)!;
   };
-  const button = (words: string): HTMLButtonElement => [...element.querySelectorAll('button')].find((one) => one.textContent!.trim().startsWith(words))!;
+  const button = (words: string): HTMLButtonElement =>
+    [...element.querySelectorAll('button')].find((one) => one.textContent!.trim().startsWith(words))!;
   return {
     text: (): string => element.textContent!.replace(/\s+/g, ' '),
     element,
-    field, button,
+    field,
+    button,
     settle: (): Promise<unknown> => fixture.whenStable(),
     type: async (label: string, text: string): Promise<void> => {
       field(label).value = text;

@@ -29,9 +29,17 @@ export class Timers {
   /** How far this tablet's clock is from the server's, ms. */
   private readonly skew = signal(0);
 
-  readonly running = computed((): RunningTimer[] => (this.read.data()?.timers ?? []).map((timer) => ({
-    timerId: timer.timerId, words: timer.words, batchId: timer.batchId, batchCode: timer.batchCode, step: timer.step, minutes: timer.minutes, secondsLeft: Math.round((Date.parse(timer.endsAt) - this.now() - this.skew()) / 1000),
-  })));
+  readonly running = computed((): RunningTimer[] =>
+    (this.read.data()?.timers ?? []).map((timer) => ({
+      timerId: timer.timerId,
+      words: timer.words,
+      batchId: timer.batchId,
+      batchCode: timer.batchCode,
+      step: timer.step,
+      minutes: timer.minutes,
+      secondsLeft: Math.round((Date.parse(timer.endsAt) - this.now() - this.skew()) / 1000),
+    })),
+  );
   readonly over = computed(() => this.running().filter((timer) => timer.secondsLeft <= 0));
 
   constructor() {

@@ -19,14 +19,36 @@ let made = 0;
   encapsulation: ViewEncapsulation.None,
   template: `
     <label [for]="id">{{ label() }}</label>
-    <nz-select [nzId]="id" nzShowSearch [nzSuffixIcon]="arrow" [nzPlaceHolder]="placeholder()" nzSize="large" [ngModel]="chosen()" (ngModelChange)="chosen.set($event); edited.emit()" [nzNotFoundContent]="nothing()" [nzOptionHeightPx]="54" [nzOptionOverflowSize]="6">
+    <nz-select
+      [nzId]="id"
+      nzShowSearch
+      [nzSuffixIcon]="arrow"
+      [nzPlaceHolder]="placeholder()"
+      nzSize="large"
+      [ngModel]="chosen()"
+      (ngModelChange)="chosen.set($event); edited.emit()"
+      [nzNotFoundContent]="nothing()"
+      [nzOptionHeightPx]="54"
+      [nzOptionOverflowSize]="6"
+    >
       @for (option of options(); track option.id) {
-        <nz-option nzCustomContent [nzValue]="option.id" [nzLabel]="option.label" [nzDisabled]="option.disabled ?? false">
-          <span class="ct-option"><b>{{ option.label }}</b><small>{{ option.detail }}</small></span>
+        <nz-option
+          nzCustomContent
+          [nzValue]="option.id"
+          [nzLabel]="option.label"
+          [nzDisabled]="option.disabled ?? false"
+        >
+          <span class="ct-option"
+            ><b>{{ option.label }}</b
+            ><small>{{ option.detail }}</small></span
+          >
         </nz-option>
       }
     </nz-select>
-    <ng-template #arrow><svg viewBox="0 0 14 14" width="14" height="14" aria-hidden="true"><path d="M2 4.5l5 5 5-5" fill="none" stroke="currentColor" stroke-width="2" /></svg></ng-template>
+    <ng-template #arrow
+      ><svg viewBox="0 0 14 14" width="14" height="14" aria-hidden="true">
+        <path d="M2 4.5l5 5 5-5" fill="none" stroke="currentColor" stroke-width="2" /></svg
+    ></ng-template>
   `,
   styleUrl: './choice.less',
 })

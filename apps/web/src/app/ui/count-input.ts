@@ -7,7 +7,14 @@ let made = 0;
   selector: 'ct-count',
   template: `
     <label [for]="id">{{ label() }}</label>
-    <input [id]="id" type="text" inputmode="numeric" autocomplete="off" [value]="count() ?? ''" (input)="typed($any($event.target).value)" />
+    <input
+      [id]="id"
+      type="text"
+      inputmode="numeric"
+      autocomplete="off"
+      [value]="count() ?? ''"
+      (input)="typed($any($event.target).value)"
+    />
   `,
   styles: ':host { display: block; width: 130px; } input { text-align: right; font-size: 22px !important; }',
 })

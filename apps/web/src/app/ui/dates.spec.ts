@@ -6,5 +6,6 @@ describe('dates as the house writes them', () => {
     expect(dates.moment('2026-07-14T13:05:00Z')).toBe('Tue 14 Jul 14:05');
     expect(dates.day('2026-10-14T12:00:00Z')).toBe('Wed 14 Oct');
   });
-  it('a calendar date stays its day, wherever the tablet stands', () => expect(calendarDay('2026-12-24')).toBe('24 Dec 2026'));
+  it('a calendar date stays its day, wherever the tablet stands', () =>
+    expect(calendarDay('2026-12-24')).toBe('24 Dec 2026'));
 });

@@ -24,7 +24,12 @@ export class HouseDates {
   }
 }
 
-const dayFormat = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', month: 'short', year: 'numeric' });
+const dayFormat = new Intl.DateTimeFormat('en-GB', {
+  timeZone: 'UTC',
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+});
 
 /** A calendar date as the house writes it: `calendarDay('2026-12-24') //=> '24 Dec 2026'`. It has no hour, so no time zone moves it. */
 export const calendarDay = (date: string): string => dayFormat.format(new Date(`${date}T00:00:00Z`));

@@ -3,7 +3,11 @@ import { TestBed } from '@angular/core/testing';
 import { within } from '../state/testing';
 import { DayField } from './day-field';
 
-@Component({ selector: 'ct-host', imports: [DayField], template: '<ct-day label="Filled on" latest="2026-11-25" [(value)]="day" />' })
+@Component({
+  selector: 'ct-host',
+  imports: [DayField],
+  template: '<ct-day label="Filled on" latest="2026-11-25" [(value)]="day" />',
+})
 class Host {
   readonly day = signal('');
 }

@@ -8,10 +8,21 @@ let made = 0;
   selector: 'ct-day',
   template: `
     <label [for]="id">{{ label() }}</label>
-    <input [id]="id" type="date" [min]="earliest" [max]="latest() ?? last" [class.wrong]="problem()" [attr.aria-invalid]="problem() ? true : null" [attr.aria-describedby]="id + '-say'" [value]="value()" (input)="typed($event)" />
+    <input
+      [id]="id"
+      type="date"
+      [min]="earliest"
+      [max]="latest() ?? last"
+      [class.wrong]="problem()"
+      [attr.aria-invalid]="problem() ? true : null"
+      [attr.aria-describedby]="id + '-say'"
+      [value]="value()"
+      (input)="typed($event)"
+    />
     <span class="say small beet" [id]="id + '-say'" aria-live="polite">{{ problem() }}</span>
   `,
-  styles: ':host { display: block; min-width: 0; } .say { display: block; max-width: 62ch; padding-top: 4px; } .say:empty { display: none; }',
+  styles:
+    ':host { display: block; min-width: 0; } .say { display: block; max-width: 62ch; padding-top: 4px; } .say:empty { display: none; }',
 })
 export class DayField {
   readonly label = input.required<string>();

@@ -3,7 +3,11 @@ import { TestBed } from '@angular/core/testing';
 import { within } from '../state/testing';
 import { FigureInput, type FigureKind } from './figure-input';
 
-@Component({ selector: 'ct-holder', imports: [FigureInput], template: '<ct-figure label="Figure" [kind]="kind()" [least]="least()" [most]="most()" [(value)]="value" />' })
+@Component({
+  selector: 'ct-holder',
+  imports: [FigureInput],
+  template: '<ct-figure label="Figure" [kind]="kind()" [least]="least()" [most]="most()" [(value)]="value" />',
+})
 class Holder {
   readonly kind = signal<FigureKind>('number');
   readonly least = signal(-Infinity);

@@ -10,7 +10,15 @@ export type FigureKind = keyof typeof UNITS;
 @Component({
   selector: 'ct-figure',
   imports: [TextField],
-  template: `<ct-text [label]="label()" [figures]="true" [unit]="unitShown()" [value]="text()" [problem]="problem()" [say]="say()" (valueChange)="typed($event)" />`,
+  template: `<ct-text
+    [label]="label()"
+    [figures]="true"
+    [unit]="unitShown()"
+    [value]="text()"
+    [problem]="problem()"
+    [say]="say()"
+    (valueChange)="typed($event)"
+  />`,
   styles: ':host { display: block; width: var(--figure-width, 150px); }',
 })
 export class FigureInput {
@@ -30,10 +38,17 @@ export class FigureInput {
     const value = this.value();
     if (own !== null && this.read(own).value === value) return own;
     if (value === null) return own ?? '';
-    return printNumber(Number((this.kind() === 'percent' ? value * 100 : this.kind() === 'litres' ? value / 1000 : value).toPrecision(6)), this.mark());
+    return printNumber(
+      Number(
+        (this.kind() === 'percent' ? value * 100 : this.kind() === 'litres' ? value / 1000 : value).toPrecision(6),
+      ),
+      this.mark(),
+    );
   });
   protected readonly problem = computed(() => (this.text().trim() === '' ? null : this.read(this.text()).problem));
-  protected readonly unitShown = computed(() => (/[a-z%°]/i.test(this.text()) ? '' : (this.unit() ?? UNITS[this.kind()])));
+  protected readonly unitShown = computed(() =>
+    /[a-z%°]/i.test(this.text()) ? '' : (this.unit() ?? UNITS[this.kind()]),
+  );
 
   protected typed(text: string): void {
     this.own.set(text);
@@ -46,21 +61,30 @@ export class FigureInput {
     if (!outcome.ok) return { value: null, problem: outcome.refusal.message };
     const value = outcome.value;
     if (value >= this.least() && value <= this.most()) return { value, problem: null };
-    const shown = (bound: number): string => `${Number((this.kind() === 'percent' ? bound * 100 : this.kind() === 'litres' ? bound / 1000 : bound).toPrecision(6))}`;
-    const range = this.most() === Infinity ? `${shown(this.least())} or more is accepted` : this.least() === -Infinity ? `up to ${shown(this.most())} is accepted` : `${shown(this.least())} to ${shown(this.most())} is accepted`;
+    const shown = (bound: number): string =>
+      `${Number((this.kind() === 'percent' ? bound * 100 : this.kind() === 'litres' ? bound / 1000 : bound).toPrecision(6))}`;
+    const range =
+      this.most() === Infinity
+        ? `${shown(this.least())} or more is accepted`
+        : this.least() === -Infinity
+          ? `up to ${shown(this.most())} is accepted`
+          : `${shown(this.least())} to ${shown(this.most())} is accepted`;
     return { value: null, problem: `${text.trim()} was given; ${range}.` };
   }
 
   private parse(text: string): Outcome<number> {
     const decimalMark = this.mark();
     switch (this.kind()) {
-      case 'celsius': return parseTemperature({ text, decimalMark });
-      case 'litres': return parseVolume({ text, defaultUnit: 'L', decimalMark, what: this.label() });
+      case 'celsius':
+        return parseTemperature({ text, decimalMark });
+      case 'litres':
+        return parseVolume({ text, defaultUnit: 'L', decimalMark, what: this.label() });
       case 'percent': {
         const number = parseNumber({ text: text.replace(/\s*(%|per ?cent)$/i, ''), decimalMark });
         return number.ok ? { ok: true, value: number.value / 100 } : number;
       }
-      default: return parseNumber({ text, decimalMark });
+      default:
+        return parseNumber({ text, decimalMark });
     }
   }
 }

@@ -12,9 +12,12 @@ let made = 0;
     <label [for]="id">{{ label() }}</label>
     <input [id]="id" type="file" accept="image/*" capture="environment" (change)="chosen($any($event.target))" />
     <span class="small" [class.beet]="problem()" aria-live="polite">{{ problem() ?? said() }}</span>
-    @if (preview(); as picture) { <img [src]="picture" alt="The photo as it is kept" /> }
+    @if (preview(); as picture) {
+      <img [src]="picture" alt="The photo as it is kept" />
+    }
   `,
-  styles: ':host { display: grid; max-width: 330px; } input { font: inherit; min-height: 44px; max-width: 100%; } img { max-height: 76px; border: 1px solid var(--hair); justify-self: start; }',
+  styles:
+    ':host { display: grid; max-width: 330px; } input { font: inherit; min-height: 44px; max-width: 100%; } img { max-height: 76px; border: 1px solid var(--hair); justify-self: start; }',
 })
 export class PhotoField {
   readonly label = input.required<string>();
@@ -36,7 +39,9 @@ export class PhotoField {
     const picture = await smaller(file);
     if (!picture) {
       this.said.set('');
-      return this.problem.set(`${file.name} is no picture this tablet can open. A JPEG or PNG photo is accepted; it can be recorded without one.`);
+      return this.problem.set(
+        `${file.name} is no picture this tablet can open. A JPEG or PNG photo is accepted; it can be recorded without one.`,
+      );
     }
     this.api.photo(picture).subscribe({
       next: ({ id }) => {
@@ -57,7 +62,10 @@ async function smaller(file: Blob): Promise<Blob | null> {
   if (!image) return null;
   const scale = Math.min(1, LONG_SIDE / Math.max(image.width, image.height));
   const canvas = document.createElement('canvas');
-  [canvas.width, canvas.height] = [Math.max(1, Math.round(image.width * scale)), Math.max(1, Math.round(image.height * scale))];
+  [canvas.width, canvas.height] = [
+    Math.max(1, Math.round(image.width * scale)),
+    Math.max(1, Math.round(image.height * scale)),
+  ];
   canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
   return new Promise((resolve) => canvas.toBlob(resolve, 'image/jpeg', 0.82));
 }

@@ -2,7 +2,12 @@ import { Component, provideZonelessChangeDetection, signal, viewChild } from '@a
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { QuantityInput } from './quantity-input';
 
-@Component({ selector: 'ct-host', imports: [QuantityInput], template: '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [(grams)]="grams" />' })
+@Component({
+  selector: 'ct-host',
+  imports: [QuantityInput],
+  template:
+    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [(grams)]="grams" />',
+})
 class Host {
   readonly unit = signal<'g' | 'kg'>('g');
   readonly zero = signal(false);

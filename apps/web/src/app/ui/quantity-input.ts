@@ -14,22 +14,62 @@ let made = 0;
   template: `
     <label [for]="id">{{ label() }}</label>
     <span class="box">
-      <input [id]="id" type="text" inputmode="decimal" autocomplete="off" [value]="text()" [placeholder]="following()" [class.wrong]="message()" [attr.aria-invalid]="message() ? true : null" [attr.aria-describedby]="id + '-say'"
-        (input)="typed($any($event.target).value)" />
+      <input
+        [id]="id"
+        type="text"
+        inputmode="decimal"
+        autocomplete="off"
+        [value]="text()"
+        [placeholder]="following()"
+        [class.wrong]="message()"
+        [attr.aria-invalid]="message() ? true : null"
+        [attr.aria-describedby]="id + '-say'"
+        (input)="typed($any($event.target).value)"
+      />
       <span class="unit figure">{{ unitShown() }}</span>
     </span>
-    <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{ message() ?? understood() }}</span>
+    <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{
+      message() ?? understood()
+    }}</span>
   `,
   styles: `
-    :host { display: block; width: var(--quantity-width, 220px); }
-    :host(.told) { width: calc(2 * var(--quantity-width, 220px)); }
-    :host(.told) .box { width: var(--quantity-width, 220px); }
-    .box { display: flex; align-items: stretch; }
-    input { text-align: right; font-size: 22px !important; min-width: 0; }
-    input:focus-visible { outline: none; }
-    .box:focus-within { outline: 3px solid var(--steel); outline-offset: 2px; }
-    .unit { background: #edf1ef; border-bottom: 2px solid var(--ink); padding: 12px 10px 0 0; color: var(--soft); }
-    .say { display: block; min-height: 22px; color: var(--soft); }
+    :host {
+      display: block;
+      width: var(--quantity-width, 220px);
+    }
+    :host(.told) {
+      width: calc(2 * var(--quantity-width, 220px));
+    }
+    :host(.told) .box {
+      width: var(--quantity-width, 220px);
+    }
+    .box {
+      display: flex;
+      align-items: stretch;
+    }
+    input {
+      text-align: right;
+      font-size: 22px !important;
+      min-width: 0;
+    }
+    input:focus-visible {
+      outline: none;
+    }
+    .box:focus-within {
+      outline: 3px solid var(--steel);
+      outline-offset: 2px;
+    }
+    .unit {
+      background: #edf1ef;
+      border-bottom: 2px solid var(--ink);
+      padding: 12px 10px 0 0;
+      color: var(--soft);
+    }
+    .say {
+      display: block;
+      min-height: 22px;
+      color: var(--soft);
+    }
   `,
 })
 export class QuantityInput {
@@ -64,7 +104,9 @@ export class QuantityInput {
     return live === null ? '' : this.print(live);
   });
   private readonly parsed = computed(() => this.read(this.text()));
-  protected readonly message = computed(() => this.refusal() ?? (this.text().trim() === '' ? null : this.parsed().message));
+  protected readonly message = computed(
+    () => this.refusal() ?? (this.text().trim() === '' ? null : this.parsed().message),
+  );
   protected readonly understood = computed(() => {
     const { grams } = this.parsed();
     const plain = /^[\d.,\s]*$/.test(this.text());
@@ -86,13 +128,22 @@ export class QuantityInput {
 
   /** As this field would read it again. */
   private print(grams: number): string {
-    return printNumber(this.unit() === 'kg' ? Number((grams / 1000).toPrecision(12)) : Math.round(grams * 10) / 10, this.mark());
+    return printNumber(
+      this.unit() === 'kg' ? Number((grams / 1000).toPrecision(12)) : Math.round(grams * 10) / 10,
+      this.mark(),
+    );
   }
 
   private read(text: string): { grams: number | null; message: string | null } {
     if (text.trim() === '') return { grams: null, message: null };
     if (this.zero() && /^0([.,]0*)?\s*(k?g)?$/i.test(text.trim())) return { grams: 0, message: null };
-    const outcome = parseMass({ text, defaultUnit: this.unit(), decimalMark: this.mark(), gramsPerMl: this.gramsPerMl(), what: this.what() });
+    const outcome = parseMass({
+      text,
+      defaultUnit: this.unit(),
+      decimalMark: this.mark(),
+      gramsPerMl: this.gramsPerMl(),
+      what: this.what(),
+    });
     return outcome.ok ? { grams: outcome.value, message: null } : { grams: null, message: outcome.refusal.message };
   }
 }

@@ -16,16 +16,51 @@ import { Refusal } from './refusal';
         <h2>Receive a delivery</h2>
         <ct-choice label="Material" [options]="materials()" [(chosen)]="materialId" (edited)="form.edited()" />
         <ct-choice label="Supplier" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" />
-        <div><label for="theirs">Supplier’s lot code</label><input id="theirs" type="text" autocomplete="off" [value]="theirs()" (input)="theirs.set($any($event.target).value)" /></div>
-        <ct-quantity label="Received" unit="kg" what="this delivery" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-        <div><label for="condition">Condition</label><input id="condition" class="words" type="text" placeholder="fresh, firm, no mould" [value]="condition()" (input)="condition.set($any($event.target).value)" /></div>
-        @if (caution(); as said) { <p class="watch">{{ said }}</p> }
+        <div>
+          <label for="theirs">Supplier’s lot code</label
+          ><input
+            id="theirs"
+            type="text"
+            autocomplete="off"
+            [value]="theirs()"
+            (input)="theirs.set($any($event.target).value)"
+          />
+        </div>
+        <ct-quantity
+          label="Received"
+          unit="kg"
+          what="this delivery"
+          [(grams)]="grams"
+          [refusal]="form.problemAt('grams')"
+          (edited)="form.edited()"
+        />
+        <div>
+          <label for="condition">Condition</label
+          ><input
+            id="condition"
+            class="words"
+            type="text"
+            placeholder="fresh, firm, no mould"
+            [value]="condition()"
+            (input)="condition.set($any($event.target).value)"
+          />
+        </div>
+        @if (caution(); as said) {
+          <p class="watch">{{ said }}</p>
+        }
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
-        <div class="row"><button class="go" [disabled]="!ready() || form.saving()">Receive</button><button type="button" (click)="open.set(false)">Close</button></div>
+        <div class="row">
+          <button class="go" [disabled]="!ready() || form.saving()">Receive</button
+          ><button type="button" (click)="open.set(false)">Close</button>
+        </div>
       </form>
     } @else {
       <button type="button" (click)="open.set(true)">Receive a delivery</button>
-      @if (code(); as issued) { <p class="note">Received as <b class="figure">{{ issued }}</b>.</p> }
+      @if (code(); as issued) {
+        <p class="note">
+          Received as <b class="figure">{{ issued }}</b>.
+        </p>
+      }
     }
   `,
 })
@@ -54,17 +89,37 @@ export class Receive {
     this.grams.set(null);
     this.received.emit(this.lotId);
   });
-  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).filter((material) => (this.kinds().length === 0 ? material.kind !== 'packaging' : this.kinds().includes(material.kind))).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
-  protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix }) => ({ id, label: name, detail: prefix })));
+  protected readonly materials = computed(() =>
+    (this.house.house()?.materials ?? [])
+      .filter((material) =>
+        this.kinds().length === 0 ? material.kind !== 'packaging' : this.kinds().includes(material.kind),
+      )
+      .map(({ id, name, kind }) => ({ id, label: name, detail: kind })),
+  );
+  protected readonly suppliers = computed(() =>
+    (this.house.house()?.suppliers ?? []).map(({ id, name, prefix }) => ({ id, label: name, detail: prefix })),
+  );
   protected readonly caution = computed(() => this.chosenMaterial()?.caution ?? null);
-  protected readonly ready = computed(() => this.materialId() && this.supplierId() && this.theirs().trim() && this.grams());
-  private readonly chosenMaterial = computed((): HouseReply['materials'][number] | undefined => this.house.house()?.materials.find((material) => material.id === this.materialId()));
+  protected readonly ready = computed(
+    () => this.materialId() && this.supplierId() && this.theirs().trim() && this.grams(),
+  );
+  private readonly chosenMaterial = computed((): HouseReply['materials'][number] | undefined =>
+    this.house.house()?.materials.find((material) => material.id === this.materialId()),
+  );
 
   protected receive(): void {
     if (!this.ready()) return;
     this.lotId = newId();
-    this.form.record(this.form.entry('supply.receive', {
-      lotId: this.lotId, materialId: this.materialId()!, supplierId: this.supplierId()!, supplierLotCode: this.theirs().trim(), grams: this.grams()!, useBy: null, condition: this.condition().trim() || null,
-    }));
+    this.form.record(
+      this.form.entry('supply.receive', {
+        lotId: this.lotId,
+        materialId: this.materialId()!,
+        supplierId: this.supplierId()!,
+        supplierLotCode: this.theirs().trim(),
+        grams: this.grams()!,
+        useBy: null,
+        condition: this.condition().trim() || null,
+      }),
+    );
   }
 }

@@ -15,18 +15,32 @@ async function render(component: Type<unknown>, inputs: Record<string, unknown>)
 }
 
 describe('salt on one ruler', () => {
-  const place = async (now: number): Promise<number> => Number(/M([\d.]+) 14/.exec((await render(SaltRuler, { now })).innerHTML)![1]);
+  const place = async (now: number): Promise<number> =>
+    Number(/M([\d.]+) 14/.exec((await render(SaltRuler, { now })).innerHTML)![1]);
   it('stronger stands further right, and what is off the ruler stands at its end', async () => {
     const [weak, usual, off] = [await place(0.014), await place(0.026), await place(0.3)];
     expect(weak).toBeLessThan(usual);
     expect(off).toBe(800);
   });
-  it('says the band in words', async () => expect((await render(SaltRuler, { now: 0.0143 })).querySelector('svg')!.getAttribute('aria-label')).toBe('Salt in the water phase: this batch 1.43 %, weak'));
-  it('marks the last lots', async () => expect((await render(SaltRuler, { now: 0.026, past: [0.025, 0.026, 0.027] })).querySelectorAll('path[stroke-width="1.6"]').length).toBe(4));
+  it('says the band in words', async () =>
+    expect((await render(SaltRuler, { now: 0.0143 })).querySelector('svg')!.getAttribute('aria-label')).toBe(
+      'Salt in the water phase: this batch 1.43 %, weak',
+    ));
+  it('marks the last lots', async () =>
+    expect(
+      (await render(SaltRuler, { now: 0.026, past: [0.025, 0.026, 0.027] })).querySelectorAll(
+        'path[stroke-width="1.6"]',
+      ).length,
+    ).toBe(4));
 });
 
 describe('the beam', () => {
-  const tilt = async (saltGrams: number): Promise<number> => Number(/rotate\((-?[\d.]+)deg/.exec((await render(Beam, { at: saltAtScale({ saltGrams, targetGrams: 200 }) })).innerHTML)![1]);
+  const tilt = async (saltGrams: number): Promise<number> =>
+    Number(
+      /rotate\((-?[\d.]+)deg/.exec(
+        (await render(Beam, { at: saltAtScale({ saltGrams, targetGrams: 200 }) })).innerHTML,
+      )![1],
+    );
   it('leans to the light side when there is too little, to the heavy side when too much, and lies level when in', async () => {
     expect(await tilt(150)).toBeGreaterThan(1);
     expect(await tilt(230)).toBeLessThan(-1);
@@ -39,6 +53,8 @@ describe('the beam', () => {
 });
 
 describe('tally strokes', () => {
-  it('seven are five crossed and two', async () => expect((await render(TallyStrokes, { count: 7 })).querySelectorAll('path').length).toBe(7));
-  it('a crowd is written as a figure', async () => expect((await render(TallyStrokes, { count: 40 })).textContent).toContain('40'));
+  it('seven are five crossed and two', async () =>
+    expect((await render(TallyStrokes, { count: 7 })).querySelectorAll('path').length).toBe(7));
+  it('a crowd is written as a figure', async () =>
+    expect((await render(TallyStrokes, { count: 40 })).textContent).toContain('40'));
 });

@@ -3,7 +3,13 @@ import { formatGrams, scaleTooCoarse } from '@clear-tally/core';
 import type { LiveScale } from '../state/scale';
 import { TabletScale } from '../state/tablet-scale';
 
-const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number }[]): string => ranges.map((range) => `${range.capacityGrams >= 1000 ? `${range.capacityGrams / 1000} kg` : `${range.capacityGrams} g`} × ${range.stepGrams} g`).join(' · ');
+const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number }[]): string =>
+  ranges
+    .map(
+      (range) =>
+        `${range.capacityGrams >= 1000 ? `${range.capacityGrams / 1000} kg` : `${range.capacityGrams} g`} × ${range.stepGrams} g`,
+    )
+    .join(' · ');
 
 /** The scale that is weighed on: which, what it shows, its tare; and what is the matter with it. */
 @Component({
@@ -14,30 +20,90 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
       <div class="bar" [class.silent]="standing().state !== 'reading'">
         @if (now.scales().length > 1 || mayPlug()) {
           <select aria-label="Scale" [value]="device.id" (change)="choose($any($event.target))">
-            @for (one of now.scales(); track one.id) { <option [value]="one.id" [selected]="one.id === device.id">{{ one.name }}</option> }
-            @if (mayPlug()) { <option value="plug">One plugged into this tablet …</option> }
+            @for (one of now.scales(); track one.id) {
+              <option [value]="one.id" [selected]="one.id === device.id">{{ one.name }}</option>
+            }
+            @if (mayPlug()) {
+              <option value="plug">One plugged into this tablet …</option>
+            }
           </select>
-        } @else { <b>{{ device.name }}</b> }
+        } @else {
+          <b>{{ device.name }}</b>
+        }
         <span class="soft small figure">{{ ranges() }}</span>
         <span class="on figure" role="status">{{ shows() }}</span>
         <span class="small state">{{ stateWords() }}</span>
         <button type="button" (click)="now.say('TARE')" [disabled]="standing().state !== 'reading'">Tare</button>
       </div>
-      @if (standing().state === 'silent') { <p class="watch">{{ device.name }} says nothing. Look at its cable and its switch, or type the figure.</p> }
-      @else if (standing().state === 'over') { <p class="watch">More is on {{ device.name }} than it can weigh. Weigh in portions: they add up here.</p> }
-      @else if (foreign(); as words) {
-        <div class="watch row"><p style="flex: 1">{{ words }}</p><button type="button" (click)="now.say('UNIT g')">Switch it to grams</button><button type="button" (click)="now.confirmUnit()">That is what is meant</button></div>
+      @if (standing().state === 'silent') {
+        <p class="watch">{{ device.name }} says nothing. Look at its cable and its switch, or type the figure.</p>
+      } @else if (standing().state === 'over') {
+        <p class="watch">More is on {{ device.name }} than it can weigh. Weigh in portions: they add up here.</p>
+      } @else if (foreign(); as words) {
+        <div class="watch row">
+          <p style="flex: 1">{{ words }}</p>
+          <button type="button" (click)="now.say('UNIT g')">Switch it to grams</button
+          ><button type="button" (click)="now.confirmUnit()">That is what is meant</button>
+        </div>
       }
-      @if (finer(); as other) { <div class="watch row"><p style="flex: 1">{{ coarseWords() }}</p><button type="button" (click)="now.choose(other.id)">Use {{ other.name }}</button></div> }
-      @else if (coarse()) { <p class="watch">{{ coarseWords() }} Weigh for several vessels at once, or on a finer scale.</p> }
-      @if (now.problem(); as said) { <p class="watch" role="alert">{{ said }}</p> }
-    } @else if (tablet.offered) { <button type="button" class="plain small" (click)="tablet.connect()">A scale is plugged into this tablet</button> }
-    @if (tablet.problem(); as said) { <p class="watch" role="alert">{{ said }}</p> }
+      @if (finer(); as other) {
+        <div class="watch row">
+          <p style="flex: 1">{{ coarseWords() }}</p>
+          <button type="button" (click)="now.choose(other.id)">Use {{ other.name }}</button>
+        </div>
+      } @else if (coarse()) {
+        <p class="watch">{{ coarseWords() }} Weigh for several vessels at once, or on a finer scale.</p>
+      }
+      @if (now.problem(); as said) {
+        <p class="watch" role="alert">{{ said }}</p>
+      }
+    } @else if (tablet.offered) {
+      <button type="button" class="plain small" (click)="tablet.connect()">A scale is plugged into this tablet</button>
+    }
+    @if (tablet.problem(); as said) {
+      <p class="watch" role="alert">{{ said }}</p>
+    }
   `,
   styles: `
-    :host { display: grid; gap: 8px; justify-items: start; } .bar { display: flex; flex-wrap: wrap; gap: 6px 14px; align-items: center; width: 100%; border-bottom: 1px solid var(--hair); padding-bottom: 8px; }
-    select { width: auto; max-width: 240px; min-height: 44px; font: 600 17px var(--text) !important; } .on { font-size: 24px; font-weight: 700; margin-left: auto; } .state { min-width: 76px; color: var(--soft); } .silent .on { color: var(--soft); }
-    .watch { width: 100%; align-items: center; } .bar button { min-height: 44px; }
+    :host {
+      display: grid;
+      gap: 8px;
+      justify-items: start;
+    }
+    .bar {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 14px;
+      align-items: center;
+      width: 100%;
+      border-bottom: 1px solid var(--hair);
+      padding-bottom: 8px;
+    }
+    select {
+      width: auto;
+      max-width: 240px;
+      min-height: 44px;
+      font: 600 17px var(--text) !important;
+    }
+    .on {
+      font-size: 24px;
+      font-weight: 700;
+      margin-left: auto;
+    }
+    .state {
+      min-width: 76px;
+      color: var(--soft);
+    }
+    .silent .on {
+      color: var(--soft);
+    }
+    .watch {
+      width: 100%;
+      align-items: center;
+    }
+    .bar button {
+      min-height: 44px;
+    }
   `,
 })
 export class ScaleBar {
@@ -58,7 +124,13 @@ export class ScaleBar {
   });
   protected readonly foreign = computed(() => {
     const now = this.standing();
-    if (now.state !== 'reading' || now.reading.unit === 'g' || now.reading.unit === 'kg' || this.scale().unitConfirmed()) return null;
+    if (
+      now.state !== 'reading' ||
+      now.reading.unit === 'g' ||
+      now.reading.unit === 'kg' ||
+      this.scale().unitConfirmed()
+    )
+      return null;
     return `The scale is switched to ${now.reading.unit}: ${now.reading.value} ${now.reading.unit} are ${formatGrams(now.reading.grams)}.`;
   });
   protected readonly coarse = computed(() => {
@@ -66,10 +138,27 @@ export class ScaleBar {
     return range !== undefined && this.tooCoarse(range.stepGrams);
   });
   /** Another scale of the bench that is fine enough and large enough. */
-  protected readonly finer = computed(() => (this.coarse() ? this.scale().scales().find((one) => one.ranges.some((range) => !this.tooCoarse(range.stepGrams) && range.capacityGrams >= (this.dose() ?? 0))) ?? null : null));
-  protected readonly coarseWords = computed(() => `${formatGrams(this.dose() ?? 0)} on steps of ${this.scale().device()?.ranges[0]?.stepGrams} g is off by more than 2 % of the dose.`);
+  protected readonly finer = computed(() =>
+    this.coarse()
+      ? (this.scale()
+          .scales()
+          .find((one) =>
+            one.ranges.some((range) => !this.tooCoarse(range.stepGrams) && range.capacityGrams >= (this.dose() ?? 0)),
+          ) ?? null)
+      : null,
+  );
+  protected readonly coarseWords = computed(
+    () =>
+      `${formatGrams(this.dose() ?? 0)} on steps of ${this.scale().device()?.ranges[0]?.stepGrams} g is off by more than 2 % of the dose.`,
+  );
 
-  protected readonly mayPlug = computed(() => this.tablet.offered && !this.scale().scales().some((one) => one.id === TabletScale.ID));
+  protected readonly mayPlug = computed(
+    () =>
+      this.tablet.offered &&
+      !this.scale()
+        .scales()
+        .some((one) => one.id === TabletScale.ID),
+  );
 
   protected choose(field: HTMLSelectElement): void {
     if (field.value !== 'plug') return this.scale().choose(field.value);

@@ -6,7 +6,10 @@ import { TallyView } from './tally-view';
 async function render(countedGrams: number): Promise<HTMLElement> {
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
   const fixture = TestBed.createComponent(TallyView);
-  fixture.componentRef.setInput('tally', tally({ stage: 'upToFilling', inGrams: 42_600, outGrams: 0, lossGrams: 1120, countedGrams, byDifference: 'gas' }));
+  fixture.componentRef.setInput(
+    'tally',
+    tally({ stage: 'upToFilling', inGrams: 42_600, outGrams: 0, lossGrams: 1120, countedGrams, byDifference: 'gas' }),
+  );
   await fixture.whenStable();
   return fixture.nativeElement as HTMLElement;
 }

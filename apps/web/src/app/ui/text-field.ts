@@ -8,18 +8,69 @@ let made = 0;
   template: `
     <label [for]="id" [class.visually-hidden]="bare()">{{ label() }}</label>
     <span class="box" [class.wrong]="problem()">
-      <input [id]="id" type="text" autocomplete="off" [class.words]="!figures()" [class.figures]="figures()" [class.wrong]="problem()" [attr.list]="list()" [placeholder]="placeholder()" [attr.inputmode]="figures() ? 'decimal' : null"
-        [attr.aria-invalid]="problem() ? true : null" [attr.aria-describedby]="id + '-say'" [value]="value()" (input)="typed($any($event.target).value)" />
-      @if (unit()) { <span class="unit figure">{{ unit() }}</span> }
+      <input
+        [id]="id"
+        type="text"
+        autocomplete="off"
+        [class.words]="!figures()"
+        [class.figures]="figures()"
+        [class.wrong]="problem()"
+        [attr.list]="list()"
+        [placeholder]="placeholder()"
+        [attr.inputmode]="figures() ? 'decimal' : null"
+        [attr.aria-invalid]="problem() ? true : null"
+        [attr.aria-describedby]="id + '-say'"
+        [value]="value()"
+        (input)="typed($any($event.target).value)"
+      />
+      @if (unit()) {
+        <span class="unit figure">{{ unit() }}</span>
+      }
     </span>
-    <span class="say small" [id]="id + '-say'" [class.beet]="problem()" [class.quiet]="!problem() && !say()" aria-live="polite">{{ problem() ?? say() }}</span>
+    <span
+      class="say small"
+      [id]="id + '-say'"
+      [class.beet]="problem()"
+      [class.quiet]="!problem() && !say()"
+      aria-live="polite"
+      >{{ problem() ?? say() }}</span
+    >
   `,
   styles: `
-    :host { display: block; min-width: 0; }
-    .box { display: flex; align-items: stretch; } input { min-width: 0; } .figures { text-align: right; }
-    input:focus-visible { outline: none; } .box:focus-within { outline: 3px solid var(--steel); outline-offset: 2px; }
-    .unit { background: #edf1ef; border-bottom: 2px solid var(--ink); padding: 13px 10px 0 0; color: var(--soft); }
-    .say { display: block; color: var(--soft); } .quiet:empty { display: none; }
+    :host {
+      display: block;
+      min-width: 0;
+    }
+    .box {
+      display: flex;
+      align-items: stretch;
+    }
+    input {
+      min-width: 0;
+    }
+    .figures {
+      text-align: right;
+    }
+    input:focus-visible {
+      outline: none;
+    }
+    .box:focus-within {
+      outline: 3px solid var(--steel);
+      outline-offset: 2px;
+    }
+    .unit {
+      background: #edf1ef;
+      border-bottom: 2px solid var(--ink);
+      padding: 13px 10px 0 0;
+      color: var(--soft);
+    }
+    .say {
+      display: block;
+      color: var(--soft);
+    }
+    .quiet:empty {
+      display: none;
+    }
   `,
 })
 export class TextField {

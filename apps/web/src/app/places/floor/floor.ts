@@ -42,9 +42,13 @@ export class Floor {
 
   protected readonly vessels = computed(() => this.floor()?.vessels ?? []);
   private readonly open = computed(() => roundOf(this.vessels()));
-  protected readonly late = computed(() => this.open().reduce((sum, vessel) => sum + openChecks(vessel).filter(({ state }) => state === 'late').length, 0));
+  protected readonly late = computed(() =>
+    this.open().reduce((sum, vessel) => sum + openChecks(vessel).filter(({ state }) => state === 'late').length, 0),
+  );
   protected readonly due = computed(() => this.open().reduce((sum, vessel) => sum + openChecks(vessel).length, 0));
-  protected readonly current = computed(() => this.kept() ?? (this.open().find(({ lotId }) => !this.passed().has(lotId)) ?? this.open()[0])?.lotId ?? null);
+  protected readonly current = computed(
+    () => this.kept() ?? (this.open().find(({ lotId }) => !this.passed().has(lotId)) ?? this.open()[0])?.lotId ?? null,
+  );
   /** A vessel somebody works on stays in hand until nothing is open on it; one asked for by tap stays until the next. */
   private readonly kept = computed(() => {
     const asked = this.asked();
@@ -55,7 +59,11 @@ export class Floor {
     const asked = this.vessels().find(({ lotId }) => lotId === this.kept());
     return asked && !this.open().includes(asked) ? [asked, ...this.open()] : this.open();
   });
-  protected readonly rooms = computed(() => (this.floor()?.rooms ?? []).map((room) => ({ ...room, vessels: this.vessels().filter(({ roomId }) => roomId === room.id) })).filter(({ vessels }) => vessels.length > 0));
+  protected readonly rooms = computed(() =>
+    (this.floor()?.rooms ?? [])
+      .map((room) => ({ ...room, vessels: this.vessels().filter(({ roomId }) => roomId === room.id) }))
+      .filter(({ vessels }) => vessels.length > 0),
+  );
   /** Many vessels are drawn smaller. */
   protected readonly scale = computed(() => {
     const most = Math.max(0, ...this.rooms().map(({ vessels }) => vessels.length));
@@ -65,7 +73,12 @@ export class Floor {
   constructor() {
     takesScans((code) => {
       const key = code.toUpperCase();
-      const found = this.vessels().find((vessel) => vessel.vesselTag === key || vessel.code.toUpperCase() === key || key.endsWith(`/${vessel.code.toUpperCase()}`));
+      const found = this.vessels().find(
+        (vessel) =>
+          vessel.vesselTag === key ||
+          vessel.code.toUpperCase() === key ||
+          key.endsWith(`/${vessel.code.toUpperCase()}`),
+      );
       if (found) this.go(found.lotId);
       return found !== undefined;
     });
@@ -99,7 +112,11 @@ export class Floor {
   }
 
   protected names(vessel: FloorVessel): string {
-    return openChecks(vessel).map(({ name }) => name).join(', ') || 'nothing due';
+    return (
+      openChecks(vessel)
+        .map(({ name }) => name)
+        .join(', ') || 'nothing due'
+    );
   }
 
   protected state(vessel: FloorVessel): 'late' | 'due' | 'met' {
@@ -117,7 +134,14 @@ export class Floor {
   }
 
   protected drawn(vessel: FloorVessel): DrawnVessel {
-    return { shape: vessel.shape, closure: vessel.closure, brimMl: vessel.brimMl, fill: vessel.fillGrams / vessel.brimMl, hold: vessel.hold !== null, formulaNumber: vessel.formulaNumber };
+    return {
+      shape: vessel.shape,
+      closure: vessel.closure,
+      brimMl: vessel.brimMl,
+      fill: vessel.fillGrams / vessel.brimMl,
+      hold: vessel.hold !== null,
+      formulaNumber: vessel.formulaNumber,
+    };
   }
 
   protected words(vessel: FloorVessel): string {

@@ -12,17 +12,32 @@ import { quietChecks } from './round';
     @if (able().length > 1) {
       @if (open()) {
         <form class="stack box" (submit)="$event.preventDefault(); record()">
-          <p><b>All quiet?</b>&ngsp;<span class="soft">Untick what is not. A pH, a temperature, a taste or gas wants its own line.</span></p>
+          <p>
+            <b>All quiet?</b>&ngsp;<span class="soft"
+              >Untick what is not. A pH, a temperature, a taste or gas wants its own line.</span
+            >
+          </p>
           @for (vessel of able(); track vessel.lotId) {
-            <label class="tick"><input type="checkbox" [checked]="!left().has(vessel.lotId)" (change)="toggle(vessel.lotId)" /><span><b>{{ vessel.vesselTag }}</b>&ngsp;<span class="soft">{{ names(vessel) }}</span></span></label>
+            <label class="tick"
+              ><input type="checkbox" [checked]="!left().has(vessel.lotId)" (change)="toggle(vessel.lotId)" /><span
+                ><b>{{ vessel.vesselTag }}</b
+                >&ngsp;<span class="soft">{{ names(vessel) }}</span></span
+              ></label
+            >
           }
-          <div class="row"><button class="go" [disabled]="many() === 0 || form.saving()">All quiet on {{ many() }}</button><button type="button" (click)="open.set(false)">Leave it</button></div>
+          <div class="row">
+            <button class="go" [disabled]="many() === 0 || form.saving()">All quiet on {{ many() }}</button
+            ><button type="button" (click)="open.set(false)">Leave it</button>
+          </div>
           <ct-refusal [message]="form.problem()" />
         </form>
-      } @else { <button type="button" (click)="open.set(true)">All quiet on several …</button> }
+      } @else {
+        <button type="button" (click)="open.set(true)">All quiet on several …</button>
+      }
     }
   `,
-  styles: '.box { border: 2px solid var(--ink); padding: 12px; background: var(--sheet); } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; margin: 0; color: var(--ink); font-weight: 400; } .tick input { width: 28px; height: 28px; accent-color: var(--brine); }',
+  styles:
+    '.box { border: 2px solid var(--ink); padding: 12px; background: var(--sheet); } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; margin: 0; color: var(--ink); font-weight: 400; } .tick input { width: 28px; height: 28px; accent-color: var(--brine); }',
 })
 export class ManyQuiet {
   readonly vessels = input.required<readonly FloorVessel[]>();
@@ -35,12 +50,18 @@ export class ManyQuiet {
     this.recorded.emit();
   });
   /** What is held is looked at alone. */
-  protected readonly able = computed(() => this.vessels().filter((vessel) => vessel.hold === null && quietChecks(vessel).length > 0).slice(0, 60));
+  protected readonly able = computed(() =>
+    this.vessels()
+      .filter((vessel) => vessel.hold === null && quietChecks(vessel).length > 0)
+      .slice(0, 60),
+  );
   protected readonly chosen = computed(() => this.able().filter(({ lotId }) => !this.left().has(lotId)));
   protected readonly many = computed(() => this.chosen().length);
 
   protected names(vessel: FloorVessel): string {
-    return quietChecks(vessel).map(({ name }) => name).join(', ');
+    return quietChecks(vessel)
+      .map(({ name }) => name)
+      .join(', ');
   }
 
   protected toggle(lotId: string): void {
@@ -50,6 +71,14 @@ export class ManyQuiet {
   }
 
   protected record(): void {
-    if (this.many() > 0) this.form.record(this.form.entry('round.quiet', { lots: this.chosen().map((vessel) => ({ lotId: vessel.lotId, checks: quietChecks(vessel).map(({ what, words }) => ({ what, words })) })) }));
+    if (this.many() > 0)
+      this.form.record(
+        this.form.entry('round.quiet', {
+          lots: this.chosen().map((vessel) => ({
+            lotId: vessel.lotId,
+            checks: quietChecks(vessel).map(({ what, words }) => ({ what, words })),
+          })),
+        }),
+      );
   }
 }

@@ -13,9 +13,21 @@ import { openChecks } from './round';
   template: `
     @if (wanting().length > 0) {
       <form (submit)="$event.preventDefault(); record()">
-        <span class="soft small">Room temperature,<br />for {{ wanting().length }} {{ wanting().length === 1 ? 'vessel' : 'vessels' }}</span>
-        <ct-text [bare]="true" [label]="'Temperature of ' + room()" [figures]="true" unit="°C" [value]="typed()" [problem]="problem()" (valueChange)="typed.set($event)" />
-        <button [disabled]="celsius() === null || form.saving()">Record {{ celsius() === null ? '' : celsius()!.toFixed(1) + ' °C' }}</button>
+        <span class="soft small"
+          >Room temperature,<br />for {{ wanting().length }} {{ wanting().length === 1 ? 'vessel' : 'vessels' }}</span
+        >
+        <ct-text
+          [bare]="true"
+          [label]="'Temperature of ' + room()"
+          [figures]="true"
+          unit="°C"
+          [value]="typed()"
+          [problem]="problem()"
+          (valueChange)="typed.set($event)"
+        />
+        <button [disabled]="celsius() === null || form.saving()">
+          Record {{ celsius() === null ? '' : celsius()!.toFixed(1) + ' °C' }}
+        </button>
       </form>
       <ct-refusal [message]="form.problem()" />
     }
@@ -27,7 +39,9 @@ export class RoomWarmth {
   readonly room = input.required<string>();
   readonly recorded = output();
   protected readonly typed = signal('');
-  private readonly parsed = computed(() => (this.typed().trim() === '' ? null : parseTemperature({ text: this.typed() })));
+  private readonly parsed = computed(() =>
+    this.typed().trim() === '' ? null : parseTemperature({ text: this.typed() }),
+  );
   protected readonly problem = computed(() => {
     const parsed = this.parsed();
     return parsed && !parsed.ok ? parsed.refusal.message : null;
@@ -40,10 +54,17 @@ export class RoomWarmth {
     this.typed.set('');
     this.recorded.emit();
   });
-  protected readonly wanting = computed(() => this.vessels().filter((vessel) => openChecks(vessel).some(({ what }) => what === 'temperature')));
+  protected readonly wanting = computed(() =>
+    this.vessels().filter((vessel) => openChecks(vessel).some(({ what }) => what === 'temperature')),
+  );
 
   protected record(): void {
     const celsius = this.celsius();
-    if (celsius !== null) this.form.record(...this.wanting().slice(0, 120).map(({ lotId }) => this.form.entry('temperature.read', { lotId, celsius })));
+    if (celsius !== null)
+      this.form.record(
+        ...this.wanting()
+          .slice(0, 120)
+          .map(({ lotId }) => this.form.entry('temperature.read', { lotId, celsius })),
+      );
   }
 }

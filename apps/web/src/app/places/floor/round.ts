@@ -4,7 +4,9 @@ export type Check = FloorVessel['checks'][number];
 
 /** What is to be made now, what is late first. */
 export const openChecks = (vessel: Pick<FloorVessel, 'checks'>): Check[] =>
-  vessel.checks.filter(({ state }) => state === 'due' || state === 'late').sort((a, b) => Number(b.state === 'late') - Number(a.state === 'late') || a.due - b.due);
+  vessel.checks
+    .filter(({ state }) => state === 'due' || state === 'late')
+    .sort((a, b) => Number(b.state === 'late') - Number(a.state === 'late') || a.due - b.due);
 
 /** The round: vessels with something due, those with something late first, else as one walks. */
 export function roundOf(vessels: readonly FloorVessel[]): FloorVessel[] {
@@ -19,7 +21,11 @@ export function whenWords(check: Check, now: number, time: (iso: string) => stri
     const hours = Math.max(1, Math.round((now - check.due) / 3_600_000));
     return hours < 48 ? `late ${hours} h` : `late ${Math.round(hours / 24)} days`;
   }
-  return check.due - now > 24 * 3_600_000 ? 'in time' : check.due < now ? 'now' : `by ${time(new Date(check.due).toISOString())}`;
+  return check.due - now > 24 * 3_600_000
+    ? 'in time'
+    : check.due < now
+      ? 'now'
+      : `by ${time(new Date(check.due).toISOString())}`;
 }
 
 /** `last 3.71 on Fri 20 Nov, falling` */

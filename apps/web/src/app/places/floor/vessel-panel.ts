@@ -14,36 +14,109 @@ import { openChecks, quietChecks } from './round';
   imports: [Mark, PhotoField, ReadingForm, Refusal, RouterLink],
   template: `
     <div class="stack">
-      @if (vessel().hold; as reason) { <p class="grave small"><ct-mark kind="hold"><b>On hold:</b> {{ reason }}. Do not taste.</ct-mark></p> }
-      @if (vessel().seen; as seen) { <p class="watch small"><ct-mark kind="watch"><b>{{ seen.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ seen.name }}</ct-mark></p> }
-      @if (vessel().odd) { <p class="watch small">More than 0.3 apart from its sisters today: look at this one.</p> }
-      @if (vessel().temperature.verdict === 'act' || vessel().temperature.verdict === 'watch') { <p class="watch small"><b>{{ vessel().temperature.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ vessel().temperature.words }}.</p> }
-      @for (check of waiting(); track check.key) { <p class="soft small">{{ check.name }}: {{ check.why }}</p> }
+      @if (vessel().hold; as reason) {
+        <p class="grave small">
+          <ct-mark kind="hold"><b>On hold:</b> {{ reason }}. Do not taste.</ct-mark>
+        </p>
+      }
+      @if (vessel().seen; as seen) {
+        <p class="watch small">
+          <ct-mark kind="watch"
+            ><b>{{ seen.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ seen.name }}</ct-mark
+          >
+        </p>
+      }
+      @if (vessel().odd) {
+        <p class="watch small">More than 0.3 apart from its sisters today: look at this one.</p>
+      }
+      @if (vessel().temperature.verdict === 'act' || vessel().temperature.verdict === 'watch') {
+        <p class="watch small">
+          <b>{{ vessel().temperature.verdict === 'act' ? 'Act' : 'Watch' }}:</b> {{ vessel().temperature.words }}.
+        </p>
+      }
+      @for (check of waiting(); track check.key) {
+        <p class="soft small">{{ check.name }}: {{ check.why }}</p>
+      }
       @if (mayRecord()) {
-        @if (quiet().length > 0) { <button type="button" class="go wide" [disabled]="form.saving()" (click)="allQuiet()">All quiet: {{ quietNames() }}</button> }
+        @if (quiet().length > 0) {
+          <button type="button" class="go wide" [disabled]="form.saving()" (click)="allQuiet()">
+            All quiet: {{ quietNames() }}
+          </button>
+        }
         @for (check of gas(); track check.key) {
-          <div class="row ask"><span>{{ check.what === 'burp' ? 'Burped:' : check.name + ':' }}</span>
-            @if (check.what === 'burp') { <button type="button" [disabled]="form.saving()" (click)="made(check, true)">no gas</button><button type="button" [disabled]="form.saving()" (click)="made(check, false)">gas</button> }
-            @else if (check.what === 'swelling') { @for (step of SWELLING; track step) { <button type="button" class="step" [disabled]="form.saving()" [attr.aria-label]="'Swelling ' + step" (click)="made(check, step === 0, step)">{{ step }}</button> } }
-            @else if (check.what === 'photo') { <ct-photo label="Photo of the day" (taken)="photo.set($event)" /><button type="button" [disabled]="!photo() || form.saving()" (click)="made(check, true)">Keep it</button> }
-            @else if (check.what === 'salt') { <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'measure' }">Measure …</a> }
-            @else if (check.what === 'move') { <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'move' }">Move …</a><button type="button" [disabled]="form.saving()" (click)="made(check, true)">It stays</button> }
-            @else { <button type="button" [disabled]="form.saving()" (click)="made(check, true)">done</button> }
+          <div class="row ask">
+            <span>{{ check.what === 'burp' ? 'Burped:' : check.name + ':' }}</span>
+            @if (check.what === 'burp') {
+              <button type="button" [disabled]="form.saving()" (click)="made(check, true)">no gas</button
+              ><button type="button" [disabled]="form.saving()" (click)="made(check, false)">gas</button>
+            } @else if (check.what === 'swelling') {
+              @for (step of SWELLING; track step) {
+                <button
+                  type="button"
+                  class="step"
+                  [disabled]="form.saving()"
+                  [attr.aria-label]="'Swelling ' + step"
+                  (click)="made(check, step === 0, step)"
+                >
+                  {{ step }}
+                </button>
+              }
+            } @else if (check.what === 'photo') {
+              <ct-photo label="Photo of the day" (taken)="photo.set($event)" /><button
+                type="button"
+                [disabled]="!photo() || form.saving()"
+                (click)="made(check, true)"
+              >
+                Keep it
+              </button>
+            } @else if (check.what === 'salt') {
+              <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'measure' }">Measure …</a>
+            } @else if (check.what === 'move') {
+              <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'move' }">Move …</a
+              ><button type="button" [disabled]="form.saving()" (click)="made(check, true)">It stays</button>
+            } @else {
+              <button type="button" [disabled]="form.saving()" (click)="made(check, true)">done</button>
+            }
           </div>
         }
-        @if (wantsReading()) { @if (repeat(); as why) { <p class="watch small">{{ why }}</p> } <ct-reading-form [compact]="true" [lotId]="vessel().lotId" [brought]="brought()" (recorded)="recorded.emit()" (wasOther)="wasOther.emit($event)" /> }
-        @if (wantsTaste()) { <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'taste' }">Taste …</a> }
+        @if (wantsReading()) {
+          @if (repeat(); as why) {
+            <p class="watch small">{{ why }}</p>
+          }
+          <ct-reading-form
+            [compact]="true"
+            [lotId]="vessel().lotId"
+            [brought]="brought()"
+            (recorded)="recorded.emit()"
+            (wasOther)="wasOther.emit($event)"
+          />
+        }
+        @if (wantsTaste()) {
+          <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'taste' }">Taste …</a>
+        }
         <div class="row">
           <a class="button" routerLink="/guide" [queryParams]="{ lot: vessel().code }">Something seen …</a>
-          @if (!wantsReading()) { <button type="button" (click)="reading.set(true)">pH, °C</button> }
+          @if (!wantsReading()) {
+            <button type="button" (click)="reading.set(true)">pH, °C</button>
+          }
           <button type="button" (click)="next.emit()">Next vessel</button>
         </div>
         <ct-refusal [message]="form.problem()" />
       }
-      <p class="small"><a [routerLink]="['/lots', vessel().code]">Its book</a> · <span class="soft">{{ vessel().lateness.words }}{{ LATENESS[vessel().lateness.state] }}{{ vessel().lateness.unread ? ', nobody looked in time' : '' }}</span>@if (missed(); as many) { <span class="soft"> · {{ many }} missed</span> }</p>
+      <p class="small">
+        <a [routerLink]="['/lots', vessel().code]">Its book</a> ·
+        <span class="soft"
+          >{{ vessel().lateness.words }}{{ LATENESS[vessel().lateness.state]
+          }}{{ vessel().lateness.unread ? ', nobody looked in time' : '' }}</span
+        >
+        @if (missed(); as many) {
+          <span class="soft"> · {{ many }} missed</span>
+        }
+      </p>
     </div>
   `,
-  styles: '.wide { width: 100%; min-height: 56px; } .ask { align-items: center; } .step { min-width: 48px; padding: 0 6px; } :host { --reading-width: 104px; }',
+  styles:
+    '.wide { width: 100%; min-height: 56px; } .ask { align-items: center; } .step { min-width: 48px; padding: 0 6px; } :host { --reading-width: 104px; }',
 })
 export class VesselPanel {
   readonly vessel = input.required<FloorVessel>();
@@ -53,7 +126,13 @@ export class VesselPanel {
   readonly next = output();
   readonly wasOther = output<{ tag: string; ph: string }>();
   protected readonly SWELLING = [0, 1, 2, 3, 4];
-  protected readonly LATENESS = { met: ', met', metLate: ', met too late', pending: '', late: ': past its deadline', throwOut: ': throw out' };
+  protected readonly LATENESS = {
+    met: ', met',
+    metLate: ', met too late',
+    pending: '',
+    late: ': past its deadline',
+    throwOut: ': throw out',
+  };
   protected readonly reading = signal(false);
   protected readonly photo = signal<string | null>(null);
   protected readonly form = recordingForm('round', () => {
@@ -63,19 +142,50 @@ export class VesselPanel {
   private readonly open = computed(() => openChecks(this.vessel()));
   /** What is held is not called quiet: each look by its own line. */
   protected readonly quiet = computed(() => (this.vessel().hold === null ? quietChecks(this.vessel()) : []));
-  protected readonly quietNames = computed(() => this.quiet().map(({ name }) => name).join(', '));
-  protected readonly gas = computed(() => this.open().filter(({ what, mayBeQuiet }) => (!mayBeQuiet || this.vessel().hold !== null) && !['ph', 'temperature', 'taste'].includes(what)));
-  protected readonly wantsReading = computed(() => this.reading() || this.brought() !== null || this.open().some(({ what }) => what === 'ph' || what === 'temperature'));
+  protected readonly quietNames = computed(() =>
+    this.quiet()
+      .map(({ name }) => name)
+      .join(', '),
+  );
+  protected readonly gas = computed(() =>
+    this.open().filter(
+      ({ what, mayBeQuiet }) =>
+        (!mayBeQuiet || this.vessel().hold !== null) && !['ph', 'temperature', 'taste'].includes(what),
+    ),
+  );
+  protected readonly wantsReading = computed(
+    () =>
+      this.reading() ||
+      this.brought() !== null ||
+      this.open().some(({ what }) => what === 'ph' || what === 'temperature'),
+  );
   protected readonly wantsTaste = computed(() => this.open().some(({ what }) => what === 'taste'));
   protected readonly repeat = computed(() => this.open().find(({ what, why }) => what === 'ph' && why)?.why ?? null);
   protected readonly waiting = computed(() => this.vessel().checks.filter(({ state }) => state === 'waits'));
   protected readonly missed = computed(() => this.vessel().checks.reduce((sum, { missed }) => sum + missed, 0));
 
   protected allQuiet(): void {
-    this.form.record(this.form.entry('round.quiet', { lots: [{ lotId: this.vessel().lotId, checks: this.quiet().map(({ what, words }) => ({ what, words })) }] }));
+    this.form.record(
+      this.form.entry('round.quiet', {
+        lots: [{ lotId: this.vessel().lotId, checks: this.quiet().map(({ what, words }) => ({ what, words })) }],
+      }),
+    );
   }
 
-  protected made(check: { what: FloorVessel['checks'][number]['what']; words: string | null }, quiet: boolean, figure: number | null = null): void {
-    this.form.record(this.form.entry('check.make', { lotId: this.vessel().lotId, what: check.what, words: check.words, quiet, figure, ...(check.what === 'photo' ? { photo: this.photo() } : {}) }));
+  protected made(
+    check: { what: FloorVessel['checks'][number]['what']; words: string | null },
+    quiet: boolean,
+    figure: number | null = null,
+  ): void {
+    this.form.record(
+      this.form.entry('check.make', {
+        lotId: this.vessel().lotId,
+        what: check.what,
+        words: check.words,
+        quiet,
+        figure,
+        ...(check.what === 'photo' ? { photo: this.photo() } : {}),
+      }),
+    );
   }
 }

@@ -9,17 +9,86 @@ const ID_OF_ROOM = '018f6b1e-0000-7000-8000-0000000000c1';
 const MATERIAL = '018f6b1e-0000-7000-8000-0000000000e1';
 const SEED = '018f6b1e-0000-7000-8000-0000000000e2';
 const HOUSE: Partial<HouseReply> = {
-  vessels: [{ id: '018f6b1e-0000-7000-8000-0000000000d1', tag: 'D1', shape: 'drum', brimMl: 15_000, maxFill: 0.88, minFill: 0.7, closure: 'airlock', roomId: ID_OF_ROOM, inUse: true, takenBy: null, cleanedAt: null, usedSince: false, weightVolumeMl: 350, inner: null }],
+  vessels: [
+    {
+      id: '018f6b1e-0000-7000-8000-0000000000d1',
+      tag: 'D1',
+      shape: 'drum',
+      brimMl: 15_000,
+      maxFill: 0.88,
+      minFill: 0.7,
+      closure: 'airlock',
+      roomId: ID_OF_ROOM,
+      inUse: true,
+      takenBy: null,
+      cleanedAt: null,
+      usedSince: false,
+      weightVolumeMl: 350,
+      inner: null,
+    },
+  ],
   materials: [
-    { id: MATERIAL, name: 'Baby turnips', kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null, details: { costPerKg: 2.4 } },
-    { id: SEED, name: 'Mustard seed', kind: 'flavouring', waterFraction: 0, saltFraction: 0, allergens: ['mustard'], caution: null, details: {} },
+    {
+      id: MATERIAL,
+      name: 'Baby turnips',
+      kind: 'produce',
+      waterFraction: 0.92,
+      saltFraction: 0,
+      allergens: [],
+      caution: null,
+      details: { costPerKg: 2.4 },
+    },
+    {
+      id: SEED,
+      name: 'Mustard seed',
+      kind: 'flavouring',
+      waterFraction: 0,
+      saltFraction: 0,
+      allergens: ['mustard'],
+      caution: null,
+      details: {},
+    },
   ],
 };
 const formula: FormulaReply = {
-  formulaId: ID, number: 2, version: 4, name: 'Baby turnips', style: 'brinedWhole', produce: [{ materialId: MATERIAL, share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: null }],
-  saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.75, lines: [{ materialId: SEED, scaleBy: 'mainMass', amount: 0.005, name: 'Mustard seed', waterFraction: 0, saltFraction: 0, allergens: ['mustard'], isStarter: false }],
-  solidsFraction: 0.58, yields: { trim: 0.81, ferment: 0.93, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320, perCase: 12 }], usualDays: 21, note: null, pastWaterPhaseSalt: [0.026, 0.0265],
-  form: 'wholeSmall', referenceGrams: 4000, variants: [], steps: [], checks: [], rules: {}, saltName: 'Coarse pan salt', learned: { trim: { median: 0.78, least: 0.75, most: 0.8, lots: 5 }, ferment: null, pack: null }, versions: [{ version: 4, savedAt: '2026-11-01T08:00:00Z', by: 'OM' }], retired: null, outsideScope: null,
+  formulaId: ID,
+  number: 2,
+  version: 4,
+  name: 'Baby turnips',
+  style: 'brinedWhole',
+  produce: [{ materialId: MATERIAL, share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: null }],
+  saltBasis: 'ofEverything',
+  saltFraction: 0.026,
+  waterPerProduce: 0.75,
+  lines: [
+    {
+      materialId: SEED,
+      scaleBy: 'mainMass',
+      amount: 0.005,
+      name: 'Mustard seed',
+      waterFraction: 0,
+      saltFraction: 0,
+      allergens: ['mustard'],
+      isStarter: false,
+    },
+  ],
+  solidsFraction: 0.58,
+  yields: { trim: 0.81, ferment: 0.93, pack: 0.97 },
+  jarSizes: [{ sizeMl: 330, fillGrams: 320, perCase: 12 }],
+  usualDays: 21,
+  note: null,
+  pastWaterPhaseSalt: [0.026, 0.0265],
+  form: 'wholeSmall',
+  referenceGrams: 4000,
+  variants: [],
+  steps: [],
+  checks: [],
+  rules: {},
+  saltName: 'Coarse pan salt',
+  learned: { trim: { median: 0.78, least: 0.75, most: 0.8, lots: 5 }, ferment: null, pack: null },
+  versions: [{ version: 4, savedAt: '2026-11-01T08:00:00Z', by: 'OM' }],
+  retired: null,
+  outsideScope: null,
 };
 
 describe('the scaling bench', () => {
@@ -97,14 +166,26 @@ describe('the scaling bench', () => {
     expect(page.text()).toContain('usable room of the vessels');
   });
   it('holes are shown, the rest is scaled', async () => {
-    const page = await open({ ...formula, saltFraction: null, saltBasis: null, lines: [{ ...formula.lines[0]!, amount: null, written: 'a handful' }] });
+    const page = await open({
+      ...formula,
+      saltFraction: null,
+      saltBasis: null,
+      lines: [{ ...formula.lines[0]!, amount: null, written: 'a handful' }],
+    });
     await page.type('Jars of 330 mL', '10');
     expect(page.text()).toContain('How much salt is not settled. A batch cannot start before.');
     expect(page.text()).toContain('“a handful” is no amount to weigh');
     expect(page.button('Start a batch').textContent).toContain('2,057 g');
   });
   it('a heavy-salted leaf shows its estimate, and takes what was measured', async () => {
-    const page = await open({ ...formula, saltBasis: 'ofVegetable', saltFraction: 0.1, waterPerProduce: 0, form: 'leaf', heavy: { minutes: 90, cut: 'leaf', rinses: 3, litresPerKg: 2, drainYield: 0.8, wanted: 0.03 } });
+    const page = await open({
+      ...formula,
+      saltBasis: 'ofVegetable',
+      saltFraction: 0.1,
+      waterPerProduce: 0,
+      form: 'leaf',
+      heavy: { minutes: 90, cut: 'leaf', rinses: 3, litresPerKg: 2, drainYield: 0.8, wanted: 0.03 },
+    });
     await page.press('Trimmed');
     await page.type('Trimmed produce', '1');
     expect(page.text()).toContain('about 2.72 %');
@@ -113,7 +194,11 @@ describe('the scaling bench', () => {
     expect(page.text()).toContain('measured on the drained juice, in place of the estimate');
   });
   it('a variant leaves its lines out', async () => {
-    const page = await open({ ...formula, variants: ['with mustard', 'without mustard'], lines: [{ ...formula.lines[0]!, variants: ['with mustard'] }] });
+    const page = await open({
+      ...formula,
+      variants: ['with mustard', 'without mustard'],
+      lines: [{ ...formula.lines[0]!, variants: ['with mustard'] }],
+    });
     await page.type('Jars of 330 mL', '10');
     expect(page.text()).toContain('Mustard seed');
     await page.press('without mustard');
@@ -137,13 +222,21 @@ describe('the scaling bench', () => {
   it('the worksheet is asked for with what is on the page', async () => {
     const page = await open();
     await page.type('Jars of 330 mL', '96');
-    expect(page.element.querySelector('a[href*="worksheet.pdf"]')!.getAttribute('href')).toContain('jars=330x96&version=4');
+    expect(page.element.querySelector('a[href*="worksheet.pdf"]')!.getAttribute('href')).toContain(
+      'jars=330x96&version=4',
+    );
   });
   it('starts a batch with the plan as typed', async () => {
     const page = await open();
     await page.type('Jars of 330 mL', '10');
     await page.press('Start a batch');
-    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ formulaId: ID, version: 4, plan: { from: 'jars', jars: [{ sizeMl: 330, count: 10, fillGrams: 320 }] } }) as never);
+    expect(api.sent[0]![0]!.body).toEqual(
+      jasmine.objectContaining({
+        formulaId: ID,
+        version: 4,
+        plan: { from: 'jars', jars: [{ sizeMl: 330, count: 10, fillGrams: 320 }] },
+      }) as never,
+    );
   });
   it('a weak batch asks for the reviewer’s reason and sends it', async () => {
     const page = await open({ ...formula, saltFraction: 0.012 });

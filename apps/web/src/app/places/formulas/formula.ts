@@ -1,8 +1,29 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
-  BASIS_WORDS, checkWords, donenessWords, formatGrams, formatPercent, mlPerTrimmedGram, rulesInForce, HOUSE_RULES, saltBand, saltOnAllBases, SALT_BANDS, scaleFormula, scaleTooCoarse, splitGrams, tasteReference, usableMl, wholeCases, wholeHeads,
-  type JarOrder, type ScalableFormula, type ScaledLine, type ScaleTarget, type Working,
+  BASIS_WORDS,
+  checkWords,
+  donenessWords,
+  formatGrams,
+  formatPercent,
+  mlPerTrimmedGram,
+  rulesInForce,
+  HOUSE_RULES,
+  saltBand,
+  saltOnAllBases,
+  SALT_BANDS,
+  scaleFormula,
+  scaleTooCoarse,
+  splitGrams,
+  tasteReference,
+  usableMl,
+  wholeCases,
+  wholeHeads,
+  type JarOrder,
+  type ScalableFormula,
+  type ScaledLine,
+  type ScaleTarget,
+  type Working,
 } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { fitted } from '../../fitting/fitting';
@@ -28,7 +49,20 @@ type From = keyof typeof FROM;
 /** A formula and its scaling bench: from jars, masses, vessels or a stock; each figure opens its working. */
 @Component({
   selector: 'ct-formula',
-  imports: [CautionsAt, CountInput, FigureInput, LabelCost, QuantityInput, Refusal, RouterLink, SaltRuler, VesselFit, Waiting, WorkingShower, YieldsChoice],
+  imports: [
+    CautionsAt,
+    CountInput,
+    FigureInput,
+    LabelCost,
+    QuantityInput,
+    Refusal,
+    RouterLink,
+    SaltRuler,
+    VesselFit,
+    Waiting,
+    WorkingShower,
+    YieldsChoice,
+  ],
   templateUrl: './formula.html',
   styleUrl: './formula.less',
 })
@@ -38,7 +72,9 @@ export class Formula {
   readonly version = input<string>();
   private readonly router = inject(Router);
   private readonly house = injectHouse();
-  protected readonly read = shown<FormulaReply>(computed(() => `/api/formulas/${this.formulaId()}${this.version() ? `?version=${this.version()}` : ''}`));
+  protected readonly read = shown<FormulaReply>(
+    computed(() => `/api/formulas/${this.formulaId()}${this.version() ? `?version=${this.version()}` : ''}`),
+  );
   protected readonly formula = this.read.data;
   protected readonly rights = injectRights();
   protected readonly theHouse = this.house.house;
@@ -64,28 +100,43 @@ export class Formula {
   private startedId = '';
 
   protected readonly chosenVariant = computed(() => this.variant() ?? this.formula()?.variants[0] ?? null);
-  private readonly yields = computed((): ChosenYields | null => this.chosenYields() ?? (this.formula() ? { values: this.formula()!.yields, sources: {} } : null));
+  private readonly yields = computed(
+    (): ChosenYields | null =>
+      this.chosenYields() ?? (this.formula() ? { values: this.formula()!.yields, sources: {} } : null),
+  );
   private readonly scalable = computed((): ScalableFormula | null => {
     const formula = this.formula();
     return formula && { ...formula, yields: this.yields()!.values };
   });
-  protected readonly freeVessels = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null));
+  protected readonly freeVessels = computed(() =>
+    (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null),
+  );
   private readonly cases = computed(() => {
     const formula = this.formula();
-    const jars = (formula?.jarSizes ?? []).flatMap(({ sizeMl, fillGrams, perCase = 1 }): (JarOrder & { perCase: number })[] => {
-      const count = this.counts()[sizeMl];
-      return count ? [{ sizeMl, fillGrams, count, perCase }] : [];
-    });
+    const jars = (formula?.jarSizes ?? []).flatMap(
+      ({ sizeMl, fillGrams, perCase = 1 }): (JarOrder & { perCase: number })[] => {
+        const count = this.counts()[sizeMl];
+        return count ? [{ sizeMl, fillGrams, count, perCase }] : [];
+      },
+    );
     return this.byCase() ? wholeCases(jars) : { jars: jars.map(({ perCase: _, ...jar }) => jar), surplus: [] };
   });
-  protected readonly surplus = computed(() => this.cases().surplus.map(({ sizeMl, count }) => `${count} of ${sizeMl} mL`).join(', '));
+  protected readonly surplus = computed(() =>
+    this.cases()
+      .surplus.map(({ sizeMl, count }) => `${count} of ${sizeMl} mL`)
+      .join(', '),
+  );
   protected readonly target = computed((): ScaleTarget | null => {
     const mass = this.mass();
     switch (this.from()) {
-      case 'jars': return this.cases().jars.length > 0 ? { from: 'jars', jars: this.cases().jars } : null;
-      case 'trimmed': return mass ? { from: 'trimmed', trimmedGrams: mass } : null;
-      case 'bought': return mass ? { from: 'bought', boughtGrams: mass } : null;
-      case 'stock': return mass && this.stockOf() ? { from: 'stock', materialId: this.stockOf(), grams: mass } : null;
+      case 'jars':
+        return this.cases().jars.length > 0 ? { from: 'jars', jars: this.cases().jars } : null;
+      case 'trimmed':
+        return mass ? { from: 'trimmed', trimmedGrams: mass } : null;
+      case 'bought':
+        return mass ? { from: 'bought', boughtGrams: mass } : null;
+      case 'stock':
+        return mass && this.stockOf() ? { from: 'stock', materialId: this.stockOf(), grams: mass } : null;
       case 'vessels': {
         const vessels = this.freeVessels().filter((vessel) => this.taken().includes(vessel.id));
         return vessels.length > 0 ? { from: 'vessels', vessels } : null;
@@ -96,19 +147,39 @@ export class Formula {
     const formula = this.scalable();
     const target = this.target();
     if (!formula || !target) return null;
-    return scaleFormula({ formula, target, variant: this.chosenVariant(), vesselCount: this.vesselCount(), measuredLeafSalt: this.leaf(), yieldSources: this.yields()!.sources });
+    return scaleFormula({
+      formula,
+      target,
+      variant: this.chosenVariant(),
+      vesselCount: this.vesselCount(),
+      measuredLeafSalt: this.leaf(),
+      yieldSources: this.yields()!.sources,
+    });
   });
   /** Vessels as fitted count for what goes in per vessel, once they are chosen. */
-  private readonly vesselCount = computed(() => (this.from() === 'vessels' ? undefined : this.taken().length || undefined));
+  private readonly vesselCount = computed(() =>
+    this.from() === 'vessels' ? undefined : this.taken().length || undefined,
+  );
   private readonly step = computed(() => this.house.house()?.settings.scaleStepGrams ?? 1);
   protected readonly lines = computed(() => {
     const known = new Map((this.house.house()?.materials ?? []).map((one) => [one.id, one]));
     return (this.scaled()?.lines ?? []).map((line) => {
-      const price = (line.role === 'salt' ? known.get(this.formula()!.saltMaterialId ?? '') : known.get(line.materialId ?? ''))?.details.costPerKg;
+      const price = (
+        line.role === 'salt' ? known.get(this.formula()!.saltMaterialId ?? '') : known.get(line.materialId ?? '')
+      )?.details.costPerKg;
       const step = (line.grams ?? 0) < 10 ? undefined : this.step();
       return {
-        ...line, ...(line.grams === null ? { value: line.working.answer, unit: '' } : splitGrams(line.grams, { stepGrams: step })), counted: this.countedOn(line), cost: price && line.grams !== null ? ((price * line.grams) / 1000).toFixed(2) : '–',
-        marked: line.role === 'ingredient' || line.role === 'produce' ? (known.get(line.materialId ?? '')?.allergens.length ?? 0) > 0 : false, pieceWords: line.pieces === null ? '' : `${line.pieces} ${line.pieceName ?? 'pieces'}`,
+        ...line,
+        ...(line.grams === null
+          ? { value: line.working.answer, unit: '' }
+          : splitGrams(line.grams, { stepGrams: step })),
+        counted: this.countedOn(line),
+        cost: price && line.grams !== null ? ((price * line.grams) / 1000).toFixed(2) : '–',
+        marked:
+          line.role === 'ingredient' || line.role === 'produce'
+            ? (known.get(line.materialId ?? '')?.allergens.length ?? 0) > 0
+            : false,
+        pieceWords: line.pieces === null ? '' : `${line.pieces} ${line.pieceName ?? 'pieces'}`,
       };
     });
   });
@@ -120,19 +191,40 @@ export class Formula {
     if (this.opened() === 'wps') return scaled.workings.waterPhaseSalt;
     return scaled.lines.find((line) => line.key === this.opened())?.working ?? scaled.workings.salt;
   });
-  protected readonly openedName = computed(() => ({ bought: 'to buy', trimmed: 'trimmed', wps: 'in the water phase' })[this.opened()] ?? this.scaled()?.lines.find((line) => line.key === this.opened())?.name ?? '');
-  protected readonly settled = computed(() => this.formula()?.saltBasis !== null && this.formula()?.saltFraction !== null && this.formula()?.waterPerProduce !== null);
+  protected readonly openedName = computed(
+    () =>
+      ({ bought: 'to buy', trimmed: 'trimmed', wps: 'in the water phase' })[this.opened()] ??
+      this.scaled()?.lines.find((line) => line.key === this.opened())?.name ??
+      '',
+  );
+  protected readonly settled = computed(
+    () =>
+      this.formula()?.saltBasis !== null &&
+      this.formula()?.saltFraction !== null &&
+      this.formula()?.waterPerProduce !== null,
+  );
   protected readonly wps = computed(() => (this.settled() ? (this.scaled()?.waterPhaseSalt ?? null) : null));
-  protected readonly band = computed(() => (this.wps() === null ? null : SALT_BANDS.find(({ band }) => band === saltBand(this.wps()!))!));
+  protected readonly band = computed(() =>
+    this.wps() === null ? null : SALT_BANDS.find(({ band }) => band === saltBand(this.wps()!))!,
+  );
   protected readonly otherwise = computed(() => {
     const scaled = this.scaled();
     if (!scaled || !this.settled()) return '';
-    const all = saltOnAllBases({ vegetableGrams: scaled.produceGrams, waterGrams: scaled.waterGrams, saltGrams: scaled.saltGrams });
-    return (['ofVegetable', 'ofWater', 'ofSolution', 'ofEverything'] as const).filter((basis) => all[basis] !== null).map((basis) => `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`).join(' · ');
+    const all = saltOnAllBases({
+      vegetableGrams: scaled.produceGrams,
+      waterGrams: scaled.waterGrams,
+      saltGrams: scaled.saltGrams,
+    });
+    return (['ofVegetable', 'ofWater', 'ofSolution', 'ofEverything'] as const)
+      .filter((basis) => all[basis] !== null)
+      .map((basis) => `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`)
+      .join(' · ');
   });
   protected readonly coarse = computed(() => {
     const grams = this.scaled()?.saltGrams ?? 0;
-    return grams > 0 && scaleTooCoarse({ doseGrams: grams, stepGrams: this.step() }).tooCoarse ? `This dose is ${formatGrams(grams)} on a scale of ${this.step()} g: ${formatPercent(this.step() / grams, 1)} of it. Use the fine scale, or weigh for several vessels at once.` : null;
+    return grams > 0 && scaleTooCoarse({ doseGrams: grams, stepGrams: this.step() }).tooCoarse
+      ? `This dose is ${formatGrams(grams)} on a scale of ${this.step()} g: ${formatPercent(this.step() / grams, 1)} of it. Use the fine scale, or weigh for several vessels at once.`
+      : null;
   });
   protected readonly yieldsJars = computed(() => {
     const formula = this.formula();
@@ -145,42 +237,79 @@ export class Formula {
     const formula = this.formula();
     const scaled = this.scaled();
     if (!formula || !scaled) return [];
-    return formula.produce.filter((part) => part.pieceGrams).map((part) => {
-      const whole = wholeHeads({ boughtGrams: scaled.chain.boughtGrams * part.share, pieceGrams: part.pieceGrams!, trimYield: this.yields()!.values.trim });
-      return `${whole.heads} whole ${part.name.toLowerCase()}, ${formatGrams(whole.boughtGrams)}: ${formatGrams(whole.surplusTrimmedGrams)} more than needed once trimmed`;
-    });
+    return formula.produce
+      .filter((part) => part.pieceGrams)
+      .map((part) => {
+        const whole = wholeHeads({
+          boughtGrams: scaled.chain.boughtGrams * part.share,
+          pieceGrams: part.pieceGrams!,
+          trimYield: this.yields()!.values.trim,
+        });
+        return `${whole.heads} whole ${part.name.toLowerCase()}, ${formatGrams(whole.boughtGrams)}: ${formatGrams(whole.surplusTrimmedGrams)} more than needed once trimmed`;
+      });
   });
   protected readonly jarsMade = computed(() => {
     const formula = this.formula();
     const scaled = this.scaled();
     if (!formula || !scaled) return [];
-    return this.from() === 'jars' ? this.cases().jars : [{ sizeMl: formula.jarSizes[0]!.sizeMl, count: Math.floor(scaled.chain.filledGrams / formula.jarSizes[0]!.fillGrams) }];
+    return this.from() === 'jars'
+      ? this.cases().jars
+      : [
+          {
+            sizeMl: formula.jarSizes[0]!.sizeMl,
+            count: Math.floor(scaled.chain.filledGrams / formula.jarSizes[0]!.fillGrams),
+          },
+        ];
   });
   protected readonly batchMl = computed(() => {
     const scaled = this.scaled();
     return scaled ? scaled.produceGrams * mlPerTrimmedGram(this.scalable()!) : null;
   });
-  protected readonly fit = fitted(computed(() => {
-    const batchMl = this.batchMl();
-    return batchMl && this.tab() === 'vessels' && this.from() !== 'vessels' ? { batchMl, vessels: this.freeVessels() } : null;
-  }));
-  protected readonly densityOfFilling = computed(() => (this.batchMl() ? (this.scaled()!.produceGrams + this.scaled()!.waterGrams + this.scaled()!.saltGrams) / this.batchMl()! : 1));
+  protected readonly fit = fitted(
+    computed(() => {
+      const batchMl = this.batchMl();
+      return batchMl && this.tab() === 'vessels' && this.from() !== 'vessels'
+        ? { batchMl, vessels: this.freeVessels() }
+        : null;
+    }),
+  );
+  protected readonly densityOfFilling = computed(() =>
+    this.batchMl()
+      ? (this.scaled()!.produceGrams + this.scaled()!.waterGrams + this.scaled()!.saltGrams) / this.batchMl()!
+      : 1,
+  );
   protected readonly plan = computed(() => {
     const formula = this.formula();
     if (!formula) return null;
     const force = rulesInForce(this.house.house()?.rules ?? {}, formula.rules);
     return {
-      checks: formula.checks.map(checkWords), done: formula.done ? donenessWords(formula.done) : [],
-      rules: Object.keys(formula.rules).map((key) => { const rule = HOUSE_RULES.find((one) => one.key === key); const chosen = rule?.options.find((one) => one.key === force[key]); return { question: rule?.question ?? key, words: chosen?.words ?? '', asks: chosen?.asks ?? null }; }),
+      checks: formula.checks.map(checkWords),
+      done: formula.done ? donenessWords(formula.done) : [],
+      rules: Object.keys(formula.rules).map((key) => {
+        const rule = HOUSE_RULES.find((one) => one.key === key);
+        const chosen = rule?.options.find((one) => one.key === force[key]);
+        return { question: rule?.question ?? key, words: chosen?.words ?? '', asks: chosen?.asks ?? null };
+      }),
     };
   });
-  protected readonly references = [0.015, 0.025].map((strength) => ({ strength: formatPercent(strength, 1), ...tasteReference(strength) })).map(({ strength, saltGrams, waterGrams }) => `${strength}: ${saltGrams.toFixed(1)} g salt in ${waterGrams} g water`);
+  protected readonly references = [0.015, 0.025]
+    .map((strength) => ({ strength: formatPercent(strength, 1), ...tasteReference(strength) }))
+    .map(
+      ({ strength, saltGrams, waterGrams }) => `${strength}: ${saltGrams.toFixed(1)} g salt in ${waterGrams} g water`,
+    );
   protected readonly aim = computed(() => {
     switch (this.from()) {
-      case 'vessels': return `vessels ${this.freeVessels().filter((vessel) => this.taken().includes(vessel.id)).map(({ tag }) => tag).join(', ')}`;
-      case 'bought': return `${formatGrams(this.mass() ?? 0)} bought`;
-      case 'stock': return `a stock of ${formatGrams(this.mass() ?? 0)}`;
-      default: return null;
+      case 'vessels':
+        return `vessels ${this.freeVessels()
+          .filter((vessel) => this.taken().includes(vessel.id))
+          .map(({ tag }) => tag)
+          .join(', ')}`;
+      case 'bought':
+        return `${formatGrams(this.mass() ?? 0)} bought`;
+      case 'stock':
+        return `a stock of ${formatGrams(this.mass() ?? 0)}`;
+      default:
+        return null;
     }
   });
   /** What a paper about this batch is asked with. */
@@ -188,7 +317,11 @@ export class Formula {
     const target = this.target();
     const scaled = this.scaled();
     if (!target || !scaled) return '';
-    const query = new URLSearchParams(target.from === 'jars' && Object.keys(this.yields()!.sources).length === 0 ? { jars: target.jars.map((jar) => `${jar.sizeMl}x${jar.count}`).join(',') } : { trimmed: scaled.produceGrams.toFixed(3) });
+    const query = new URLSearchParams(
+      target.from === 'jars' && Object.keys(this.yields()!.sources).length === 0
+        ? { jars: target.jars.map((jar) => `${jar.sizeMl}x${jar.count}`).join(',') }
+        : { trimmed: scaled.produceGrams.toFixed(3) },
+    );
     query.set('version', String(this.formula()!.version));
     if (this.chosenVariant()) query.set('variant', this.chosenVariant()!);
     if (this.leaf()) query.set('leaf', String(this.leaf()));
@@ -227,22 +360,49 @@ export class Formula {
     const scaled = this.scaled();
     if (!formula || !target || !scaled) return;
     this.startedId = newId();
-    const vessels = this.freeVessels().filter((vessel) => this.taken().includes(vessel.id)).map(({ tag }) => tag).join(', ');
+    const vessels = this.freeVessels()
+      .filter((vessel) => this.taken().includes(vessel.id))
+      .map(({ tag }) => tag)
+      .join(', ');
     const typed = Object.keys(this.yields()!.sources).length > 0;
-    const plan = target.from === 'jars' && !typed ? { from: 'jars' as const, jars: target.jars.map((jar) => ({ ...jar })) } : { from: 'trimmed' as const, trimmedGrams: scaled.produceGrams, ...(this.aim() || vessels ? { aim: this.aim() ?? `into ${vessels}` } : {}) };
-    this.start.record(this.start.entry('batch.start', {
-      batchId: this.startedId, formulaId: formula.formulaId, version: formula.version, plan, ...(this.weakReason().trim() ? { weakSaltReason: this.weakReason().trim() } : {}), ...(this.chosenVariant() ? { variant: this.chosenVariant()! } : {}), ...(this.leaf() ? { measuredLeafSalt: this.leaf()! } : {}),
-    }));
+    const plan =
+      target.from === 'jars' && !typed
+        ? { from: 'jars' as const, jars: target.jars.map((jar) => ({ ...jar })) }
+        : {
+            from: 'trimmed' as const,
+            trimmedGrams: scaled.produceGrams,
+            ...(this.aim() || vessels ? { aim: this.aim() ?? `into ${vessels}` } : {}),
+          };
+    this.start.record(
+      this.start.entry('batch.start', {
+        batchId: this.startedId,
+        formulaId: formula.formulaId,
+        version: formula.version,
+        plan,
+        ...(this.weakReason().trim() ? { weakSaltReason: this.weakReason().trim() } : {}),
+        ...(this.chosenVariant() ? { variant: this.chosenVariant()! } : {}),
+        ...(this.leaf() ? { measuredLeafSalt: this.leaf()! } : {}),
+      }),
+    );
   }
 
   protected retireNow(retired: boolean): void {
-    this.retire.record(this.retire.entry('formula.retire', { formulaId: this.formulaId(), retired, reason: this.retireReason()?.trim() || null }));
+    this.retire.record(
+      this.retire.entry('formula.retire', {
+        formulaId: this.formulaId(),
+        retired,
+        reason: this.retireReason()?.trim() || null,
+      }),
+    );
   }
 
   private countedOn(line: ScaledLine): string {
     const formula = this.formula()!;
     if (line.key === 'paste-salt') return `to ${formatPercent(formula.heavy!.wanted, 1)} in the end`;
-    if (line.role === 'salt') return formula.saltFraction === null || formula.saltBasis === null ? 'not settled' : `${formatPercent(formula.saltFraction, 1)} ${BASIS_WORDS[formula.saltBasis]}`;
+    if (line.role === 'salt')
+      return formula.saltFraction === null || formula.saltBasis === null
+        ? 'not settled'
+        : `${formatPercent(formula.saltFraction, 1)} ${BASIS_WORDS[formula.saltBasis]}`;
     if (line.role === 'water') return `${formula.waterPerProduce} of the produce`;
     return line.working.sources[0]?.what ?? '';
   }

@@ -1,4 +1,14 @@
-import { BASIS_WORDS, BY_FRACTION, checkWords, donenessWords, FORMS, formatPercent, HOUSE_RULES, SCALE_WORDS, type Worded } from '@clear-tally/core';
+import {
+  BASIS_WORDS,
+  BY_FRACTION,
+  checkWords,
+  donenessWords,
+  FORMS,
+  formatPercent,
+  HOUSE_RULES,
+  SCALE_WORDS,
+  type Worded,
+} from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { STYLE_WORDS } from './draft/draft';
 
@@ -11,28 +21,100 @@ export function formulaWords(formula: FormulaReply): Worded {
     { key: 'name', what: 'Name', words: formula.name },
     { key: 'style', what: 'School', words: STYLE_WORDS[formula.style] },
     { key: 'form', what: 'Packs as', words: FORMS[formula.form].words },
-    ...formula.produce.map((part) => ({ key: `produce ${part.materialId}`, what: part.name, words: `${formatPercent(part.share, 1)} of the produce` })),
-    { key: 'salt', what: 'Salt', words: formula.saltFraction === null || formula.saltBasis === null ? 'open' : `${formatPercent(formula.saltFraction, 2)} ${BASIS_WORDS[formula.saltBasis]}` },
+    ...formula.produce.map((part) => ({
+      key: `produce ${part.materialId}`,
+      what: part.name,
+      words: `${formatPercent(part.share, 1)} of the produce`,
+    })),
+    {
+      key: 'salt',
+      what: 'Salt',
+      words:
+        formula.saltFraction === null || formula.saltBasis === null
+          ? 'open'
+          : `${formatPercent(formula.saltFraction, 2)} ${BASIS_WORDS[formula.saltBasis]}`,
+    },
     { key: 'saltMaterial', what: 'Which salt', words: formula.saltName ?? 'any' },
-    { key: 'water', what: 'Water', words: formula.waterPerProduce === null ? 'open' : formula.waterPerProduce === 0 ? 'none' : `${plain(formula.waterPerProduce * 1000)} g per kg` },
-    ...(heavy ? [{ key: 'heavy', what: 'Heavy salt', words: `${heavy.minutes} min, ${heavy.rinses} rinses of ${heavy.litresPerKg} L per kg, to ${formatPercent(heavy.wanted, 1)} in the end` }] : []),
+    {
+      key: 'water',
+      what: 'Water',
+      words:
+        formula.waterPerProduce === null
+          ? 'open'
+          : formula.waterPerProduce === 0
+            ? 'none'
+            : `${plain(formula.waterPerProduce * 1000)} g per kg`,
+    },
+    ...(heavy
+      ? [
+          {
+            key: 'heavy',
+            what: 'Heavy salt',
+            words: `${heavy.minutes} min, ${heavy.rinses} rinses of ${heavy.litresPerKg} L per kg, to ${formatPercent(heavy.wanted, 1)} in the end`,
+          },
+        ]
+      : []),
     ...formula.lines.map((line) => ({
-      key: `line ${line.materialId} ${line.scaleBy}`, what: line.name,
-      words: [line.amount === null ? (line.written ? `open, “${line.written}”` : line.scaleBy === 'toTaste' ? 'to taste' : 'open') : `${plain(BY_FRACTION.has(line.scaleBy) ? line.amount * 1000 : line.amount)} g ${SCALE_WORDS[line.scaleBy].replace('per 100 g of salt', 'per kg of salt')}`,
-        line.exponent && line.exponent !== 1 ? `to the power ${line.exponent}` : '', line.variants ? `only ${line.variants.join(', ')}` : '', line.note ?? ''].filter(Boolean).join(', '),
+      key: `line ${line.materialId} ${line.scaleBy}`,
+      what: line.name,
+      words: [
+        line.amount === null
+          ? line.written
+            ? `open, “${line.written}”`
+            : line.scaleBy === 'toTaste'
+              ? 'to taste'
+              : 'open'
+          : `${plain(BY_FRACTION.has(line.scaleBy) ? line.amount * 1000 : line.amount)} g ${SCALE_WORDS[line.scaleBy].replace('per 100 g of salt', 'per kg of salt')}`,
+        line.exponent && line.exponent !== 1 ? `to the power ${line.exponent}` : '',
+        line.variants ? `only ${line.variants.join(', ')}` : '',
+        line.note ?? '',
+      ]
+        .filter(Boolean)
+        .join(', '),
     })),
     { key: 'order', what: 'Order of the lines', words: formula.lines.map(({ name }) => name).join(', ') },
-    { key: 'yields', what: 'Yields', words: `trim ${plain(yields.trim)}, ferment ${plain(yields.ferment)}, ${yields.finish === undefined ? '' : `finish ${plain(yields.finish)}, `}pack ${plain(yields.pack)}` },
+    {
+      key: 'yields',
+      what: 'Yields',
+      words: `trim ${plain(yields.trim)}, ferment ${plain(yields.ferment)}, ${yields.finish === undefined ? '' : `finish ${plain(yields.finish)}, `}pack ${plain(yields.pack)}`,
+    },
     { key: 'solids', what: 'Solids in a jar', words: formatPercent(formula.solidsFraction, 0) },
-    ...formula.jarSizes.map((jar) => ({ key: `jar ${jar.sizeMl}`, what: `Jar of ${jar.sizeMl} mL`, words: `${jar.fillGrams} g${jar.perCase ? `, ${jar.perCase} to a case` : ''}${jar.packagingCost === undefined ? '' : `, packaging ${jar.packagingCost}`}${jar.price === undefined ? '' : `, price ${jar.price}`}` })),
+    ...formula.jarSizes.map((jar) => ({
+      key: `jar ${jar.sizeMl}`,
+      what: `Jar of ${jar.sizeMl} mL`,
+      words: `${jar.fillGrams} g${jar.perCase ? `, ${jar.perCase} to a case` : ''}${jar.packagingCost === undefined ? '' : `, packaging ${jar.packagingCost}`}${jar.price === undefined ? '' : `, price ${jar.price}`}`,
+    })),
     { key: 'days', what: 'Usual days', words: String(formula.usualDays) },
-    { key: 'celsius', what: 'Stands at', words: formula.celsius ? `${formula.celsius.least} to ${formula.celsius.most} °C` : 'by its room' },
+    {
+      key: 'celsius',
+      what: 'Stands at',
+      words: formula.celsius ? `${formula.celsius.least} to ${formula.celsius.most} °C` : 'by its room',
+    },
     { key: 'variants', what: 'Variants', words: formula.variants.join(', ') || 'none' },
-    ...formula.steps.map((step, index) => ({ key: `step ${index}`, what: `Step ${index + 1}`, words: `${step.words}${step.minutes ? `, ${step.minutes} min` : ''}` })),
+    ...formula.steps.map((step, index) => ({
+      key: `step ${index}`,
+      what: `Step ${index + 1}`,
+      words: `${step.words}${step.minutes ? `, ${step.minutes} min` : ''}`,
+    })),
     { key: 'checks', what: 'Checks', words: formula.checks.map(checkWords).join('; ') || 'none' },
-    { key: 'done', what: 'Done when', words: formula.done ? donenessWords(formula.done).join(', ') : 'somebody says so' },
-    { key: 'labour', what: 'Work', words: labour ? `${labour.fixedMinutes} min and ${labour.minutesPerKg} min per kg` : 'not given' },
-    ...Object.entries(formula.rules).map(([key, option]) => { const rule = HOUSE_RULES.find((one) => one.key === key); return { key: `rule ${key}`, what: rule?.question ?? key, words: rule?.options.find((one) => one.key === option)?.words ?? option }; }),
+    {
+      key: 'done',
+      what: 'Done when',
+      words: formula.done ? donenessWords(formula.done).join(', ') : 'somebody says so',
+    },
+    {
+      key: 'labour',
+      what: 'Work',
+      words: labour ? `${labour.fixedMinutes} min and ${labour.minutesPerKg} min per kg` : 'not given',
+    },
+    ...Object.entries(formula.rules).map(([key, option]) => {
+      const rule = HOUSE_RULES.find((one) => one.key === key);
+      return {
+        key: `rule ${key}`,
+        what: rule?.question ?? key,
+        words: rule?.options.find((one) => one.key === option)?.words ?? option,
+      };
+    }),
     { key: 'note', what: 'Note', words: formula.note ?? 'none' },
   ];
 }

@@ -7,9 +7,36 @@ import { Versions } from './versions';
 
 const ID = '018f6b1e-0000-7000-8000-0000000000f1';
 const row = (over: Partial<FormulasReply['formulas'][number]>): FormulasReply['formulas'][number] => ({
-  formulaId: ID, number: 1, version: 1, name: 'Swede shred', style: 'dryShred', saltBasis: 'ofVegetable', saltFraction: 0.023, usualDays: 24, batches: 0, holes: 0, retired: null, outsideScope: false, ...over,
+  formulaId: ID,
+  number: 1,
+  version: 1,
+  name: 'Swede shred',
+  style: 'dryShred',
+  saltBasis: 'ofVegetable',
+  saltFraction: 0.023,
+  usualDays: 24,
+  batches: 0,
+  holes: 0,
+  retired: null,
+  outsideScope: false,
+  ...over,
 });
-const book: FormulasReply = { formulas: [row({}), row({ formulaId: '018f6b1e-0000-7000-8000-0000000000f2', number: 2, name: 'Turnips', style: 'brinedWhole', saltBasis: null, saltFraction: null, holes: 2 }), row({ formulaId: '018f6b1e-0000-7000-8000-0000000000f3', number: 3, name: 'Old beets', retired: 'too sweet' }), row({ formulaId: '018f6b1e-0000-7000-8000-0000000000f4', number: 4, name: 'Herring', outsideScope: true })] };
+const book: FormulasReply = {
+  formulas: [
+    row({}),
+    row({
+      formulaId: '018f6b1e-0000-7000-8000-0000000000f2',
+      number: 2,
+      name: 'Turnips',
+      style: 'brinedWhole',
+      saltBasis: null,
+      saltFraction: null,
+      holes: 2,
+    }),
+    row({ formulaId: '018f6b1e-0000-7000-8000-0000000000f3', number: 3, name: 'Old beets', retired: 'too sweet' }),
+    row({ formulaId: '018f6b1e-0000-7000-8000-0000000000f4', number: 4, name: 'Herring', outsideScope: true }),
+  ],
+};
 
 describe('the formula book', () => {
   const open = async (reply: FormulasReply = book, person: typeof INES | typeof ODILE = ODILE) => {
@@ -38,7 +65,8 @@ describe('the formula book', () => {
     await page.type('Find', 'old');
     expect(page.text()).toContain('Old beets');
   });
-  it('an empty book says how to begin', async () => expect((await open({ formulas: [] })).text()).toContain('as it stands in a notebook'));
+  it('an empty book says how to begin', async () =>
+    expect((await open({ formulas: [] })).text()).toContain('as it stands in a notebook'));
   it('only the owner is offered to write one', async () => {
     expect((await open()).text()).toContain('New formula');
     TestBed.resetTestingModule();
@@ -48,19 +76,68 @@ describe('the formula book', () => {
 
 describe('two versions side by side', () => {
   const version = (number: number, over: Partial<FormulaReply> = {}): FormulaReply => ({
-    formulaId: ID, number: 2, version: number, name: 'Turnips', style: 'brinedWhole', form: 'wholeSmall', produce: [{ materialId: ID, share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: null }], saltBasis: 'ofEverything', saltFraction: 0.026, saltName: null, waterPerProduce: 0.7,
-    referenceGrams: 1000, lines: [{ materialId: ID, scaleBy: 'mainMass', amount: 0.003, name: 'Pepper', waterFraction: 0, saltFraction: 0, allergens: [], isStarter: false }], solidsFraction: 0.58, yields: { trim: 0.8, ferment: 0.93, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320 }], usualDays: 21, note: null,
-    variants: [], steps: [], checks: [], rules: {}, pastWaterPhaseSalt: [], learned: { trim: null, ferment: null, pack: null }, versions: [{ version: 2, savedAt: '2026-11-20T08:00:00Z', by: 'OM' }, { version: 1, savedAt: '2026-10-01T08:00:00Z', by: 'OM' }], retired: null, outsideScope: null, ...over,
+    formulaId: ID,
+    number: 2,
+    version: number,
+    name: 'Turnips',
+    style: 'brinedWhole',
+    form: 'wholeSmall',
+    produce: [{ materialId: ID, share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: null }],
+    saltBasis: 'ofEverything',
+    saltFraction: 0.026,
+    saltName: null,
+    waterPerProduce: 0.7,
+    referenceGrams: 1000,
+    lines: [
+      {
+        materialId: ID,
+        scaleBy: 'mainMass',
+        amount: 0.003,
+        name: 'Pepper',
+        waterFraction: 0,
+        saltFraction: 0,
+        allergens: [],
+        isStarter: false,
+      },
+    ],
+    solidsFraction: 0.58,
+    yields: { trim: 0.8, ferment: 0.93, pack: 0.97 },
+    jarSizes: [{ sizeMl: 330, fillGrams: 320 }],
+    usualDays: 21,
+    note: null,
+    variants: [],
+    steps: [],
+    checks: [],
+    rules: {},
+    pastWaterPhaseSalt: [],
+    learned: { trim: null, ferment: null, pack: null },
+    versions: [
+      { version: 2, savedAt: '2026-11-20T08:00:00Z', by: 'OM' },
+      { version: 1, savedAt: '2026-10-01T08:00:00Z', by: 'OM' },
+    ],
+    retired: null,
+    outsideScope: null,
+    ...over,
   });
   const open = async (before: Partial<FormulaReply>) => {
-    inHouse(new FakeApi({ [`/api/formulas/${ID}`]: version(2), [`/api/formulas/${ID}?version=2`]: version(2), [`/api/formulas/${ID}?version=1`]: version(1, before) }));
+    inHouse(
+      new FakeApi({
+        [`/api/formulas/${ID}`]: version(2),
+        [`/api/formulas/${ID}?version=2`]: version(2),
+        [`/api/formulas/${ID}?version=1`]: version(1, before),
+      }),
+    );
     const fixture = TestBed.createComponent(Versions);
     fixture.componentRef.setInput('formulaId', ID);
     for (let i = 0; i < 3; i += 1) await fixture.whenStable();
     return within(fixture);
   };
   it('show what changed, what came and what went', async () => {
-    const page = await open({ saltFraction: 0.028, waterPerProduce: null, lines: [{ ...version(1).lines[0]!, materialId: '018f6b1e-0000-7000-8000-0000000000f9', name: 'Mace' }] });
+    const page = await open({
+      saltFraction: 0.028,
+      waterPerProduce: null,
+      lines: [{ ...version(1).lines[0]!, materialId: '018f6b1e-0000-7000-8000-0000000000f9', name: 'Mace' }],
+    });
     expect(page.text()).toContain('Version 2 against 1');
     expect(page.text()).toContain('2.80 % of everything 2.60 % of everything');
     expect(page.text()).toContain('Peppernot there');
@@ -68,7 +145,8 @@ describe('two versions side by side', () => {
     expect(page.text()).toContain('open 700 g per kg');
     expect(page.text()).not.toContain('Order of the lines');
   });
-  it('a version like the one before says so', async () => expect((await open({})).text()).toContain('Nothing differs.'));
+  it('a version like the one before says so', async () =>
+    expect((await open({})).text()).toContain('Nothing differs.'));
   it('the first has nothing before it', async () => {
     const page = await open({});
     await page.press('version 1');
@@ -79,7 +157,24 @@ describe('two versions side by side', () => {
 describe('a recipe taken in', () => {
   const open = async () => {
     const api = new FakeApi({ '/api/formulas': book });
-    inHouse(api, { materials: [{ id: ID, name: 'Baby turnips', kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null, details: {} }] }, ODILE);
+    inHouse(
+      api,
+      {
+        materials: [
+          {
+            id: ID,
+            name: 'Baby turnips',
+            kind: 'produce',
+            waterFraction: 0.92,
+            saltFraction: 0,
+            allergens: [],
+            caution: null,
+            details: {},
+          },
+        ],
+      },
+      ODILE,
+    );
     const fixture = TestBed.createComponent(TakeIn);
     await fixture.whenStable();
     const page = within(fixture);
@@ -119,11 +214,36 @@ describe('a recipe taken in', () => {
   });
   it('materials that the house does not know come in with the file', async () => {
     const page = await open();
-    await page.give('one.json', JSON.stringify({ format: 'clear-tally/formula', formatVersion: 1, materials: [{ name: 'Mace', kind: 'flavouring', waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null }], formulas: [{
-      name: 'Sent over', style: 'dryShred', produce: [{ material: 'Baby turnips', share: 1 }], saltBasis: 'ofVegetable', saltFraction: 0.022, waterPerProduce: 0, lines: [{ material: 'Mace', scaleBy: 'mainMass', amount: 0.001 }], solidsFraction: 1, yields: { trim: 0.8, ferment: 0.97, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320 }], usualDays: 20, note: null,
-    }] }));
+    await page.give(
+      'one.json',
+      JSON.stringify({
+        format: 'clear-tally/formula',
+        formatVersion: 1,
+        materials: [
+          { name: 'Mace', kind: 'flavouring', waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null },
+        ],
+        formulas: [
+          {
+            name: 'Sent over',
+            style: 'dryShred',
+            produce: [{ material: 'Baby turnips', share: 1 }],
+            saltBasis: 'ofVegetable',
+            saltFraction: 0.022,
+            waterPerProduce: 0,
+            lines: [{ material: 'Mace', scaleBy: 'mainMass', amount: 0.001 }],
+            solidsFraction: 1,
+            yields: { trim: 0.8, ferment: 0.97, pack: 0.97 },
+            jarSizes: [{ sizeMl: 330, fillGrams: 320 }],
+            usualDays: 20,
+            note: null,
+          },
+        ],
+      }),
+    );
     expect(page.text()).toContain('Sent over');
     await page.press('Open it in the editor');
-    expect(page.api.sent[0]!.map(({ kind, body }) => [kind, (body as { name: string }).name])).toEqual([['material.add', 'Mace']]);
+    expect(page.api.sent[0]!.map(({ kind, body }) => [kind, (body as { name: string }).name])).toEqual([
+      ['material.add', 'Mace'],
+    ]);
   });
 });

@@ -15,8 +15,19 @@ import { formulaWords } from './formulaWords';
     <div class="page with-outline">
       @if (newest.data(); as f) {
         <div class="outline stack">
-          <div><h2 style="color: var(--ink)">{{ f.name }}</h2><p class="soft small">Batches keep the version they were started with.</p></div>
-          <ol>@for (one of f.versions; track one.version) { <li><button type="button" [attr.aria-pressed]="after() === one.version" (click)="chosen.set(one.version)">version {{ one.version }}<span class="small">{{ when(one.savedAt) }}, {{ one.by }}</span></button></li> }</ol>
+          <div>
+            <h2 style="color: var(--ink)">{{ f.name }}</h2>
+            <p class="soft small">Batches keep the version they were started with.</p>
+          </div>
+          <ol>
+            @for (one of f.versions; track one.version) {
+              <li>
+                <button type="button" [attr.aria-pressed]="after() === one.version" (click)="chosen.set(one.version)">
+                  version {{ one.version }}<span class="small">{{ when(one.savedAt) }}, {{ one.by }}</span>
+                </button>
+              </li>
+            }
+          </ol>
           <a [routerLink]="['/formulas', formulaId()]">To the bench</a>
         </div>
         <div class="main stack">
@@ -24,18 +35,80 @@ import { formulaWords } from './formulaWords';
             <h1>Version {{ after() }} against {{ before() }}</h1>
             @if (rows(); as all) {
               <table class="book">
-                <thead><tr><th>Line</th><th>Version {{ before() }}</th><th>Version {{ after() }}</th></tr></thead>
-                <tbody>@for (row of all; track row.what + $index) { <tr><td><b>{{ row.what }}</b></td><td>@if (row.before === null) { <span class="soft">not there</span> } @else { <s>{{ row.before }}</s> }</td><td>@if (row.after === null) { <span class="beet">left out</span> } @else { {{ row.after }} }</td></tr> } @empty { <tr><td colspan="3" class="soft">Nothing differs.</td></tr> }</tbody>
+                <thead>
+                  <tr>
+                    <th>Line</th>
+                    <th>Version {{ before() }}</th>
+                    <th>Version {{ after() }}</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  @for (row of all; track row.what + $index) {
+                    <tr>
+                      <td>
+                        <b>{{ row.what }}</b>
+                      </td>
+                      <td>
+                        @if (row.before === null) {
+                          <span class="soft">not there</span>
+                        } @else {
+                          <s>{{ row.before }}</s>
+                        }
+                      </td>
+                      <td>
+                        @if (row.after === null) {
+                          <span class="beet">left out</span>
+                        } @else {
+                          {{ row.after }}
+                        }
+                      </td>
+                    </tr>
+                  } @empty {
+                    <tr>
+                      <td colspan="3" class="soft">Nothing differs.</td>
+                    </tr>
+                  }
+                </tbody>
               </table>
             }
-          } @else { <h1>Version {{ after() }}</h1><p class="soft">The first version: there is nothing before it.</p> }
-          <p><a [routerLink]="['/formulas', formulaId()]" [queryParams]="{ version: after() }">See version {{ after() }} on the bench</a></p>
-          <ct-waiting [loading]="old.loading() || now.loading()" [problem]="old.problem() ?? now.problem()" (again)="old.again(); now.again()" />
+          } @else {
+            <h1>Version {{ after() }}</h1>
+            <p class="soft">The first version: there is nothing before it.</p>
+          }
+          <p>
+            <a [routerLink]="['/formulas', formulaId()]" [queryParams]="{ version: after() }"
+              >See version {{ after() }} on the bench</a
+            >
+          </p>
+          <ct-waiting
+            [loading]="old.loading() || now.loading()"
+            [problem]="old.problem() ?? now.problem()"
+            (again)="old.again(); now.again()"
+          />
         </div>
-      } @else { <div class="main"><ct-waiting [loading]="newest.loading()" [problem]="newest.problem()" (again)="newest.again()" /></div> }
+      } @else {
+        <div class="main">
+          <ct-waiting [loading]="newest.loading()" [problem]="newest.problem()" (again)="newest.again()" />
+        </div>
+      }
     </div>
   `,
-  styles: `li button { width: 100%; justify-content: space-between; border: 0; border-bottom: 1px solid var(--hair); background: none; } li button[aria-pressed='true'] { background: var(--ink); color: #fff; } s { color: var(--soft); }`,
+  styles: `
+    li button {
+      width: 100%;
+      justify-content: space-between;
+      border: 0;
+      border-bottom: 1px solid var(--hair);
+      background: none;
+    }
+    li button[aria-pressed='true'] {
+      background: var(--ink);
+      color: #fff;
+    }
+    s {
+      color: var(--soft);
+    }
+  `,
 })
 export class Versions {
   readonly formulaId = input.required<string>();
@@ -43,15 +116,31 @@ export class Versions {
   protected readonly newest = shown<FormulaReply>(computed(() => `/api/formulas/${this.formulaId()}`));
   protected readonly chosen = signal<number | null>(null);
   protected readonly after = computed(() => this.chosen() ?? this.newest.data()?.version ?? 0);
-  protected readonly before = computed(() => this.newest.data()?.versions.map(({ version }) => version).filter((version) => version < this.after())[0] ?? null);
-  protected readonly now = shown<FormulaReply>(computed(() => (this.after() ? `/api/formulas/${this.formulaId()}?version=${this.after()}` : null)));
-  protected readonly old = shown<FormulaReply>(computed(() => (this.before() ? `/api/formulas/${this.formulaId()}?version=${this.before()}` : null)));
+  protected readonly before = computed(
+    () =>
+      this.newest
+        .data()
+        ?.versions.map(({ version }) => version)
+        .filter((version) => version < this.after())[0] ?? null,
+  );
+  protected readonly now = shown<FormulaReply>(
+    computed(() => (this.after() ? `/api/formulas/${this.formulaId()}?version=${this.after()}` : null)),
+  );
+  protected readonly old = shown<FormulaReply>(
+    computed(() => (this.before() ? `/api/formulas/${this.formulaId()}?version=${this.before()}` : null)),
+  );
   protected readonly rows = computed(() => {
     const [before, after] = [this.old.data(), this.now.data()];
     if (!before || !after) return null;
     // A line that came or went has moved the others: their order is news only when the lines are the same.
-    const names = (formula: FormulaReply): string => formula.lines.map(({ name }) => name).sort().join();
-    return differences(formulaWords(before), formulaWords(after)).filter((row) => row.what !== 'Order of the lines' || names(before) === names(after));
+    const names = (formula: FormulaReply): string =>
+      formula.lines
+        .map(({ name }) => name)
+        .sort()
+        .join();
+    return differences(formulaWords(before), formulaWords(after)).filter(
+      (row) => row.what !== 'Order of the lines' || names(before) === names(after),
+    );
   });
   protected readonly when = (iso: string): string => this.house.dates().day(iso);
 }

@@ -16,12 +16,31 @@ import { GuideNav } from './guide-nav';
       <div class="main stack">
         <ct-guide-nav />
         <h1>Cautions</h1>
-        <p>This records and computes. Local food law, the health inspector and, for heated or shelf-stable goods, a qualified process authority decide. What is shown as met, meets the limits set in this house and no more.</p>
-        <dl>@for (one of cautions; track one.key) { <div><dt>{{ one.title }}</dt><dd>{{ one.words }}</dd></div> }</dl>
+        <p>
+          This records and computes. Local food law, the health inspector and, for heated or shelf-stable goods, a
+          qualified process authority decide. What is shown as met, meets the limits set in this house and no more.
+        </p>
+        <dl>
+          @for (one of cautions; track one.key) {
+            <div>
+              <dt>{{ one.title }}</dt>
+              <dd>{{ one.words }}</dd>
+            </div>
+          }
+        </dl>
       </div>
       <aside class="side stack" aria-label="Contacts">
         <h2>Whom this house asks</h2>
-        @for (one of contacts(); track $index) { <p><b>{{ one.what }}</b><br />{{ one.who }} @if (rights.isOwner()) { <button type="button" class="plain" (click)="drop($index)">out</button> }</p> } @empty { <p class="soft">Nobody is written down yet.</p> }
+        @for (one of contacts(); track $index) {
+          <p>
+            <b>{{ one.what }}</b><br />{{ one.who }}
+            @if (rights.isOwner()) {
+              <button type="button" class="plain" (click)="drop($index)">out</button>
+            }
+          </p>
+        } @empty {
+          <p class="soft">Nobody is written down yet.</p>
+        }
         @if (rights.isOwner()) {
           <form class="stack" (submit)="$event.preventDefault(); add()">
             <ct-text label="For what" placeholder="Food authority" [value]="what()" (valueChange)="what.set($event)" />
@@ -29,11 +48,14 @@ import { GuideNav } from './guide-nav';
             <div><button [disabled]="!what().trim() || !who().trim() || form.saving()">Add this contact</button></div>
             <ct-refusal [message]="form.problem()" />
           </form>
-        } @else { <p class="soft small">The owner writes these.</p> }
+        } @else {
+          <p class="soft small">The owner writes these.</p>
+        }
       </aside>
     </div>
   `,
-  styles: 'dl { display: grid; grid-template-columns: 1fr 1fr; gap: 0 30px; } dl div { padding: 9px 0; border-bottom: 1px solid var(--hair); } dt { font-weight: 700; } @media (max-width: 700px) { dl { grid-template-columns: 1fr; } }',
+  styles:
+    'dl { display: grid; grid-template-columns: 1fr 1fr; gap: 0 30px; } dl div { padding: 9px 0; border-bottom: 1px solid var(--hair); } dt { font-weight: 700; } @media (max-width: 700px) { dl { grid-template-columns: 1fr; } }',
 })
 export class Cautions {
   private readonly house = injectHouse();
@@ -48,7 +70,8 @@ export class Cautions {
   });
 
   protected add(): void {
-    if (this.what().trim() && this.who().trim()) this.keep([...this.contacts(), { what: this.what().trim(), who: this.who().trim() }]);
+    if (this.what().trim() && this.who().trim())
+      this.keep([...this.contacts(), { what: this.what().trim(), who: this.who().trim() }]);
   }
 
   protected drop(index: number): void {

@@ -9,21 +9,49 @@ import { DRAWN } from './finding-drawing';
 import { Judging } from './judging';
 import { Reminders } from './reminders';
 
-const LOT = { lotId: '018f6b1e-0000-7000-8000-0000000000c2', code: 'NY26-300-A-C2', kind: 'fill', name: 'Shred', closed: false } as LotReply;
-const judged = (verdict: JudgeReply['verdict']): JudgeReply => ({ verdict, reasons: ['White film: it eats acid while it lives.', 'pH 3.70, steady, in time.'], todo: ['Skim it'], facts: { ageDays: 19, ph: 3.7, phCounts: true, trend: 'steady', celsius: 14.1, waterPhaseSalt: 0.0239, closure: 'loose' } });
+const LOT = {
+  lotId: '018f6b1e-0000-7000-8000-0000000000c2',
+  code: 'NY26-300-A-C2',
+  kind: 'fill',
+  name: 'Shred',
+  closed: false,
+} as LotReply;
+const judged = (verdict: JudgeReply['verdict']): JudgeReply => ({
+  verdict,
+  reasons: ['White film: it eats acid while it lives.', 'pH 3.70, steady, in time.'],
+  todo: ['Skim it'],
+  facts: {
+    ageDays: 19,
+    ph: 3.7,
+    phCounts: true,
+    trend: 'steady',
+    celsius: 14.1,
+    waterPhaseSalt: 0.0239,
+    closure: 'loose',
+  },
+});
 
 describe('the judging guide', () => {
   let api: FakeApi;
-  const open = async (inputs: { lot?: string; finding?: string }, person?: typeof ODILE | typeof INSPECTOR, verdict: JudgeReply['verdict'] = 'act') => {
-    api = new FakeApi({ '/api/lots/NY26-300-A-C2': LOT, [`/api/judge?lotId=${LOT.lotId}&finding=film&place=surface`]: judged(verdict) });
+  const open = async (
+    inputs: { lot?: string; finding?: string },
+    person?: typeof ODILE | typeof INSPECTOR,
+    verdict: JudgeReply['verdict'] = 'act',
+  ) => {
+    api = new FakeApi({
+      '/api/lots/NY26-300-A-C2': LOT,
+      [`/api/judge?lotId=${LOT.lotId}&finding=film&place=surface`]: judged(verdict),
+    });
     inHouse(api, {}, person as typeof ODILE);
     const fixture = TestBed.createComponent(Judging);
     for (const [key, value] of Object.entries(inputs)) fixture.componentRef.setInput(key, value);
     await fixture.whenStable();
     return within(fixture);
   };
-  it('every finding that is seen has a drawing of its own', () => expect(FINDING_KEYS.filter((key) => !DRAWN.includes(key))).toEqual([]));
-  it('shows the wall of pictures first, and says that looks alone give no verdict', async () => expect((await open({})).text()).toContain('Looks alone give no verdict'));
+  it('every finding that is seen has a drawing of its own', () =>
+    expect(FINDING_KEYS.filter((key) => !DRAWN.includes(key))).toEqual([]));
+  it('shows the wall of pictures first, and says that looks alone give no verdict', async () =>
+    expect((await open({})).text()).toContain('Looks alone give no verdict'));
   it('lays a finding beside its double', async () => {
     const page = await open({ finding: 'film' });
     expect(page.text()).toContain('Nothing stands up from it');
@@ -35,7 +63,15 @@ describe('the judging guide', () => {
     expect(page.element.querySelector('.verdict')!.textContent).toContain('Act');
     expect(page.text()).toContain('day 19 · pH 3.70, steady · 2.39 % salt in the water · 14.1 °C · loose');
     await page.press('Record: Act');
-    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT.lotId, finding: 'film', place: 'surface', verdict: 'act', reason: null, note: null, photo: null });
+    expect(api.sent[0]![0]!.body).toEqual({
+      lotId: LOT.lotId,
+      finding: 'film',
+      place: 'surface',
+      verdict: 'act',
+      reason: null,
+      note: null,
+      photo: null,
+    });
   });
   it('a hold is recorded with the grave button, never with both colours', async () => {
     const page = await open({ lot: LOT.code, finding: 'film' }, undefined, 'hold');
@@ -55,7 +91,8 @@ describe('the judging guide', () => {
     await page.press('Record: Fine');
     expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ verdict: 'fine', reason: 'starch, not film' }));
   });
-  it('an inspector reads the verdict and records nothing', async () => expect((await open({ lot: LOT.code, finding: 'film' }, INSPECTOR)).button('Record')).toBeUndefined());
+  it('an inspector reads the verdict and records nothing', async () =>
+    expect((await open({ lot: LOT.code, finding: 'film' }, INSPECTOR)).button('Record')).toBeUndefined());
 });
 
 describe('beside the guide', () => {
@@ -66,7 +103,18 @@ describe('beside the guide', () => {
     return { page: within(fixture), settle: () => fixture.whenStable() };
   };
   it('W14: 17.9 °C and 116 h are late by degree-hours, 120 h by the table', async () => {
-    const { page } = await open(AboveLimit, new FakeApi({ '/api/floor': floor([vessel('D8', { trend: { direction: 'steady', ph: 5.1, at: 0, rise: 0, sample: 'blended', counts: null }, lateness: { state: 'late', deadline: 0, reachedAt: null, words: '', hours: 120, unread: false } }), vessel('C1')]) }));
+    const { page } = await open(
+      AboveLimit,
+      new FakeApi({
+        '/api/floor': floor([
+          vessel('D8', {
+            trend: { direction: 'steady', ph: 5.1, at: 0, rise: 0, sample: 'blended', counts: null },
+            lateness: { state: 'late', deadline: 0, reachedAt: null, words: '', hours: 120, unread: false },
+          }),
+          vessel('C1'),
+        ]),
+      }),
+    );
     expect(page.text()).toContain('D8 Baby turnips');
     expect(page.text()).not.toContain('C1 Baby turnips');
     await page.type('Mean temperature', '17.9');
@@ -78,7 +126,8 @@ describe('beside the guide', () => {
     await page.type('Hours since filling', '90');
     expect(page.text()).toContain('In time: 30 h are left');
   });
-  it('says never to add acid, and whom to ask', async () => expect((await open(AboveLimit, new FakeApi())).page.text()).toContain('Vinegar does not save it'));
+  it('says never to add acid, and whom to ask', async () =>
+    expect((await open(AboveLimit, new FakeApi())).page.text()).toContain('Vinegar does not save it'));
   it('all cautions stand on one page; the owner writes the contacts', async () => {
     const api = new FakeApi();
     const { page } = await open(Cautions, api, ODILE);

@@ -1,6 +1,17 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { FINDINGS, findingOf, formatGrams, lookAgainDays, PLACES, type Place, PLACE_KEYS, VERDICT_WORDS, type Verdict, VERDICTS } from '@clear-tally/core';
+import {
+  FINDINGS,
+  findingOf,
+  formatGrams,
+  lookAgainDays,
+  PLACES,
+  type Place,
+  PLACE_KEYS,
+  VERDICT_WORDS,
+  type Verdict,
+  VERDICTS,
+} from '@clear-tally/core';
 import type { JudgeReply, LotReply, ReachReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -35,34 +46,74 @@ export class Judging {
   protected readonly reason = signal('');
   protected readonly note = signal('');
   protected readonly photo = signal<string | null>(null);
-  protected readonly recorded = signal<{ verdict: Verdict; name: string; on: string[]; moved: boolean; todo: string[]; heldToo: string[]; leftOut: string[]; again: string | null } | null>(null);
+  protected readonly recorded = signal<{
+    verdict: Verdict;
+    name: string;
+    on: string[];
+    moved: boolean;
+    todo: string[];
+    heldToo: string[];
+    leftOut: string[];
+    again: string | null;
+  } | null>(null);
   protected readonly words = VERDICT_WORDS;
   protected readonly verdicts = VERDICTS;
   protected readonly placeWords = PLACES;
   protected readonly places = PLACE_KEYS.map((key) => ({ key, words: PLACES[key] }));
 
-  protected readonly lotRead = shown<LotReply>(computed(() => (this.lot() ? `/api/lots/${encodeURIComponent(this.lot()!)}` : null)));
-  protected readonly lots = computed(() => (this.house.shelf()?.vessels ?? []).map((vessel) => ({ id: vessel.code, label: `${vessel.vesselTag} ${vessel.name}`, detail: `${vessel.code} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}` })));
-  protected readonly listed = computed(() => FINDINGS.filter((one) => this.filter() === null || one.places.includes(this.filter()!)));
+  protected readonly lotRead = shown<LotReply>(
+    computed(() => (this.lot() ? `/api/lots/${encodeURIComponent(this.lot()!)}` : null)),
+  );
+  protected readonly lots = computed(() =>
+    (this.house.shelf()?.vessels ?? []).map((vessel) => ({
+      id: vessel.code,
+      label: `${vessel.vesselTag} ${vessel.name}`,
+      detail: `${vessel.code} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}`,
+    })),
+  );
+  protected readonly listed = computed(() =>
+    FINDINGS.filter((one) => this.filter() === null || one.places.includes(this.filter()!)),
+  );
   protected readonly now = computed(() => (this.finding() ? (findingOf(this.finding()!) ?? null) : null));
   /** Where it usually is comes first. */
-  protected readonly nearest = computed(() => [...this.places].sort((a, b) => Number(this.now()?.places.includes(b.key) ?? false) - Number(this.now()?.places.includes(a.key) ?? false)));
+  protected readonly nearest = computed(() =>
+    [...this.places].sort(
+      (a, b) =>
+        Number(this.now()?.places.includes(b.key) ?? false) - Number(this.now()?.places.includes(a.key) ?? false),
+    ),
+  );
   protected readonly double = computed(() => (this.now()?.double ? (findingOf(this.now()!.double!) ?? null) : null));
-  private readonly judged = shown<JudgeReply>(computed(() => {
-    const [lot, finding, place] = [this.lotRead.data(), this.now(), this.place()];
-    return lot && finding && place && (lot.kind === 'fill' || lot.kind === 'run') && !(lot.kind === 'fill' && lot.closed) ? `/api/judge?lotId=${lot.lotId}&finding=${finding.key}&place=${place}` : null;
-  }));
+  private readonly judged = shown<JudgeReply>(
+    computed(() => {
+      const [lot, finding, place] = [this.lotRead.data(), this.now(), this.place()];
+      return lot &&
+        finding &&
+        place &&
+        (lot.kind === 'fill' || lot.kind === 'run') &&
+        !(lot.kind === 'fill' && lot.closed)
+        ? `/api/judge?lotId=${lot.lotId}&finding=${finding.key}&place=${place}`
+        : null;
+    }),
+  );
   protected readonly verdict = computed(() => (this.place() ? this.judged.data() : null));
   protected readonly problem = computed(() => this.lotRead.problem()?.detail ?? this.judged.problem()?.detail ?? null);
   protected readonly saying = computed(() => this.said() ?? this.verdict()?.verdict ?? null);
-  protected readonly milder = computed(() => this.verdict() !== null && VERDICTS.indexOf(this.saying()!) < VERDICTS.indexOf(this.verdict()!.verdict));
+  protected readonly milder = computed(
+    () => this.verdict() !== null && VERDICTS.indexOf(this.saying()!) < VERDICTS.indexOf(this.verdict()!.verdict),
+  );
   protected readonly form = recordingForm('find.record', ([recorded]) => {
     const facts = recorded?.facts ?? {};
     const list = (key: string): string[] => (facts[key] as string[] | undefined) ?? [];
     const verdict = (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch';
     const days = lookAgainDays(this.finding()!, verdict);
     this.recorded.set({
-      verdict, name: String(facts['name'] ?? this.now()?.name ?? ''), on: (facts['on'] as string[] | undefined) ?? [this.lot()!], moved: 'movedTo' in facts, todo: list('todo'), heldToo: list('heldToo'), leftOut: list('leftOut'),
+      verdict,
+      name: String(facts['name'] ?? this.now()?.name ?? ''),
+      on: (facts['on'] as string[] | undefined) ?? [this.lot()!],
+      moved: 'movedTo' in facts,
+      todo: list('todo'),
+      heldToo: list('heldToo'),
+      leftOut: list('leftOut'),
       again: days === null ? null : this.house.dates().day(new Date(Date.now() + days * 86_400_000).toISOString()),
     });
     this.note.set('');
@@ -74,9 +125,16 @@ export class Judging {
   });
 
   /** What was taken from the vessel already: a fault is older than the look that finds it. */
-  private readonly reachRead = shown<ReachReply>(computed(() => { const lot = this.lotRead.data(); return lot && this.grave() && !lot.closed ? `/api/reach/${lot.lotId}` : null; }));
+  private readonly reachRead = shown<ReachReply>(
+    computed(() => {
+      const lot = this.lotRead.data();
+      return lot && this.grave() && !lot.closed ? `/api/reach/${lot.lotId}` : null;
+    }),
+  );
   protected readonly grave = computed(() => this.saying() === 'hold' || this.saying() === 'throwOut');
-  protected readonly reach = computed(() => (this.grave() && this.recorded() === null ? (this.reachRead.data()?.taken ?? []) : []));
+  protected readonly reach = computed(() =>
+    this.grave() && this.recorded() === null ? (this.reachRead.data()?.taken ?? []) : [],
+  );
   protected readonly inOrder = computed(() => this.reachRead.data()?.since ?? null);
   /** Toggled against the default, which is to hold what left since the last reading in order. */
   protected readonly left = signal<ReadonlySet<string>>(new Set());
@@ -96,7 +154,13 @@ export class Judging {
   }
 
   protected reachKind(one: ReachReply['taken'][number]): string {
-    return one.jars !== null ? `${one.jars} jars` : one.kind === 'fill' ? `vessel ${one.vesselTag ?? ''}` : one.kind === 'preparation' ? 'kept brine' : one.kind;
+    return one.jars !== null
+      ? `${one.jars} jars`
+      : one.kind === 'fill'
+        ? `vessel ${one.vesselTag ?? ''}`
+        : one.kind === 'preparation'
+          ? 'kept brine'
+          : one.kind;
   }
 
   constructor() {
@@ -130,13 +194,59 @@ export class Judging {
   }
 
   protected facts(): string {
-    const facts = this.verdict()?.facts as { ageDays: number; phCounts: boolean; ph: number | null; trend: string; celsius: number | null; waterPhaseSalt: number | null; closure: string | null } | undefined;
+    const facts = this.verdict()?.facts as
+      | {
+          ageDays: number;
+          phCounts: boolean;
+          ph: number | null;
+          trend: string;
+          celsius: number | null;
+          waterPhaseSalt: number | null;
+          closure: string | null;
+        }
+      | undefined;
     if (!facts) return '';
-    return [`day ${facts.ageDays}`, facts.ph === null ? 'no pH' : `pH ${facts.ph.toFixed(2)}${facts.phCounts ? '' : ', by no reading that counts'}${facts.trend === 'none' ? '' : `, ${facts.trend}`}`, facts.waterPhaseSalt && `${(facts.waterPhaseSalt * 100).toFixed(2)} % salt in the water`, facts.celsius !== null && `${facts.celsius.toFixed(1)} °C`, facts.closure].filter(Boolean).join(' · ');
+    return [
+      `day ${facts.ageDays}`,
+      facts.ph === null
+        ? 'no pH'
+        : `pH ${facts.ph.toFixed(2)}${facts.phCounts ? '' : ', by no reading that counts'}${facts.trend === 'none' ? '' : `, ${facts.trend}`}`,
+      facts.waterPhaseSalt && `${(facts.waterPhaseSalt * 100).toFixed(2)} % salt in the water`,
+      facts.celsius !== null && `${facts.celsius.toFixed(1)} °C`,
+      facts.closure,
+    ]
+      .filter(Boolean)
+      .join(' · ');
   }
 
   protected record(): void {
-    const [lot, finding, place, verdict] = [this.lotRead.data(), this.now(), this.place(), this.saying() ?? this.now()?.usual];
-    if (lot && finding && place && verdict) this.form.record(this.form.entry('find.record', { lotId: lot.lotId, finding: finding.key, place, verdict, reason: this.reason().trim() || null, note: this.note().trim() || null, photo: this.photo(), ...(this.reach().length > 0 ? { reach: { hold: this.reach().filter((one) => this.holdsToo(one)).map((one) => one.lotId), leftOutReason: this.leftReason().trim() || null } } : {}) }));
+    const [lot, finding, place, verdict] = [
+      this.lotRead.data(),
+      this.now(),
+      this.place(),
+      this.saying() ?? this.now()?.usual,
+    ];
+    if (lot && finding && place && verdict)
+      this.form.record(
+        this.form.entry('find.record', {
+          lotId: lot.lotId,
+          finding: finding.key,
+          place,
+          verdict,
+          reason: this.reason().trim() || null,
+          note: this.note().trim() || null,
+          photo: this.photo(),
+          ...(this.reach().length > 0
+            ? {
+                reach: {
+                  hold: this.reach()
+                    .filter((one) => this.holdsToo(one))
+                    .map((one) => one.lotId),
+                  leftOutReason: this.leftReason().trim() || null,
+                },
+              }
+            : {}),
+        }),
+      );
   }
 }

@@ -4,8 +4,21 @@ import { FakeApi, inHouse, within } from '../../state/testing';
 import { Book } from './book';
 
 const line = (more: Partial<BookLine>): BookLine => ({
-  entryId: '018f6b1e-0000-7000-8000-0000000000b1', seq: 1, kind: 'ph.read', at: '2026-11-20T08:26:00Z', recordedAt: '2026-11-20T08:26:00Z', by: 'TR', what: 'pH', figure: '4.71', struck: [], words: 'blended sample',
-  correctable: true, value: 4.71, sample: 'brine', lotCode: 'NY26-309-A-C2', ...more,
+  entryId: '018f6b1e-0000-7000-8000-0000000000b1',
+  seq: 1,
+  kind: 'ph.read',
+  at: '2026-11-20T08:26:00Z',
+  recordedAt: '2026-11-20T08:26:00Z',
+  by: 'TR',
+  what: 'pH',
+  figure: '4.71',
+  struck: [],
+  words: 'blended sample',
+  correctable: true,
+  value: 4.71,
+  sample: 'brine',
+  lotCode: 'NY26-309-A-C2',
+  ...more,
 });
 
 describe('the book of a lot', () => {
@@ -20,7 +33,8 @@ describe('the book of a lot', () => {
     return within(fixture);
   };
 
-  it('shows when, what, figure, words and initials', async () => expect((await open([line({})])).text()).toContain('Fri 20 Nov 08:26pH 4.71blended sampleTR'));
+  it('shows when, what, figure, words and initials', async () =>
+    expect((await open([line({})])).text()).toContain('Fri 20 Nov 08:26pH 4.71blended sampleTR'));
   it('shows a corrected figure struck through beside the right one', async () => {
     await open([line({ struck: ['4.71'], figure: '3.71' })]);
     expect(document.querySelector('del')!.textContent).toBe('4.71');
@@ -32,7 +46,11 @@ describe('the book of a lot', () => {
     expect(page.button('Correct 4.71').disabled).withContext('a reason is asked for').toBeTrue();
     await page.type('Reason', 'digits swapped');
     await page.press('Correct 4.71');
-    expect(api.sent[0]![0]!.body).toEqual({ corrects: line({}).entryId, reason: 'digits swapped', right: { kind: 'ph.read', ph: 3.71, sample: 'brine' } });
+    expect(api.sent[0]![0]!.body).toEqual({
+      corrects: line({}).entryId,
+      reason: 'digits swapped',
+      right: { kind: 'ph.read', ph: 3.71, sample: 'brine' },
+    });
   });
   it('reads a salt weight in ounces and a temperature in Fahrenheit', async () => {
     const page = await open([line({ kind: 'salt.weigh', what: 'Salt', figure: '342 g', value: 342, sample: null })]);

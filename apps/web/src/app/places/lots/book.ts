@@ -9,19 +9,52 @@ import { CorrectForm } from './correct-form';
   imports: [CorrectForm],
   template: `
     <table class="book">
-      <thead><tr><th>When</th><th>What</th><th class="right">Figure</th><th>Words</th><th>By</th><th></th></tr></thead>
+      <thead>
+        <tr>
+          <th>When</th>
+          <th>What</th>
+          <th class="right">Figure</th>
+          <th>Words</th>
+          <th>By</th>
+          <th></th>
+        </tr>
+      </thead>
       <tbody>
         @for (line of lines(); track line.entryId) {
           <tr [class.here]="correcting() === line.entryId">
             <td class="figure">{{ house.dates().moment(line.at) }}</td>
             <td>{{ line.what }}</td>
-            <td class="right figure">@for (struck of line.struck; track $index) { <del>{{ struck }}</del> } {{ line.figure }}</td>
+            <td class="right figure">
+              @for (struck of line.struck; track $index) {
+                <del>{{ struck }}</del>
+              }
+              {{ line.figure }}
+            </td>
             <td class="soft">{{ line.words }}</td>
             <td class="figure">{{ line.by }}</td>
-            <td class="right">@if (mayCorrect() && line.correctable) { <button type="button" class="plain" [attr.aria-label]="'Correct ' + line.what + ' ' + line.figure" (click)="correcting.set(correcting() === line.entryId ? null : line.entryId)">Correct</button> }</td>
+            <td class="right">
+              @if (mayCorrect() && line.correctable) {
+                <button
+                  type="button"
+                  class="plain"
+                  [attr.aria-label]="'Correct ' + line.what + ' ' + line.figure"
+                  (click)="correcting.set(correcting() === line.entryId ? null : line.entryId)"
+                >
+                  Correct
+                </button>
+              }
+            </td>
           </tr>
-          @if (correcting() === line.entryId) { <tr class="here"><td colspan="6"><ct-correct-form [line]="line" (done)="correcting.set(null)" /></td></tr> }
-        } @empty { <tr><td colspan="6" class="soft">No line yet.</td></tr> }
+          @if (correcting() === line.entryId) {
+            <tr class="here">
+              <td colspan="6"><ct-correct-form [line]="line" (done)="correcting.set(null)" /></td>
+            </tr>
+          }
+        } @empty {
+          <tr>
+            <td colspan="6" class="soft">No line yet.</td>
+          </tr>
+        }
       </tbody>
     </table>
   `,

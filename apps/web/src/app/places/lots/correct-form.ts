@@ -12,9 +12,31 @@ import { Refusal } from '../../ui/refusal';
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <div class="row">
-        <div><label for="right">The right figure</label><input id="right" type="text" autocomplete="off" [value]="typed()" [class.wrong]="message()" (input)="typed.set($any($event.target).value); form.edited()" /></div>
-        <div style="flex: 1"><label for="reason">Reason</label><input id="reason" class="words" type="text" placeholder="digits swapped" [value]="reason()" (input)="reason.set($any($event.target).value)" /></div>
-        <button class="go" [disabled]="value() === null || !reason().trim() || form.saving()">Correct {{ line().figure }}</button>
+        <div>
+          <label for="right">The right figure</label
+          ><input
+            id="right"
+            type="text"
+            autocomplete="off"
+            [value]="typed()"
+            [class.wrong]="message()"
+            (input)="typed.set($any($event.target).value); form.edited()"
+          />
+        </div>
+        <div style="flex: 1">
+          <label for="reason">Reason</label
+          ><input
+            id="reason"
+            class="words"
+            type="text"
+            placeholder="digits swapped"
+            [value]="reason()"
+            (input)="reason.set($any($event.target).value)"
+          />
+        </div>
+        <button class="go" [disabled]="value() === null || !reason().trim() || form.saving()">
+          Correct {{ line().figure }}
+        </button>
         <button type="button" (click)="done.emit()">Leave it</button>
       </div>
       <ct-refusal [message]="message() ?? form.problem()" />
@@ -34,9 +56,12 @@ export class CorrectForm {
     const decimalMark = this.house.house()?.decimalMark;
     if (text.trim() === '') return null;
     switch (this.line().kind) {
-      case 'ph.read': return parsePh({ text, decimalMark });
-      case 'temperature.read': return parseTemperature({ text, decimalMark });
-      default: return parseMass({ text, defaultUnit: 'g', decimalMark, what: 'salt' });
+      case 'ph.read':
+        return parsePh({ text, decimalMark });
+      case 'temperature.read':
+        return parseTemperature({ text, decimalMark });
+      default:
+        return parseMass({ text, defaultUnit: 'g', decimalMark, what: 'salt' });
     }
   });
   protected readonly value = computed(() => {
@@ -51,7 +76,13 @@ export class CorrectForm {
   protected record(): void {
     const value = this.value();
     if (value === null || !this.reason().trim()) return;
-    this.form.record(this.form.entry('entry.correct', { corrects: this.line().entryId, reason: this.reason().trim(), right: this.right(value) }));
+    this.form.record(
+      this.form.entry('entry.correct', {
+        corrects: this.line().entryId,
+        reason: this.reason().trim(),
+        right: this.right(value),
+      }),
+    );
   }
 
   private right(value: number): BodyOf<'entry.correct'>['right'] {

@@ -5,7 +5,10 @@ import { HoldForm } from './hold-form';
 const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
 
 describe('hold and lift', () => {
-  for (const [held, opens, label, press, kind] of [[false, 'Hold …', 'Why it is put on hold', 'Hold C2', 'hold.place'], [true, 'Lift the hold …', 'Why the hold can be lifted', 'Lift the hold', 'hold.lift']] as const) {
+  for (const [held, opens, label, press, kind] of [
+    [false, 'Hold …', 'Why it is put on hold', 'Hold C2', 'hold.place'],
+    [true, 'Lift the hold …', 'Why the hold can be lifted', 'Lift the hold', 'hold.lift'],
+  ] as const) {
     it(`${kind} asks for a reason first`, async () => {
       const api = new FakeApi();
       inHouse(api);

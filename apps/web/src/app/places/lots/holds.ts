@@ -14,20 +14,52 @@ import { Refusal } from '../../ui/refusal';
   template: `
     @for (one of watch().holds; track one.entryId) {
       <div class="grave stack">
-        <ct-mark kind="hold"><b>On hold</b> since {{ house.dates().moment(iso(one.placedAt)) }}: {{ one.reason }}. Nothing is taken from it; do not taste.</ct-mark>
-        @if (one.mayLift; as why) { <p class="small">{{ why }} <a routerLink="/guide/above-the-limit">Above the limit, what now?</a></p> }
-        @else if (!rights.isOwner()) { <p class="small">A reviewer may end it now, in writing.</p> }
+        <ct-mark kind="hold"
+          ><b>On hold</b> since {{ house.dates().moment(iso(one.placedAt)) }}: {{ one.reason }}. Nothing is taken from
+          it; do not taste.</ct-mark
+        >
+        @if (one.mayLift; as why) {
+          <p class="small">{{ why }} <a routerLink="/guide/above-the-limit">Above the limit, what now?</a></p>
+        } @else if (!rights.isOwner()) {
+          <p class="small">A reviewer may end it now, in writing.</p>
+        }
         @if (rights.isOwner() && one.mayLift === null) {
           @if (lifting() === one.entryId) {
-            <form class="row" (submit)="$event.preventDefault(); lift()"><div style="flex: 1"><label [for]="'why-' + one.entryId">Why the hold can be lifted</label><input [id]="'why-' + one.entryId" class="words" type="text" [value]="reason()" (input)="reason.set($any($event.target).value); form.edited()" /></div><button class="stern" [disabled]="!reason().trim() || form.saving()">Lift this hold</button><button type="button" (click)="lifting.set(null)">Leave it</button></form>
+            <form class="row" (submit)="$event.preventDefault(); lift()">
+              <div style="flex: 1">
+                <label [for]="'why-' + one.entryId">Why the hold can be lifted</label
+                ><input
+                  [id]="'why-' + one.entryId"
+                  class="words"
+                  type="text"
+                  [value]="reason()"
+                  (input)="reason.set($any($event.target).value); form.edited()"
+                />
+              </div>
+              <button class="stern" [disabled]="!reason().trim() || form.saving()">Lift this hold</button
+              ><button type="button" (click)="lifting.set(null)">Leave it</button>
+            </form>
             <ct-refusal [message]="form.problem()" />
-          } @else { <div><button type="button" class="stern" (click)="open(one.entryId)">Lift the hold …</button></div> }
+          } @else {
+            <div><button type="button" class="stern" (click)="open(one.entryId)">Lift the hold …</button></div>
+          }
         }
       </div>
     }
-    @if (watch().pastHolds.length > 0) { <details><summary>Held before: {{ watch().pastHolds.length }}</summary>@for (one of watch().pastHolds; track one.placedAt) { <p class="small">{{ house.dates().moment(one.placedAt) }} to {{ house.dates().moment(one.liftedAt) }}: {{ one.reason }}. <b>{{ one.liftReason }}</b></p> }</details> }
+    @if (watch().pastHolds.length > 0) {
+      <details>
+        <summary>Held before: {{ watch().pastHolds.length }}</summary>
+        @for (one of watch().pastHolds; track one.placedAt) {
+          <p class="small">
+            {{ house.dates().moment(one.placedAt) }} to {{ house.dates().moment(one.liftedAt) }}: {{ one.reason }}.
+            <b>{{ one.liftReason }}</b>
+          </p>
+        }
+      </details>
+    }
   `,
-  styles: ':host { display: grid; gap: 12px; } summary { cursor: pointer; min-height: 44px; padding: 10px 0; font-weight: 600; }',
+  styles:
+    ':host { display: grid; gap: 12px; } summary { cursor: pointer; min-height: 44px; padding: 10px 0; font-weight: 600; }',
 })
 export class Holds {
   readonly watch = input.required<WatchReply>();
@@ -48,6 +80,13 @@ export class Holds {
   }
 
   protected lift(): void {
-    if (this.reason().trim() && this.lifting()) this.form.record(this.form.entry('hold.lift', { lotId: this.watch().lotId, reason: this.reason().trim(), holdId: this.lifting()! }));
+    if (this.reason().trim() && this.lifting())
+      this.form.record(
+        this.form.entry('hold.lift', {
+          lotId: this.watch().lotId,
+          reason: this.reason().trim(),
+          holdId: this.lifting()!,
+        }),
+      );
   }
 }

@@ -13,15 +13,28 @@ import { DayField } from '../../ui/day-field';
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); keep()">
         <h2>Keep brine</h2>
-        <ct-quantity label="Brine taken off" what="brine" [gramsPerMl]="1.02" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
+        <ct-quantity
+          label="Brine taken off"
+          what="brine"
+          [gramsPerMl]="1.02"
+          [(grams)]="grams"
+          [refusal]="form.problemAt('grams')"
+          (edited)="form.edited()"
+        />
         <ct-day label="Good until, cold" [(value)]="until" />
         <p class="soft small">Without a date: as many days as the house keeps brine. Its allergens go with it.</p>
-        <div class="row"><button [disabled]="!grams() || wrongDay(until()) || form.saving()">Keep {{ grams() ? mass(grams()!) : '' }}</button><button type="button" (click)="open.set(false)">Not now</button></div>
+        <div class="row">
+          <button [disabled]="!grams() || wrongDay(until()) || form.saving()">
+            Keep {{ grams() ? mass(grams()!) : '' }}</button
+          ><button type="button" (click)="open.set(false)">Not now</button>
+        </div>
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
       </form>
     } @else {
       <p><button type="button" (click)="open.set(true)">Keep brine of it</button></p>
-      @if (said(); as words) { <p class="note" role="status">{{ words }}</p> }
+      @if (said(); as words) {
+        <p class="note" role="status">{{ words }}</p>
+      }
     }
   `,
 })
@@ -34,7 +47,9 @@ export class KeepBrine {
   protected readonly said = signal<string | null>(null);
   protected readonly form = recordingForm('brine.keep', ([recorded]) => {
     const facts = recorded?.facts ?? {};
-    this.said.set(`Kept as ${String(facts['code'])}, generation ${String(facts['generation'])}, good until ${String(facts['useBy'])}.`);
+    this.said.set(
+      `Kept as ${String(facts['code'])}, generation ${String(facts['generation'])}, good until ${String(facts['useBy'])}.`,
+    );
     this.field()?.clear();
     this.open.set(false);
   });
@@ -42,6 +57,14 @@ export class KeepBrine {
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected keep(): void {
-    if (this.grams()) this.form.record(this.form.entry('brine.keep', { lotId: newId(), fillLotId: this.lotId(), grams: this.grams()!, useBy: this.until() || null }));
+    if (this.grams())
+      this.form.record(
+        this.form.entry('brine.keep', {
+          lotId: newId(),
+          fillLotId: this.lotId(),
+          grams: this.grams()!,
+          useBy: this.until() || null,
+        }),
+      );
   }
 }

@@ -14,30 +14,55 @@ import { DayField } from '../../ui/day-field';
   selector: 'ct-opening',
   imports: [DayField, Choice, CountInput, QuantityInput, Refusal],
   template: `
-    <div class="page"><div class="main stack">
-      <h1>A lot from before the ledger</h1>
-      <p class="soft">It comes in as it stands. What went in is not known here, and every trace says so. Packing asks for the same readings as for any other.</p>
-      <form class="stack form" (submit)="$event.preventDefault(); record()">
-        <div class="choices" role="group" aria-label="What stands there">
-          <button type="button" [attr.aria-pressed]="what() === 'vessel'" (click)="what.set('vessel')">A live vessel</button>
-          <button type="button" [attr.aria-pressed]="what() === 'jars'" (click)="what.set('jars')">Jars on a shelf</button>
-        </div>
-        <div><label for="name">What it is</label><input id="name" class="words" type="text" [value]="name()" (input)="name.set($any($event.target).value); form.edited()" /></div>
-        <ct-day label="Filled or packed on, if known" [latest]="today" [(value)]="filledOn" />
-        @if (what() === 'vessel') {
-          <ct-choice label="Vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
-          <ct-quantity label="Stands in it" unit="kg" what="what stands in the vessel" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-        } @else {
-          <div class="row">
-            <ct-count label="Jars" [(count)]="count" />
-            <ct-count label="Size, mL" [(count)]="sizeMl" />
-            <ct-quantity label="Net, each" what="one jar" [(grams)]="netGrams" />
+    <div class="page">
+      <div class="main stack">
+        <h1>A lot from before the ledger</h1>
+        <p class="soft">
+          It comes in as it stands. What went in is not known here, and every trace says so. Packing asks for the same
+          readings as for any other.
+        </p>
+        <form class="stack form" (submit)="$event.preventDefault(); record()">
+          <div class="choices" role="group" aria-label="What stands there">
+            <button type="button" [attr.aria-pressed]="what() === 'vessel'" (click)="what.set('vessel')">
+              A live vessel
+            </button>
+            <button type="button" [attr.aria-pressed]="what() === 'jars'" (click)="what.set('jars')">
+              Jars on a shelf
+            </button>
           </div>
-        }
-        <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
-        <div><button class="go" [disabled]="!ready() || form.saving()">Enter it as it stands</button></div>
-      </form>
-    </div></div>
+          <div>
+            <label for="name">What it is</label
+            ><input
+              id="name"
+              class="words"
+              type="text"
+              [value]="name()"
+              (input)="name.set($any($event.target).value); form.edited()"
+            />
+          </div>
+          <ct-day label="Filled or packed on, if known" [latest]="today" [(value)]="filledOn" />
+          @if (what() === 'vessel') {
+            <ct-choice label="Vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
+            <ct-quantity
+              label="Stands in it"
+              unit="kg"
+              what="what stands in the vessel"
+              [(grams)]="grams"
+              [refusal]="form.problemAt('grams')"
+              (edited)="form.edited()"
+            />
+          } @else {
+            <div class="row">
+              <ct-count label="Jars" [(count)]="count" />
+              <ct-count label="Size, mL" [(count)]="sizeMl" />
+              <ct-quantity label="Net, each" what="one jar" [(grams)]="netGrams" />
+            </div>
+          }
+          <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
+          <div><button class="go" [disabled]="!ready() || form.saving()">Enter it as it stands</button></div>
+        </form>
+      </div>
+    </div>
   `,
   styles: '.form { max-width: 620px; }',
 })
@@ -53,15 +78,37 @@ export class Opening {
   protected readonly sizeMl = signal<number | null>(330);
   protected readonly netGrams = signal<number | null>(null);
   protected readonly today = new Date().toISOString().slice(0, 10);
-  protected readonly form = recordingForm('lot.open', (recorded) => void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]));
-  protected readonly vessels = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && !vessel.takenBy).map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L` })));
-  protected readonly ready = computed(() => this.name().trim() !== '' && dayProblem(this.filledOn(), this.today) === null && (this.what() === 'vessel' ? this.vesselId() && this.grams() : this.count() && this.sizeMl() && this.netGrams()));
+  protected readonly form = recordingForm(
+    'lot.open',
+    (recorded) => void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]),
+  );
+  protected readonly vessels = computed(() =>
+    (this.house.house()?.vessels ?? [])
+      .filter((vessel) => vessel.inUse && !vessel.takenBy)
+      .map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L` })),
+  );
+  protected readonly ready = computed(
+    () =>
+      this.name().trim() !== '' &&
+      dayProblem(this.filledOn(), this.today) === null &&
+      (this.what() === 'vessel' ? this.vesselId() && this.grams() : this.count() && this.sizeMl() && this.netGrams()),
+  );
 
   protected record(): void {
     if (!this.ready()) return;
     const common = { batchId: newId(), name: this.name().trim(), filledOn: this.filledOn() || null };
-    this.form.record(this.form.entry('lot.open', this.what() === 'vessel'
-      ? { what: 'vessel', ...common, fillLotId: newId(), vesselId: this.vesselId()!, grams: this.grams()! }
-      : { what: 'jars', ...common, runLotId: newId(), jars: [{ sizeMl: this.sizeMl()!, netGrams: this.netGrams()!, count: this.count()! }] }));
+    this.form.record(
+      this.form.entry(
+        'lot.open',
+        this.what() === 'vessel'
+          ? { what: 'vessel', ...common, fillLotId: newId(), vesselId: this.vesselId()!, grams: this.grams()! }
+          : {
+              what: 'jars',
+              ...common,
+              runLotId: newId(),
+              jars: [{ sizeMl: this.sizeMl()!, netGrams: this.netGrams()!, count: this.count()! }],
+            },
+      ),
+    );
   }
 }

@@ -20,7 +20,10 @@ describe('a reading at the head of the book', () => {
     await page.type('pH', '3.68');
     await page.type('Vessel, °C', '57.2 F');
     await page.press('Record pH 3.68, 14.0 °C');
-    expect(api.sent[0]!.map((entry) => [entry.kind, entry.by])).toEqual([['ph.read', INES.id], ['temperature.read', INES.id]]);
+    expect(api.sent[0]!.map((entry) => [entry.kind, entry.by])).toEqual([
+      ['ph.read', INES.id],
+      ['temperature.read', INES.id],
+    ]);
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 3.68, sample: 'blended' });
     expect(page.field('pH').value).toBe('');
   });
@@ -54,7 +57,23 @@ describe('a reading at the head of the book', () => {
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 2.1, sample: 'blended', confirmedUnusual: true });
   });
   it('the sample’s temperature is not the vessel’s: two fields, two facts', async () => {
-    const page = await open({ '/api/meters': { meters: [{ meterId: LOT, tag: 'M2', name: 'Bench meter', kind: 'meter', fit: true, reasons: [], since: null, until: '2026-11-24T06:00:00Z', calibrations: [] }] } });
+    const page = await open({
+      '/api/meters': {
+        meters: [
+          {
+            meterId: LOT,
+            tag: 'M2',
+            name: 'Bench meter',
+            kind: 'meter',
+            fit: true,
+            reasons: [],
+            since: null,
+            until: '2026-11-24T06:00:00Z',
+            calibrations: [],
+          },
+        ],
+      },
+    });
     await page.type('pH', '3.7');
     await page.type('Sample, °C', '21');
     await page.press('Record pH 3.7');

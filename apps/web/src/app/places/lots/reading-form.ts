@@ -15,37 +15,119 @@ import { Refusal } from '../../ui/refusal';
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <div class="row">
-        <div class="short"><label for="ph">pH</label><input id="ph" type="text" inputmode="decimal" autocomplete="off" [value]="ph()" [class.wrong]="phMessage()" (input)="ph.set($any($event.target).value); confirmed.set(false); said.set(null); jumped.set(false); form.edited()" /></div>
-        <div class="choices" role="group" aria-label="Sample">
-          <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">Blended</button>
-          <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="sample.set('brine')">Brine only</button>
+        <div class="short">
+          <label for="ph">pH</label
+          ><input
+            id="ph"
+            type="text"
+            inputmode="decimal"
+            autocomplete="off"
+            [value]="ph()"
+            [class.wrong]="phMessage()"
+            (input)="
+              ph.set($any($event.target).value); confirmed.set(false); said.set(null); jumped.set(false); form.edited()
+            "
+          />
         </div>
-        <div class="short"><label for="celsius">{{ compact() ? "Vessel °C" : "Vessel, °C" }}</label><input id="celsius" type="text" inputmode="decimal" autocomplete="off" [value]="celsius()" [class.wrong]="celsiusMessage()" (input)="celsius.set($any($event.target).value); form.edited()" /></div>
+        <div class="choices" role="group" aria-label="Sample">
+          <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">
+            Blended
+          </button>
+          <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="sample.set('brine')">
+            Brine only
+          </button>
+        </div>
+        <div class="short">
+          <label for="celsius">{{ compact() ? 'Vessel °C' : 'Vessel, °C' }}</label><input
+            id="celsius"
+            type="text"
+            inputmode="decimal"
+            autocomplete="off"
+            [value]="celsius()"
+            [class.wrong]="celsiusMessage()"
+            (input)="celsius.set($any($event.target).value); form.edited()"
+          />
+        </div>
         <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
       </div>
-      @if (phValue() !== null) { <div class="row sample"><label for="sample-celsius">Sample, °C, where the meter says it</label><input id="sample-celsius" type="text" inputmode="decimal" autocomplete="off" [value]="sampleCelsius()" [class.wrong]="sampleMessage()" (input)="sampleCelsius.set($any($event.target).value); form.edited()" /></div> }
-      @if (live()?.ph; as now) { @if (now.settled) { <div><button type="button" (click)="take()">Take pH {{ now.ph.toFixed(2) }}, {{ now.celsius.toFixed(1) }} °C</button></div> } }
+      @if (phValue() !== null) {
+        <div class="row sample">
+          <label for="sample-celsius">Sample, °C, where the meter says it</label
+          ><input
+            id="sample-celsius"
+            type="text"
+            inputmode="decimal"
+            autocomplete="off"
+            [value]="sampleCelsius()"
+            [class.wrong]="sampleMessage()"
+            (input)="sampleCelsius.set($any($event.target).value); form.edited()"
+          />
+        </div>
+      }
+      @if (live()?.ph; as now) {
+        @if (now.settled) {
+          <div>
+            <button type="button" (click)="take()">
+              Take pH {{ now.ph.toFixed(2) }}, {{ now.celsius.toFixed(1) }} °C
+            </button>
+          </div>
+        }
+      }
       @if (meters.meters().length > 0 && phValue() !== null) {
         <div class="meter">
           <label class="visually-hidden" for="meter">Meter</label>
-          <select id="meter" [value]="meters.meter()?.meterId ?? ''" (change)="meters.choose($any($event.target).value || null)">
-            @for (one of meters.meters(); track one.meterId) { <option [value]="one.meterId" [selected]="one.meterId === meters.meter()?.meterId">{{ one.tag }}, {{ one.name }}</option> }
+          <select
+            id="meter"
+            [value]="meters.meter()?.meterId ?? ''"
+            (change)="meters.choose($any($event.target).value || null)"
+          >
+            @for (one of meters.meters(); track one.meterId) {
+              <option [value]="one.meterId" [selected]="one.meterId === meters.meter()?.meterId">
+                {{ one.tag }}, {{ one.name }}
+              </option>
+            }
           </select>
-          @if (meters.meter(); as meter) { <ct-mark [kind]="meter.fit ? 'met' : 'watch'"><span class="small">{{ meter.fit ? 'fit for release until ' + house.dates().time(meter.until!) : 'not for release: ' + meter.reasons.join('; ') }}</span></ct-mark> }
+          @if (meters.meter(); as meter) {
+            <ct-mark [kind]="meter.fit ? 'met' : 'watch'"
+              ><span class="small">{{
+                meter.fit
+                  ? 'fit for release until ' + house.dates().time(meter.until!)
+                  : 'not for release: ' + meter.reasons.join('; ')
+              }}</span></ct-mark
+            >
+          }
         </div>
       }
-      @if (mayConfirm()) { <div class="watch stack"><p>{{ phMessage() }}</p><p><button type="button" (click)="confirmed.set(true)">Read again: it is pH {{ ph() }}</button></p></div> }
-      @else { <ct-refusal [message]="phMessage()" /> }
+      @if (mayConfirm()) {
+        <div class="watch stack">
+          <p>{{ phMessage() }}</p>
+          <p>
+            <button type="button" (click)="confirmed.set(true)">Read again: it is pH {{ ph() }}</button>
+          </p>
+        </div>
+      } @else {
+        <ct-refusal [message]="phMessage()" />
+      }
       @if (jump(); as off) {
         <div class="watch stack" role="alert">
           <p>{{ form.problem() }}</p>
-          <p class="row"><button type="button" (click)="stays()">It stays so: record {{ ph() }}</button>@for (tag of off.fits; track tag) { <button type="button" (click)="other(tag)">It was {{ tag }}</button> }</p>
+          <p class="row">
+            <button type="button" (click)="stays()">It stays so: record {{ ph() }}</button>
+            @for (tag of off.fits; track tag) {
+              <button type="button" (click)="other(tag)">It was {{ tag }}</button>
+            }
+          </p>
         </div>
-      } @else { <ct-refusal [message]="celsiusMessage() ?? sampleMessage() ?? form.problem()" /> }
-      @if (said(); as words) { <p class="note small" role="status">{{ words }}</p> }
+      } @else {
+        <ct-refusal [message]="celsiusMessage() ?? sampleMessage() ?? form.problem()" />
+      }
+      @if (said(); as words) {
+        <p class="note small" role="status">{{ words }}</p>
+      }
     </form>
   `,
-  styles: ':host { display: block; } ct-refusal:empty { display: none; } .sample { align-items: center; font-size: 15px; } .sample label { margin: 0; } .sample input { width: 96px; text-align: right; min-height: 44px; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
+  styles:
+    ':host { display: block; } ct-refusal:empty { display: none; } .sample { align-items: center; font-size: 15px; } .sample label { margin: 0; } .sample input { width: 96px; text-align: right; min-height: 44px; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
 })
 export class ReadingForm {
   readonly lotId = input.required<string>();
@@ -70,7 +152,13 @@ export class ReadingForm {
   protected readonly confirmed = signal(false);
   protected readonly form = recordingForm('reading', (recorded) => {
     const facts = recorded.find(({ kind }) => kind === 'ph.read')?.facts;
-    this.said.set(facts?.['jumped'] ? `pH ${this.ph()} is kept, off the trend. Read again now: the repeat decides.` : facts?.['unfit'] ? `Recorded for watching, not for release: ${String(facts['unfit'])}.` : null);
+    this.said.set(
+      facts?.['jumped']
+        ? `pH ${this.ph()} is kept, off the trend. Read again now: the repeat decides.`
+        : facts?.['unfit']
+          ? `Recorded for watching, not for release: ${String(facts['unfit'])}.`
+          : null,
+    );
     this.jumped.set(false);
     this.recorded.emit();
     this.ph.set('');
@@ -79,8 +167,14 @@ export class ReadingForm {
     this.confirmed.set(false);
   });
 
-  private readonly parsedPh = computed(() => (this.ph().trim() === '' ? null : parsePh({ text: this.ph(), decimalMark: this.house.house()?.decimalMark })));
-  private readonly parsedCelsius = computed(() => (this.celsius().trim() === '' ? null : parseTemperature({ text: this.celsius(), decimalMark: this.house.house()?.decimalMark })));
+  private readonly parsedPh = computed(() =>
+    this.ph().trim() === '' ? null : parsePh({ text: this.ph(), decimalMark: this.house.house()?.decimalMark }),
+  );
+  private readonly parsedCelsius = computed(() =>
+    this.celsius().trim() === ''
+      ? null
+      : parseTemperature({ text: this.celsius(), decimalMark: this.house.house()?.decimalMark }),
+  );
   private readonly rare = computed(() => {
     const parsed = this.parsedPh();
     return parsed !== null && !parsed.ok && parsed.refusal.code === 'ph.askAgain';
@@ -102,21 +196,41 @@ export class ReadingForm {
   protected readonly phValue = computed(() => {
     const parsed = this.parsedPh();
     if (parsed?.ok) return parsed.value;
-    const sure = this.rare() && this.confirmed() ? parsePh({ text: this.ph(), decimalMark: this.house.house()?.decimalMark, confirmedUnusual: true }) : null;
+    const sure =
+      this.rare() && this.confirmed()
+        ? parsePh({ text: this.ph(), decimalMark: this.house.house()?.decimalMark, confirmedUnusual: true })
+        : null;
     return sure?.ok ? sure.value : null;
   });
   private readonly celsiusValue = computed(() => {
     const parsed = this.parsedCelsius();
     return parsed?.ok ? parsed.value : null;
   });
-  private readonly parsedSample = computed(() => (this.sampleCelsius().trim() === '' ? null : parseTemperature({ text: this.sampleCelsius(), decimalMark: this.house.house()?.decimalMark })));
+  private readonly parsedSample = computed(() =>
+    this.sampleCelsius().trim() === ''
+      ? null
+      : parseTemperature({ text: this.sampleCelsius(), decimalMark: this.house.house()?.decimalMark }),
+  );
   protected readonly sampleMessage = computed(() => {
     const parsed = this.parsedSample();
-    return parsed && !parsed.ok ? parsed.refusal.message : parsed?.ok && (parsed.value < -2 || parsed.value > 60) ? `${this.sampleCelsius()} was given for the sample; −2 to 60 °C is accepted.` : null;
+    return parsed && !parsed.ok
+      ? parsed.refusal.message
+      : parsed?.ok && (parsed.value < -2 || parsed.value > 60)
+        ? `${this.sampleCelsius()} was given for the sample; −2 to 60 °C is accepted.`
+        : null;
   });
-  protected readonly ready = computed(() => !this.phMessage() && !this.celsiusMessage() && !this.sampleMessage() && (this.phValue() !== null || this.celsiusValue() !== null));
+  protected readonly ready = computed(
+    () =>
+      !this.phMessage() &&
+      !this.celsiusMessage() &&
+      !this.sampleMessage() &&
+      (this.phValue() !== null || this.celsiusValue() !== null),
+  );
   protected readonly words = computed(() => {
-    const parts = [this.phValue() === null ? null : `pH ${this.phValue()}`, this.celsiusValue() === null ? null : `${this.celsiusValue()!.toFixed(1)} °C`].filter(Boolean);
+    const parts = [
+      this.phValue() === null ? null : `pH ${this.phValue()}`,
+      this.celsiusValue() === null ? null : `${this.celsiusValue()!.toFixed(1)} °C`,
+    ].filter(Boolean);
     return parts.length > 0 ? `Record ${parts.join(', ')}` : 'Record a reading';
   });
 
@@ -156,7 +270,18 @@ export class ReadingForm {
     const sampleCelsius = parsed?.ok ? parsed.value : null;
     if (!this.ready()) return;
     this.form.record(
-      ...(ph === null ? [] : [this.form.entry('ph.read', { lotId: this.lotId(), ph, sample: this.sample(), ...(this.confirmed() ? { confirmedUnusual: true } : {}), ...(this.jumped() ? { confirmedJump: true } : {}), ...(this.meters.meter() ? { meterId: this.meters.meter()!.meterId, sampleCelsius } : {}) })]),
+      ...(ph === null
+        ? []
+        : [
+            this.form.entry('ph.read', {
+              lotId: this.lotId(),
+              ph,
+              sample: this.sample(),
+              ...(this.confirmed() ? { confirmedUnusual: true } : {}),
+              ...(this.jumped() ? { confirmedJump: true } : {}),
+              ...(this.meters.meter() ? { meterId: this.meters.meter()!.meterId, sampleCelsius } : {}),
+            }),
+          ]),
       ...(celsius === null ? [] : [this.form.entry('temperature.read', { lotId: this.lotId(), celsius })]),
     );
   }

@@ -26,7 +26,26 @@ import { WaterStep } from './water-step';
 /** The run sheet: one step at a time in large type, the outline beside it. It stands where it stood, on any tablet. */
 @Component({
   selector: 'ct-bench',
-  imports: [CautionsAt, Checks, CleanStep, CloseBatch, CloseStep, FillStep, LabelStep, LinesStep, Mark, PrepareStep, ProduceStep, RinseStep, RouterLink, SaltStep, StepEnd, StepHead, Waiting, WaterStep],
+  imports: [
+    CautionsAt,
+    Checks,
+    CleanStep,
+    CloseBatch,
+    CloseStep,
+    FillStep,
+    LabelStep,
+    LinesStep,
+    Mark,
+    PrepareStep,
+    ProduceStep,
+    RinseStep,
+    RouterLink,
+    SaltStep,
+    StepEnd,
+    StepHead,
+    Waiting,
+    WaterStep,
+  ],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
 })
@@ -46,7 +65,9 @@ export class Bench {
   protected readonly proposed = computed(() => (Number(this.grams()) > 0 ? Number(this.grams()) : null));
   /** Salt that something joining late asks for. */
   protected readonly second = signal<number | null>(null);
-  protected readonly others = computed(() => (this.making.data()?.batches ?? []).filter((batch) => batch.batchId !== this.batchId()).slice(0, 4));
+  protected readonly others = computed(() =>
+    (this.making.data()?.batches ?? []).filter((batch) => batch.batchId !== this.batchId()).slice(0, 4),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   /** The chosen step; the salt when a figure for it was sent here; or the first that is open. Null: the end. */
@@ -54,8 +75,12 @@ export class Bench {
     const batch = this.batch();
     if (!batch || this.chosen() === 'end') return null;
     const steps = batch.steps;
-    return steps.find((step) => step.key === this.chosen()) ?? (this.proposed() !== null && batch.salt.inGrams === 0 ? steps.find((step) => step.key === 'salt') : undefined)
-      ?? (batch.closedAt ? null : steps.find((step) => step.state === 'open' || step.state === 'begun')) ?? null;
+    return (
+      steps.find((step) => step.key === this.chosen()) ??
+      (this.proposed() !== null && batch.salt.inGrams === 0 ? steps.find((step) => step.key === 'salt') : undefined) ??
+      (batch.closedAt ? null : steps.find((step) => step.state === 'open' || step.state === 'begun')) ??
+      null
+    );
   });
   constructor() {
     // The step in hand stays in sight in a long outline.
@@ -66,23 +91,47 @@ export class Bench {
     });
   }
 
-  protected readonly checked = linkedSignal<string | null, readonly string[]>({ source: computed(() => this.now()?.key ?? null), computation: () => [] });
-  protected readonly preparing = linkedSignal({ source: computed(() => this.now()?.key ?? null), computation: () => false });
+  protected readonly checked = linkedSignal<string | null, readonly string[]>({
+    source: computed(() => this.now()?.key ?? null),
+    computation: () => [],
+  });
+  protected readonly preparing = linkedSignal({
+    source: computed(() => this.now()?.key ?? null),
+    computation: () => false,
+  });
   /** A formula without a step for preparations can want one all the same. */
-  protected readonly mayPrepare = computed(() => (this.now()?.station === 'flavour' || this.now()?.station === 'starter') && this.batch()!.closedAt === null && !this.batch()!.steps.some((step) => step.station === 'prepare'));
+  protected readonly mayPrepare = computed(
+    () =>
+      (this.now()?.station === 'flavour' || this.now()?.station === 'starter') &&
+      this.batch()!.closedAt === null &&
+      !this.batch()!.steps.some((step) => step.station === 'prepare'),
+  );
   /** What cannot be taken back asks its questions before, not after. */
   protected readonly before = computed(() => this.now()?.station === 'fill');
-  protected readonly waits = computed(() => this.before() && this.now()!.by === null && this.batch()!.fills.length === 0 && this.now()!.checks.some((check) => !this.checked().includes(check.key)));
+  protected readonly waits = computed(
+    () =>
+      this.before() &&
+      this.now()!.by === null &&
+      this.batch()!.fills.length === 0 &&
+      this.now()!.checks.some((check) => !this.checked().includes(check.key)),
+  );
 
   protected figure(step: SheetStepReply): string {
     const b = this.batch()!;
     switch (step.key) {
-      case 'weigh': return b.produceGrams > 0 ? formatGrams(b.produceGrams) : '';
-      case 'water': return b.brine ? formatGrams(b.brine.waterGrams) : '';
-      case 'salt': return b.salt.targetGrams > 0 ? `${Math.round(b.salt.inGrams)} of ${formatGrams(b.salt.targetGrams)}` : '';
-      case 'flavour': case 'starter': return '';
-      case 'fill': return b.fills.length > 0 ? `${b.fills.length}` : '';
-      default: return step.labourMinutes ? `${Math.round(step.labourMinutes)} min` : '';
+      case 'weigh':
+        return b.produceGrams > 0 ? formatGrams(b.produceGrams) : '';
+      case 'water':
+        return b.brine ? formatGrams(b.brine.waterGrams) : '';
+      case 'salt':
+        return b.salt.targetGrams > 0 ? `${Math.round(b.salt.inGrams)} of ${formatGrams(b.salt.targetGrams)}` : '';
+      case 'flavour':
+      case 'starter':
+        return '';
+      case 'fill':
+        return b.fills.length > 0 ? `${b.fills.length}` : '';
+      default:
+        return step.labourMinutes ? `${Math.round(step.labourMinutes)} min` : '';
     }
   }
 
@@ -94,7 +143,12 @@ export class Bench {
   }
 
   /** As they stood when the batch was started. */
-  protected readonly rules = computed(() => HOUSE_RULES.flatMap((rule) => { const chosen = rule.options.find((one) => one.key === this.batch()?.rules[rule.key]); return chosen ? [{ question: rule.question, words: chosen.words }] : []; }));
+  protected readonly rules = computed(() =>
+    HOUSE_RULES.flatMap((rule) => {
+      const chosen = rule.options.find((one) => one.key === this.batch()?.rules[rule.key]);
+      return chosen ? [{ question: rule.question, words: chosen.words }] : [];
+    }),
+  );
 
   protected secondDose(grams: number): void {
     this.second.set(grams);

@@ -7,11 +7,18 @@ import type { SheetStepReply } from '@clear-tally/contract';
   template: `
     <ul>
       @for (check of checks(); track check.key) {
-        <li><label><input type="checkbox" [checked]="checked().includes(check.key)" (change)="turn(check.key)" /><span>{{ check.words }}</span></label></li>
+        <li>
+          <label
+            ><input type="checkbox" [checked]="checked().includes(check.key)" (change)="turn(check.key)" /><span>{{
+              check.words
+            }}</span></label
+          >
+        </li>
       }
     </ul>
   `,
-  styles: 'label { display: flex; gap: 14px; align-items: center; min-height: 50px; margin: 0; font-size: 19px; font-weight: 500; color: var(--ink); cursor: pointer; } li { border-bottom: 1px solid var(--hair); } input { width: 28px; height: 28px; accent-color: var(--brine); flex: none; }',
+  styles:
+    'label { display: flex; gap: 14px; align-items: center; min-height: 50px; margin: 0; font-size: 19px; font-weight: 500; color: var(--ink); cursor: pointer; } li { border-bottom: 1px solid var(--hair); } input { width: 28px; height: 28px; accent-color: var(--brine); flex: none; }',
 })
 export class Checks {
   readonly checks = input.required<SheetStepReply['checks']>();

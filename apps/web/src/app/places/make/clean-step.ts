@@ -14,20 +14,47 @@ import { TextField } from '../../ui/text-field';
     <div class="stack">
       <div class="row">
         <ct-text style="width: 270px" label="With" [value]="agent()" (valueChange)="agent.set($event)" />
-        @if (sanitise()) { <ct-text style="width: 190px" label="Dilution" placeholder="as its sheet says" [value]="dilution()" (valueChange)="dilution.set($event)" /><ct-count label="Contact, minutes" [count]="minutes()" (countChange)="minutes.set($event)" /> }
-        <label class="tick"><input type="checkbox" [checked]="rinsed()" (change)="rinsed.set($any($event.target).checked)" /> Rinsed after</label>
+        @if (sanitise()) {
+          <ct-text
+            style="width: 190px"
+            label="Dilution"
+            placeholder="as its sheet says"
+            [value]="dilution()"
+            (valueChange)="dilution.set($event)"
+          /><ct-count label="Contact, minutes" [count]="minutes()" (countChange)="minutes.set($event)" />
+        }
+        <label class="tick"
+          ><input type="checkbox" [checked]="rinsed()" (change)="rinsed.set($any($event.target).checked)" /> Rinsed
+          after</label
+        >
       </div>
-      @if (sanitise() && minutes() === null) { <p class="soft small">A sanitiser without its contact time does nothing: look at its sheet.</p> }
+      @if (sanitise() && minutes() === null) {
+        <p class="soft small">A sanitiser without its contact time does nothing: look at its sheet.</p>
+      }
       <ul>
         @for (vessel of vessels(); track vessel.id) {
-          <li><button type="button" (click)="clean(vessel.id)" [disabled]="form.saving() || !agent().trim()"><b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span><span class="small soft">{{ !vessel.cleanedAt ? 'no cleaning recorded' : vessel.usedSince ? 'used since it was cleaned ' + house.dates().moment(vessel.cleanedAt) : 'clean since ' + house.dates().moment(vessel.cleanedAt) }}</span></button></li>
+          <li>
+            <button type="button" (click)="clean(vessel.id)" [disabled]="form.saving() || !agent().trim()">
+              <b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span
+              ><span class="small soft">{{
+                !vessel.cleanedAt
+                  ? 'no cleaning recorded'
+                  : vessel.usedSince
+                    ? 'used since it was cleaned ' + house.dates().moment(vessel.cleanedAt)
+                    : 'clean since ' + house.dates().moment(vessel.cleanedAt)
+              }}</span>
+            </button>
+          </li>
         }
       </ul>
-      @if (hidden() > 0) { <button type="button" class="plain" (click)="all.set(true)">{{ hidden() }} more free vessels</button> }
+      @if (hidden() > 0) {
+        <button type="button" class="plain" (click)="all.set(true)">{{ hidden() }} more free vessels</button>
+      }
       <ct-refusal [message]="form.problem()" />
     </div>
   `,
-  styles: 'ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(215px, 1fr)); gap: 10px; } li button { width: 100%; display: grid; gap: 2px; padding: 8px; justify-items: start; justify-content: start; text-align: left; font-weight: 500; min-height: 84px; } b { font-size: 20px; } .tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles:
+    'ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(215px, 1fr)); gap: 10px; } li button { width: 100%; display: grid; gap: 2px; padding: 8px; justify-items: start; justify-content: start; text-align: left; font-weight: 500; min-height: 84px; } b { font-size: 20px; } .tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class CleanStep {
   readonly batch = input.required<MakeReply>();
@@ -39,11 +66,21 @@ export class CleanStep {
   protected readonly rinsed = signal(true);
   protected readonly all = signal(false);
   protected readonly form = recordingForm('vessel.clean');
-  private readonly free = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null));
+  private readonly free = computed(() =>
+    (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null),
+  );
   protected readonly vessels = computed(() => (this.all() ? this.free() : this.free().slice(0, 12)));
   protected readonly hidden = computed(() => this.free().length - this.vessels().length);
 
   protected clean(vesselId: string): void {
-    this.form.record(this.form.entry('vessel.clean', { vesselId, agent: this.agent().trim(), rinsed: this.rinsed(), ...(this.dilution().trim() ? { dilution: this.dilution().trim() } : {}), ...(this.minutes() !== null ? { contactMinutes: this.minutes()! } : {}) }));
+    this.form.record(
+      this.form.entry('vessel.clean', {
+        vesselId,
+        agent: this.agent().trim(),
+        rinsed: this.rinsed(),
+        ...(this.dilution().trim() ? { dilution: this.dilution().trim() } : {}),
+        ...(this.minutes() !== null ? { contactMinutes: this.minutes()! } : {}),
+      }),
+    );
   }
 }

@@ -16,17 +16,55 @@ import { BrineLeft } from './brine-left';
     @let b = batch();
     <div class="stack">
       <h1>Close the making of {{ b.code }}</h1>
-      @if (b.closedAt) { <p class="note">Closed {{ house.dates().moment(b.closedAt) }}. Nothing more goes into it; its vessels are followed one by one.</p> }
+      @if (b.closedAt) {
+        <p class="note">
+          Closed {{ house.dates().moment(b.closedAt) }}. Nothing more goes into it; its vessels are followed one by one.
+        </p>
+      }
       <ul>
-        @for (step of open(); track step.key) { <li><ct-mark kind="due">{{ step.name }}: not done</ct-mark></li> }
-        @for (line of openLines(); track line.key) { <li><ct-mark kind="due">{{ line.name }}: neither weighed, ticked nor left out</ct-mark></li> }
-        @for (step of skipped(); track step.key) { <li><ct-mark kind="watch">{{ step.name }}: skipped, {{ step.note }}</ct-mark></li> }
-        @for (line of leftOut(); track line.key) { <li><ct-mark kind="watch">{{ line.name }}: left out, {{ line.reason }}</ct-mark></li> }
-        @for (step of unticked(); track step.key) { <li><ct-mark kind="watch">{{ step.name }}: not ticked “{{ step.unchecked.join('”, “') }}”, {{ step.note }}</ct-mark></li> }
-        @if (open().length + openLines().length + skipped().length + leftOut().length + unticked().length === 0) { <li><ct-mark kind="met">Every step is done and every line is in.</ct-mark></li> }
+        @for (step of open(); track step.key) {
+          <li>
+            <ct-mark kind="due">{{ step.name }}: not done</ct-mark>
+          </li>
+        }
+        @for (line of openLines(); track line.key) {
+          <li>
+            <ct-mark kind="due">{{ line.name }}: neither weighed, ticked nor left out</ct-mark>
+          </li>
+        }
+        @for (step of skipped(); track step.key) {
+          <li>
+            <ct-mark kind="watch">{{ step.name }}: skipped, {{ step.note }}</ct-mark>
+          </li>
+        }
+        @for (line of leftOut(); track line.key) {
+          <li>
+            <ct-mark kind="watch">{{ line.name }}: left out, {{ line.reason }}</ct-mark>
+          </li>
+        }
+        @for (step of unticked(); track step.key) {
+          <li>
+            <ct-mark kind="watch"
+              >{{ step.name }}: not ticked “{{ step.unchecked.join('”, “') }}”, {{ step.note }}</ct-mark
+            >
+          </li>
+        }
+        @if (open().length + openLines().length + skipped().length + leftOut().length + unticked().length === 0) {
+          <li><ct-mark kind="met">Every step is done and every line is in.</ct-mark></li>
+        }
       </ul>
-      <p>In the bowls: <b class="figure">{{ mass(b.inBowlsGrams) }}</b> · labour <b class="figure">{{ minutes() }} min</b></p>
-      @if (b.inBowlsGrams > 0 && b.closedAt === null && b.fills.length > 0) { <div><button type="button" [disabled]="loss.saving()" (click)="empty()">Record {{ mass(b.inBowlsGrams) }} as residue in bowls and on hands</button></div><ct-refusal [message]="loss.problem()" /> }
+      <p>
+        In the bowls: <b class="figure">{{ mass(b.inBowlsGrams) }}</b> · labour
+        <b class="figure">{{ minutes() }} min</b>
+      </p>
+      @if (b.inBowlsGrams > 0 && b.closedAt === null && b.fills.length > 0) {
+        <div>
+          <button type="button" [disabled]="loss.saving()" (click)="empty()">
+            Record {{ mass(b.inBowlsGrams) }} as residue in bowls and on hands
+          </button>
+        </div>
+        <ct-refusal [message]="loss.problem()" />
+      }
       <ct-brine-left [batch]="b" />
       @if (b.closedAt === null) {
         <form class="stack rule" (submit)="$event.preventDefault(); close()">
@@ -45,19 +83,32 @@ export class CloseBatch {
   protected readonly note = signal('');
   protected readonly form = recordingForm('batch.close');
   protected readonly loss = recordingForm('loss.record');
-  protected readonly open = computed(() => this.batch().steps.filter((step) => step.state === 'open' || step.state === 'begun'));
+  protected readonly open = computed(() =>
+    this.batch().steps.filter((step) => step.state === 'open' || step.state === 'begun'),
+  );
   protected readonly skipped = computed(() => this.batch().steps.filter((step) => step.state === 'skipped'));
   protected readonly unticked = computed(() => this.batch().steps.filter((step) => step.unchecked.length > 0));
   protected readonly openLines = computed(() => this.batch().lines.filter((line) => line.state === 'open'));
   protected readonly leftOut = computed(() => this.batch().lines.filter((line) => line.state === 'leftOut'));
-  protected readonly minutes = computed(() => Math.round(this.batch().steps.reduce((sum, step) => sum + (step.labourMinutes ?? 0), 0)));
+  protected readonly minutes = computed(() =>
+    Math.round(this.batch().steps.reduce((sum, step) => sum + (step.labourMinutes ?? 0), 0)),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected empty(): void {
-    this.loss.record(this.loss.entry('loss.record', { lotId: this.batch().batchId, sink: 'residue', grams: this.batch().inBowlsGrams, note: 'stayed in bowls and on hands' }));
+    this.loss.record(
+      this.loss.entry('loss.record', {
+        lotId: this.batch().batchId,
+        sink: 'residue',
+        grams: this.batch().inBowlsGrams,
+        note: 'stayed in bowls and on hands',
+      }),
+    );
   }
 
   protected close(): void {
-    this.form.record(this.form.entry('batch.close', { batchId: this.batch().batchId, note: this.note().trim() || null }));
+    this.form.record(
+      this.form.entry('batch.close', { batchId: this.batch().batchId, note: this.note().trim() || null }),
+    );
   }
 }

@@ -10,7 +10,14 @@ import { saltWords } from '../../ui/salt-words';
 import { TextField } from '../../ui/text-field';
 
 type Closure = BodyOf<'vessel.close'>['closure'];
-const CLOSURE_WORDS: Record<Closure, string> = { airlock: 'airlock, filled', valve: 'valve lid', loose: 'loose lid', cloth: 'cloth', sealed: 'sealed, burped', vacuum: 'vacuum bag' };
+const CLOSURE_WORDS: Record<Closure, string> = {
+  airlock: 'airlock, filled',
+  valve: 'valve lid',
+  loose: 'loose lid',
+  cloth: 'cloth',
+  sealed: 'sealed, burped',
+  vacuum: 'vacuum bag',
+};
 
 const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover leaf' } as const;
 
@@ -20,30 +27,92 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
   imports: [CountInput, Refusal, TextField],
   template: `
     <div class="stack">
-      <div class="choices" role="group" aria-label="Vessel">@for (fill of batch().fills; track fill.lotId) { <button type="button" [attr.aria-pressed]="fill.lotId === now()?.lotId" (click)="chosen.set(fill.lotId)">{{ fill.vesselTag }}{{ fill.closure ? ' ✓' : '' }}</button> } @empty { <p class="note" style="padding: 10px 14px">Nothing is filled yet.</p> }</div>
+      <div class="choices" role="group" aria-label="Vessel">
+        @for (fill of batch().fills; track fill.lotId) {
+          <button type="button" [attr.aria-pressed]="fill.lotId === now()?.lotId" (click)="chosen.set(fill.lotId)">
+            {{ fill.vesselTag }}{{ fill.closure ? ' ✓' : '' }}
+          </button>
+        } @empty {
+          <p class="note" style="padding: 10px 14px">Nothing is filled yet.</p>
+        }
+      </div>
       @if (now(); as fill) {
-        <p><b class="figure">{{ fill.code }}</b> · {{ fill.room }} · {{ saltIn(fill.salt) }}{{ fill.closure ? ' · closed: ' + words[fill.closure] : '' }}</p>
+        <p>
+          <b class="figure">{{ fill.code }}</b> · {{ fill.room }} · {{ saltIn(fill.salt)
+          }}{{ fill.closure ? ' · closed: ' + words[fill.closure] : '' }}
+        </p>
         <form class="stack" (submit)="$event.preventDefault(); record()">
-          <div><span class="label" id="closure">Closure</span><span class="choices" role="group" aria-labelledby="closure">@for (one of closures; track one) { <button type="button" [attr.aria-pressed]="closure() === one" (click)="closure.set(one)">{{ words[one] }}</button> }</span></div>
-          @if (closure() === 'sealed') { <p class="watch">A sealed vessel is burped by its plan, eyes protected. Never sealed without a way out for the gas.</p> }
+          <div>
+            <span class="label" id="closure">Closure</span
+            ><span class="choices" role="group" aria-labelledby="closure">
+              @for (one of closures; track one) {
+                <button type="button" [attr.aria-pressed]="closure() === one" (click)="closure.set(one)">
+                  {{ words[one] }}
+                </button>
+              }
+            </span>
+          </div>
+          @if (closure() === 'sealed') {
+            <p class="watch">
+              A sealed vessel is burped by its plan, eyes protected. Never sealed without a way out for the gas.
+            </p>
+          }
           <div class="row">
-            <ct-text style="width: 230px" label="What keeps it down" [value]="what()" (valueChange)="what.set($event)" /><ct-count label="How many in" [count]="count()" (countChange)="count.set($event)" />
+            <ct-text
+              style="width: 230px"
+              label="What keeps it down"
+              [value]="what()"
+              (valueChange)="what.set($event)"
+            /><ct-count label="How many in" [count]="count()" (countChange)="count.set($event)" />
             <ct-count label="Headspace, mm" [count]="headspace()" (countChange)="headspace.set($event)" />
-            <label class="tick"><input type="checkbox" [checked]="tray()" (change)="tray.set($any($event.target).checked)" /> A tray stands under it</label>
+            <label class="tick"
+              ><input type="checkbox" [checked]="tray()" (change)="tray.set($any($event.target).checked)" /> A tray
+              stands under it</label
+            >
           </div>
           @if (stopped()) {
-            <div class="grave stack"><p><b>{{ fill.vesselTag }} stands at {{ saltIn(fill.salt) }}.</b> It is closed so only with a reviewer’s written reason.</p>
-              @if (rights.isOwner()) { <ct-text label="Why it is closed so, for the record" [value]="reason()" (valueChange)="reason.set($event); form.edited()" /> }</div>
+            <div class="grave stack">
+              <p>
+                <b>{{ fill.vesselTag }} stands at {{ saltIn(fill.salt) }}.</b> It is closed so only with a reviewer’s
+                written reason.
+              </p>
+              @if (rights.isOwner()) {
+                <ct-text
+                  label="Why it is closed so, for the record"
+                  [value]="reason()"
+                  (valueChange)="reason.set($event); form.edited()"
+                />
+              }
+            </div>
           }
-          <div class="row"><button class="go" [disabled]="form.saving() || (stopped() && !(rights.isOwner() && reason().trim())) || (count() ?? 0) > 0 && !what().trim()">Close {{ fill.vesselTag }}</button></div>
+          <div class="row">
+            <button
+              class="go"
+              [disabled]="
+                form.saving() ||
+                (stopped() && !(rights.isOwner() && reason().trim())) ||
+                ((count() ?? 0) > 0 && !what().trim())
+              "
+            >
+              Close {{ fill.vesselTag }}
+            </button>
+          </div>
           <ct-refusal [message]="form.problem()" />
         </form>
-        <div class="row"><span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.id === here() || moving.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
+        <div class="row">
+          <span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>
+          @for (room of rooms(); track room.id) {
+            <button type="button" [disabled]="room.id === here() || moving.saving()" (click)="move(room.id)">
+              {{ room.name }}
+            </button>
+          }
+        </div>
         <ct-refusal [message]="moving.problem()" />
       }
     </div>
   `,
-  styles: '.tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles:
+    '.tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class CloseStep {
   readonly batch = input.required<MakeReply>();
@@ -51,20 +120,33 @@ export class CloseStep {
   protected readonly words = CLOSURE_WORDS;
   protected readonly closures = Object.keys(CLOSURE_WORDS) as Closure[];
   protected readonly chosen = signal<string | null>(null);
-  protected readonly now = computed(() => this.batch().fills.find((fill) => fill.lotId === this.chosen()) ?? this.batch().fills.find((fill) => fill.closure === null) ?? this.batch().fills[0] ?? null);
+  protected readonly now = computed(
+    () =>
+      this.batch().fills.find((fill) => fill.lotId === this.chosen()) ??
+      this.batch().fills.find((fill) => fill.closure === null) ??
+      this.batch().fills[0] ??
+      null,
+  );
   /** As the vessel is usually closed, until somebody says otherwise of this one. */
-  protected readonly closure = linkedSignal<string | null, Closure>({ source: computed(() => this.now()?.vesselTag ?? null), computation: (tag) => this.usual(tag) });
+  protected readonly closure = linkedSignal<string | null, Closure>({
+    source: computed(() => this.now()?.vesselTag ?? null),
+    computation: (tag) => this.usual(tag),
+  });
   protected readonly rights = injectRights();
   protected readonly reason = signal('');
   protected readonly saltIn = saltWords;
   /** Weak, and nobody has said why. */
-  protected readonly stopped = computed(() => this.now() !== null && isWeak(this.now()!.salt) && !this.now()!.weakAccepted);
+  protected readonly stopped = computed(
+    () => this.now() !== null && isWeak(this.now()!.salt) && !this.now()!.weakAccepted,
+  );
   protected readonly what = linkedSignal<string>(() => WEIGHT_WORDS[effectsOf(this.batch().rules).weight]);
   protected readonly count = signal<number | null>(null);
   protected readonly headspace = signal<number | null>(null);
   protected readonly tray = signal(true);
   protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
-  protected readonly here = computed(() => this.house.house()?.vessels.find(({ tag }) => tag === this.now()?.vesselTag)?.roomId ?? null);
+  protected readonly here = computed(
+    () => this.house.house()?.vessels.find(({ tag }) => tag === this.now()?.vesselTag)?.roomId ?? null,
+  );
   protected readonly form = recordingForm('vessel.close', () => {
     this.chosen.set(null);
     this.headspace.set(null);
@@ -75,8 +157,18 @@ export class CloseStep {
   protected record(): void {
     const fill = this.now();
     if (!fill) return;
-    const weightItems = (this.count() ?? 0) > 0 ? [{ what: this.what().trim(), count: this.count()!, grams: null }] : [];
-    this.form.record(this.form.entry('vessel.close', { lotId: fill.lotId, closure: this.closure(), headspaceMm: this.headspace(), weightItems, tray: this.tray(), ...(this.stopped() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}) }));
+    const weightItems =
+      (this.count() ?? 0) > 0 ? [{ what: this.what().trim(), count: this.count()!, grams: null }] : [];
+    this.form.record(
+      this.form.entry('vessel.close', {
+        lotId: fill.lotId,
+        closure: this.closure(),
+        headspaceMm: this.headspace(),
+        weightItems,
+        tray: this.tray(),
+        ...(this.stopped() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}),
+      }),
+    );
   }
 
   /** The house's way of closing; the vessel's own where that is one of the ways, or where a bag is a bag. */

@@ -14,17 +14,42 @@ import { Refusal } from '../../ui/refusal';
   imports: [CountInput, Mark, Refusal],
   template: `
     <div class="stack">
-      <div class="row"><ct-count label="Labels each" [count]="copies()" (countChange)="copies.set($event)" />
-        @if (printer(); as device) { <p class="on">{{ device.name }}: {{ device.connected ? stateWords[device.printer?.state ?? 'ready'] : 'does not answer' }}{{ device.printer ? ', ' + device.printer.labels + ' labels left' : '' }}</p> }</div>
+      <div class="row">
+        <ct-count label="Labels each" [count]="copies()" (countChange)="copies.set($event)" />
+        @if (printer(); as device) {
+          <p class="on">
+            {{ device.name }}: {{ device.connected ? stateWords[device.printer?.state ?? 'ready'] : 'does not answer'
+            }}{{ device.printer ? ', ' + device.printer.labels + ' labels left' : '' }}
+          </p>
+        }
+      </div>
       @for (thing of things(); track thing.lotId) {
-        <div class="thing"><ct-mark [kind]="thing.labels > 0 ? 'met' : 'due'"><b class="figure">{{ thing.code }}</b></ct-mark><span class="soft words">{{ thing.labels > 0 ? thing.labels + ' printed' : thing.words }}</span>
-          @if (printer()?.connected) { <button type="button" class="go" [disabled]="printing() || !copies()" (click)="print(thing.lotId)">Print on {{ printer()!.name }}</button> }
-          <a class="button" [href]="sheet(thing.lotId)" target="_blank" rel="noopener" (click)="marked(thing.lotId, null)">As a sheet</a></div>
-      } @empty { <p class="note">Nothing is filled yet: the label says what stands in the vessel.</p> }
+        <div class="thing">
+          <ct-mark [kind]="thing.labels > 0 ? 'met' : 'due'"
+            ><b class="figure">{{ thing.code }}</b></ct-mark
+          ><span class="soft words">{{ thing.labels > 0 ? thing.labels + ' printed' : thing.words }}</span>
+          @if (printer()?.connected) {
+            <button type="button" class="go" [disabled]="printing() || !copies()" (click)="print(thing.lotId)">
+              Print on {{ printer()!.name }}
+            </button>
+          }
+          <a
+            class="button"
+            [href]="sheet(thing.lotId)"
+            target="_blank"
+            rel="noopener"
+            (click)="marked(thing.lotId, null)"
+            >As a sheet</a
+          >
+        </div>
+      } @empty {
+        <p class="note">Nothing is filled yet: the label says what stands in the vessel.</p>
+      }
       <ct-refusal [message]="problem() ?? form.problem()" />
     </div>
   `,
-  styles: '.words { margin-right: auto; } .thing { display: flex; flex-wrap: wrap; gap: 6px 14px; align-items: center; border-bottom: 1px solid var(--hair); padding: 8px 0; } .on { padding-top: 38px; }',
+  styles:
+    '.words { margin-right: auto; } .thing { display: flex; flex-wrap: wrap; gap: 6px 14px; align-items: center; border-bottom: 1px solid var(--hair); padding: 8px 0; } .on { padding-top: 38px; }',
 })
 export class LabelStep {
   readonly batch = input.required<MakeReply>();
@@ -37,8 +62,15 @@ export class LabelStep {
   protected readonly form = recordingForm('label.print');
   /** Vessels, and preparations that will stand about. */
   protected readonly things = computed(() => [
-    ...this.batch().fills.map((fill) => ({ lotId: fill.lotId, code: fill.code, labels: fill.labels, words: 'no label yet' })),
-    ...this.batch().preparations.filter((row) => row.onHandGrams > 20).map((row) => ({ lotId: row.lotId, code: row.code, labels: 0, words: row.name })),
+    ...this.batch().fills.map((fill) => ({
+      lotId: fill.lotId,
+      code: fill.code,
+      labels: fill.labels,
+      words: 'no label yet',
+    })),
+    ...this.batch()
+      .preparations.filter((row) => row.onHandGrams > 20)
+      .map((row) => ({ lotId: row.lotId, code: row.code, labels: 0, words: row.name })),
   ]);
   protected readonly sheet = (lotId: string): string => `/api/labels.pdf?lots=${lotId}&copies=${this.copies() ?? 1}`;
 
@@ -49,8 +81,14 @@ export class LabelStep {
     this.printing.set(true);
     this.problem.set(null);
     this.api.print(printer.id, [lotId], this.copies() ?? 1).subscribe({
-      next: () => { this.printing.set(false); this.marked(lotId, printer.name); },
-      error: (refusal: WireProblem) => { this.printing.set(false); this.problem.set(refusal.detail); },
+      next: () => {
+        this.printing.set(false);
+        this.marked(lotId, printer.name);
+      },
+      error: (refusal: WireProblem) => {
+        this.printing.set(false);
+        this.problem.set(refusal.detail);
+      },
     });
   }
 

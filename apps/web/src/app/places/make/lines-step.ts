@@ -29,44 +29,159 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
     <div class="stack">
       <ul class="lines">
         @for (row of lines(); track row.key) {
-          <li><button type="button" [class.on]="row.key === line()?.key" [attr.aria-pressed]="row.key === line()?.key" (click)="lineKey.set(row.key)">
-            <ct-mark [kind]="row.state === 'open' ? 'due' : row.state === 'leftOut' ? 'watch' : 'met'">{{ row.name }}</ct-mark>
-            <span class="figure">{{ row.inGrams > 0 ? mass(row.inGrams) + ' of ' : '' }}{{ row.plannedGrams === null ? 'to taste' : mass(row.plannedGrams) }}</span><span class="soft small">{{ words[row.state] }}{{ row.reason ? ': ' + row.reason : '' }}</span>
-          </button></li>
+          <li>
+            <button
+              type="button"
+              [class.on]="row.key === line()?.key"
+              [attr.aria-pressed]="row.key === line()?.key"
+              (click)="lineKey.set(row.key)"
+            >
+              <ct-mark [kind]="row.state === 'open' ? 'due' : row.state === 'leftOut' ? 'watch' : 'met'">{{
+                row.name
+              }}</ct-mark>
+              <span class="figure"
+                >{{ row.inGrams > 0 ? mass(row.inGrams) + ' of ' : ''
+                }}{{ row.plannedGrams === null ? 'to taste' : mass(row.plannedGrams) }}</span
+              ><span class="soft small">{{ words[row.state] }}{{ row.reason ? ': ' + row.reason : '' }}</span>
+            </button>
+          </li>
         }
       </ul>
       @if (line(); as now) {
         @if (batch().closedAt === null) {
           <ct-scale-bar [scale]="scale" [dose]="now.plannedGrams" />
-          @if (at(); as beam) { <ct-beam [at]="beam" [already]="now.inGrams" /> }
+          @if (at(); as beam) {
+            <ct-beam [at]="beam" [already]="now.inGrams" />
+          }
           <form class="stack" (submit)="$event.preventDefault(); record()">
-            <ct-choice label="From lot" [options]="options()" [(chosen)]="lotId" [nothing]="'Nothing of ' + now.name + ' is in the house'" (edited)="form.edited()" />
+            <ct-choice
+              label="From lot"
+              [options]="options()"
+              [(chosen)]="lotId"
+              [nothing]="'Nothing of ' + now.name + ' is in the house'"
+              (edited)="form.edited()"
+            />
             <div class="row">
-              <ct-quantity label="On the scale" [what]="now.name" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-              <button [class.go]="at()?.verdict !== 'over'" [class.stern]="at()?.verdict === 'over'" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}</button>
+              <ct-quantity
+                label="On the scale"
+                [what]="now.name"
+                [live]="scale.live()"
+                [(grams)]="typed"
+                [refusal]="form.problemAt('grams')"
+                (edited)="form.edited()"
+              />
+              <button
+                [class.go]="at()?.verdict !== 'over'"
+                [class.stern]="at()?.verdict === 'over'"
+                [disabled]="!lotId() || !toRecord() || form.saving()"
+              >
+                Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name
+                }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}
+              </button>
               @if (now.state === 'open') {
-                @if (now.mayTick && into() === 'bowls') { <button type="button" [disabled]="settle.saving() || (ticking() && !lotId() && !reason().trim())" (click)="tick()">{{ ticking() ? 'In, about ' + mass(tickGrams() ?? 0) + ', not weighed' : 'In, not weighed' }}</button> }
+                @if (now.mayTick && into() === 'bowls') {
+                  <button
+                    type="button"
+                    [disabled]="settle.saving() || (ticking() && !lotId() && !reason().trim())"
+                    (click)="tick()"
+                  >
+                    {{ ticking() ? 'In, about ' + mass(tickGrams() ?? 0) + ', not weighed' : 'In, not weighed' }}
+                  </button>
+                }
                 <button type="button" (click)="leaving.set(!leaving())">Left out</button>
               }
             </div>
-            @if (batch().brine && station() === 'flavour') { <div><span class="label" id="goes-into">It goes into</span><span class="choices" role="group" aria-labelledby="goes-into">@for (one of INTO; track one[0]) { <button type="button" [attr.aria-pressed]="into() === one[0]" (click)="into.set(one[0]); form.edited()">{{ one[1] }}</button> }</span></div> }
-            @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
+            @if (batch().brine && station() === 'flavour') {
+              <div>
+                <span class="label" id="goes-into">It goes into</span
+                ><span class="choices" role="group" aria-labelledby="goes-into">
+                  @for (one of INTO; track one[0]) {
+                    <button
+                      type="button"
+                      [attr.aria-pressed]="into() === one[0]"
+                      (click)="into.set(one[0]); form.edited()"
+                    >
+                      {{ one[1] }}
+                    </button>
+                  }
+                </span>
+              </div>
+            }
+            @if (form.problemAt('pastReason')) {
+              <ct-text
+                label="Why it goes in all the same"
+                [value]="pastReason()"
+                (valueChange)="pastReason.set($event)"
+              />
+            }
             <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
           </form>
-          @if (ticking() && now.state === 'open') { <div class="watch stack"><p>{{ tickGrams() === null ? 'It goes in to taste: type above about how many grams were it.' : 'It is kept as ' + mass(tickGrams()!) + ', marked as not weighed' + (lotId() ? ', of the lot chosen above.' : '.') }}</p>@if (!lotId() || settle.problemAt('pastReason')) { <ct-text [label]="lotId() ? 'Why it goes in all the same' : 'No lot is chosen: why does nobody know it?'" [value]="reason()" (valueChange)="reason.set($event)" /> }</div> }
+          @if (ticking() && now.state === 'open') {
+            <div class="watch stack">
+              <p>
+                {{
+                  tickGrams() === null
+                    ? 'It goes in to taste: type above about how many grams were it.'
+                    : 'It is kept as ' +
+                      mass(tickGrams()!) +
+                      ', marked as not weighed' +
+                      (lotId() ? ', of the lot chosen above.' : '.')
+                }}
+              </p>
+              @if (!lotId() || settle.problemAt('pastReason')) {
+                <ct-text
+                  [label]="lotId() ? 'Why it goes in all the same' : 'No lot is chosen: why does nobody know it?'"
+                  [value]="reason()"
+                  (valueChange)="reason.set($event)"
+                />
+              }
+            </div>
+          }
           @if (leaving()) {
-            <form class="row" (submit)="$event.preventDefault(); leaveOut()"><ct-text style="flex: 1" [label]="'Why is ' + now.name + ' left out?'" [value]="reason()" (valueChange)="reason.set($event)" /><button class="stern" [disabled]="!reason().trim() || settle.saving()">Leave it out</button></form>
+            <form class="row" (submit)="$event.preventDefault(); leaveOut()">
+              <ct-text
+                style="flex: 1"
+                [label]="'Why is ' + now.name + ' left out?'"
+                [value]="reason()"
+                (valueChange)="reason.set($event)"
+              /><button class="stern" [disabled]="!reason().trim() || settle.saving()">Leave it out</button>
+            </form>
           }
           <ct-refusal [message]="settle.problem()" />
         }
       }
-      @if (thinned(); as thin) { <div class="watch row"><p style="flex: 1">{{ thin.words }}</p>@if (batch().closedAt === null) { <button type="button" (click)="dose.emit(thin.grams)">Weigh {{ thin.grams }} g of salt</button> }</div> }
-      @if (batch().closedAt === null) { <ct-other-ingredient [batch]="batch()" [station]="station()" [words]="houseAsks()" /> }
+      @if (thinned(); as thin) {
+        <div class="watch row">
+          <p style="flex: 1">{{ thin.words }}</p>
+          @if (batch().closedAt === null) {
+            <button type="button" (click)="dose.emit(thin.grams)">Weigh {{ thin.grams }} g of salt</button>
+          }
+        </div>
+      }
+      @if (batch().closedAt === null) {
+        <ct-other-ingredient [batch]="batch()" [station]="station()" [words]="houseAsks()" />
+      }
       <ct-weighed-list [rows]="batch().ingredients" [batchId]="batch().closedAt ? null : batch().batchId" />
     </div>
   `,
   styles: `
-    .lines button { width: 100%; display: grid; grid-template-columns: minmax(0, 1fr) auto 190px; gap: 14px; justify-items: start; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; font-weight: 600; min-height: 52px; padding: 4px 10px; } .lines button.on { background: var(--brine-wash); }
+    .lines button {
+      width: 100%;
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto 190px;
+      gap: 14px;
+      justify-items: start;
+      text-align: left;
+      border: 0;
+      border-bottom: 1px solid var(--hair);
+      background: none;
+      font-weight: 600;
+      min-height: 52px;
+      padding: 4px 10px;
+    }
+    .lines button.on {
+      background: var(--brine-wash);
+    }
   `,
 })
 export class LinesStep {
@@ -80,7 +195,11 @@ export class LinesStep {
   protected readonly pastReason = signal('');
   protected readonly reason = signal('');
   protected readonly leaving = signal(false);
-  protected readonly INTO = [['bowls', 'the bowls'], ['stays', 'the brine'], ['strained', 'the brine, strained out']] as const;
+  protected readonly INTO = [
+    ['bowls', 'the bowls'],
+    ['stays', 'the brine'],
+    ['strained', 'the brine, strained out'],
+  ] as const;
   /** A spice boiled with the brine carries its lot wherever the brine goes. */
   protected readonly into = signal<'bowls' | 'stays' | 'strained'>('bowls');
   protected readonly ticking = signal(false);
@@ -103,56 +222,111 @@ export class LinesStep {
 
   protected readonly lines = computed(() => {
     const kinds = new Map(this.house.house()?.materials.map((material) => [material.id, material.kind]));
-    return this.batch().lines.filter((row) => (kinds.get(row.materialId) === 'starter') === (this.station() === 'starter'));
+    return this.batch().lines.filter(
+      (row) => (kinds.get(row.materialId) === 'starter') === (this.station() === 'starter'),
+    );
   });
   /** What the house always puts in, where the formula has no line for it, until one went in. */
   protected readonly houseAsks = computed(() => {
     const { rules, steps, ingredients } = this.batch();
     if (this.station() === 'flavour') {
-      const isVinegar = (of: { readonly id: string; readonly name: string }): boolean => this.lines().some(({ materialId }) => materialId === of.id) || ingredients.some(({ materialName }) => materialName === of.name);
+      const isVinegar = (of: { readonly id: string; readonly name: string }): boolean =>
+        this.lines().some(({ materialId }) => materialId === of.id) ||
+        ingredients.some(({ materialName }) => materialName === of.name);
       const vinegars = (this.house.house()?.materials ?? []).filter(({ details }) => details.standsFor === 'vinegar');
-      return effectsOf(rules).vinegar && !vinegars.some(isVinegar) ? 'This house lowers the starting pH with a little vinegar: weigh it in. Its deadline stays as it is.' : null;
+      return effectsOf(rules).vinegar && !vinegars.some(isVinegar)
+        ? 'This house lowers the starting pH with a little vinegar: weigh it in. Its deadline stays as it is.'
+        : null;
     }
     if (this.lines().length > 0 || steps.find(({ key }) => key === 'starter')?.state === 'done') return null;
-    return { wild: null, kept: 'This house starts its batches with kept brine: weigh it in, by its donor.', culture: 'This house starts its batches with a bought culture: weigh it in, and the water it was woken in.' }[effectsOf(rules).starter];
+    return {
+      wild: null,
+      kept: 'This house starts its batches with kept brine: weigh it in, by its donor.',
+      culture: 'This house starts its batches with a bought culture: weigh it in, and the water it was woken in.',
+    }[effectsOf(rules).starter];
   });
   protected readonly lineKey = signal<string | null>(null);
   /** The chosen one, or the first that is open. */
-  protected readonly line = computed(() => this.lines().find((row) => row.key === this.lineKey()) ?? this.lines().find((row) => row.state === 'open') ?? null);
-  private readonly supplies = supplyChoices(computed(() => (this.line() ? `/api/supplies?materialId=${this.line()!.materialId}` : null)));
-  private readonly kept = starterOptions(this.batch, computed(() => this.station() === 'starter'));
+  protected readonly line = computed(
+    () =>
+      this.lines().find((row) => row.key === this.lineKey()) ??
+      this.lines().find((row) => row.state === 'open') ??
+      null,
+  );
+  private readonly supplies = supplyChoices(
+    computed(() => (this.line() ? `/api/supplies?materialId=${this.line()!.materialId}` : null)),
+  );
+  private readonly kept = starterOptions(
+    this.batch,
+    computed(() => this.station() === 'starter'),
+  );
   protected readonly options = computed((): Option[] => {
-    const own = this.batch().preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine').map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, detail: `made for this batch, ${formatGrams(row.onHandGrams)}` }));
+    const own = this.batch()
+      .preparations.filter((row) => row.onHandGrams > 0 && row.form !== 'brine' && row.form !== 'keptBrine')
+      .map((row) => ({
+        id: row.lotId,
+        label: `${row.code} ${row.name}`,
+        detail: `made for this batch, ${formatGrams(row.onHandGrams)}`,
+      }));
     const kept = this.kept();
-    const brine = this.station() === 'starter' && this.house.house()?.materials.find(({ id }) => id === this.line()?.materialId)?.details.standsFor === 'keptBrine';
-    return brine ? [...kept, ...this.supplies.options()] : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
+    const brine =
+      this.station() === 'starter' &&
+      this.house.house()?.materials.find(({ id }) => id === this.line()?.materialId)?.details.standsFor === 'keptBrine';
+    return brine
+      ? [...kept, ...this.supplies.options()]
+      : [...this.supplies.options(), ...own, ...(this.station() === 'starter' ? kept : [])];
   });
   /** One lot of it in the house need not be chosen. */
-  protected readonly lotId = keptChoice(this.options, (options) => { const free = options.filter((option) => !option.disabled); return free.length === 1 ? free[0]!.id : null; });
+  protected readonly lotId = keptChoice(this.options, (options) => {
+    const free = options.filter((option) => !option.disabled);
+    return free.length === 1 ? free[0]!.id : null;
+  });
   protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
   protected readonly at = computed(() => {
     const now = this.line();
     const grams = this.scale.orLive(this.typed());
-    return now?.plannedGrams ? saltAtScale({ saltGrams: now.inGrams + (grams ?? 0), targetGrams: now.plannedGrams, tolerance: LINE_TOLERANCE }) : null;
+    return now?.plannedGrams
+      ? saltAtScale({ saltGrams: now.inGrams + (grams ?? 0), targetGrams: now.plannedGrams, tolerance: LINE_TOLERANCE })
+      : null;
   });
   /** Water by the side door: with a culture's cup, a porridge, a wet starter. Source: handbook 7, worked case W6. */
   protected readonly thinned = computed(() => {
     const { salt, produce, plannedWaterGrams, formula, leaf } = this.batch();
     if (leaf || salt.inGrams === 0 || produce.length === 0 || this.batch().brine) return null;
-    const water = produce.reduce((sum, row) => sum + row.grams * (formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92), 0) + plannedWaterGrams;
+    const water =
+      produce.reduce(
+        (sum, row) =>
+          sum + row.grams * (formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92),
+        0,
+      ) + plannedWaterGrams;
     const before = salt.inGrams / (salt.inGrams + water);
     const waterNow = (salt.inGrams * (1 - salt.waterPhaseSalt)) / salt.waterPhaseSalt;
     const missing = saltToReach({ saltGrams: salt.inGrams, waterGrams: waterNow, waterPhaseSalt: before });
-    return before - salt.waterPhaseSalt < 0.0004 ? null : { grams: Math.round(missing * 10) / 10, words: `Water came in with what was added: the water phase is at ${formatPercent(salt.waterPhaseSalt)}, it was ${formatPercent(before)}. ${missing.toFixed(1)} g of salt hold it there.` };
+    return before - salt.waterPhaseSalt < 0.0004
+      ? null
+      : {
+          grams: Math.round(missing * 10) / 10,
+          words: `Water came in with what was added: the water phase is at ${formatPercent(salt.waterPhaseSalt)}, it was ${formatPercent(before)}. ${missing.toFixed(1)} g of salt hold it there.`,
+        };
   });
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected record(): void {
     const [line, fromLotId, grams] = [this.line(), this.lotId(), this.toRecord()];
     if (!line || !fromLotId || !grams) return;
-    this.form.record(this.form.entry('ingredient.add', {
-      batchId: this.batch().batchId, fromLotId, grams, line: line.key, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}), ...(this.batch().brine && this.station() === 'flavour' && this.into() !== 'bowls' ? { brine: this.into() as 'stays' | 'strained' } : {}),
-    }));
+    this.form.record(
+      this.form.entry('ingredient.add', {
+        batchId: this.batch().batchId,
+        fromLotId,
+        grams,
+        line: line.key,
+        ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+        ...(this.batch().brine && this.station() === 'flavour' && this.into() !== 'bowls'
+          ? { brine: this.into() as 'stays' | 'strained' }
+          : {}),
+      }),
+    );
   }
 
   /** Its planned mass, or what is typed for it. */
@@ -163,10 +337,27 @@ export class LinesStep {
     const [line, grams] = [this.line(), this.tickGrams()];
     if (!line) return;
     if (!this.ticking() || grams === null) return this.ticking.set(true);
-    this.settle.record(this.settle.entry('line.settle', { how: 'ticked', batchId: this.batch().batchId, line: line.key, note: this.reason().trim() || null, fromLotId: this.lotId(), grams }));
+    this.settle.record(
+      this.settle.entry('line.settle', {
+        how: 'ticked',
+        batchId: this.batch().batchId,
+        line: line.key,
+        note: this.reason().trim() || null,
+        fromLotId: this.lotId(),
+        grams,
+      }),
+    );
   }
 
   protected leaveOut(): void {
-    if (this.line() && this.reason().trim()) this.settle.record(this.settle.entry('line.settle', { how: 'leftOut', batchId: this.batch().batchId, line: this.line()!.key, reason: this.reason().trim() }));
+    if (this.line() && this.reason().trim())
+      this.settle.record(
+        this.settle.entry('line.settle', {
+          how: 'leftOut',
+          batchId: this.batch().batchId,
+          line: this.line()!.key,
+          reason: this.reason().trim(),
+        }),
+      );
   }
 }

@@ -18,11 +18,19 @@ import { Waiting } from '../../ui/waiting';
         @if (read.data(); as reply) {
           <ul>
             @for (batch of reply.batches; track batch.batchId) {
-              <li><a class="batch" [routerLink]="['/make', batch.batchId]">
-                <b class="figure">{{ batch.code }}</b><span>{{ batch.name }}<small>started {{ house.dates().moment(batch.startedAt) }}</small></span>
-                <span class="stage">{{ batch.stage }}</span><span class="figure">{{ batch.inBowlsGrams > 0 ? mass(batch.inBowlsGrams) : '–' }}</span>
-              </a></li>
-            } @empty { <li class="note">Nothing is on the bench. Start a batch from one of the formulas.</li> }
+              <li>
+                <a class="batch" [routerLink]="['/make', batch.batchId]">
+                  <b class="figure">{{ batch.code }}</b><span
+                    >{{ batch.name }}<small>started {{ house.dates().moment(batch.startedAt) }}</small></span
+                  >
+                  <span class="stage">{{ batch.stage }}</span><span class="figure">{{
+                    batch.inBowlsGrams > 0 ? mass(batch.inBowlsGrams) : '–'
+                  }}</span>
+                </a>
+              </li>
+            } @empty {
+              <li class="note">Nothing is on the bench. Start a batch from one of the formulas.</li>
+            }
           </ul>
         }
         <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
@@ -37,9 +45,42 @@ import { Waiting } from '../../ui/waiting';
     </div>
   `,
   styles: `
-    .batch { display: grid; grid-template-columns: 140px minmax(0, 1fr) 220px 110px; gap: 14px; align-items: center; min-height: 76px; padding: 8px 4px; border-bottom: 1px solid var(--hair); color: var(--ink); text-decoration: none; font-size: 19px; }
-    .batch:hover { background: var(--wash); } .batch small { display: block; font-size: 15px; color: var(--soft); } .batch .figure { text-align: right; } .batch b.figure { text-align: left; } .stage { color: var(--mustard); font-weight: 700; font-size: 17px; }
-    a.button { justify-content: flex-start; text-align: left; padding: 10px 16px; }
+    .batch {
+      display: grid;
+      grid-template-columns: 140px minmax(0, 1fr) 220px 110px;
+      gap: 14px;
+      align-items: center;
+      min-height: 76px;
+      padding: 8px 4px;
+      border-bottom: 1px solid var(--hair);
+      color: var(--ink);
+      text-decoration: none;
+      font-size: 19px;
+    }
+    .batch:hover {
+      background: var(--wash);
+    }
+    .batch small {
+      display: block;
+      font-size: 15px;
+      color: var(--soft);
+    }
+    .batch .figure {
+      text-align: right;
+    }
+    .batch b.figure {
+      text-align: left;
+    }
+    .stage {
+      color: var(--mustard);
+      font-weight: 700;
+      font-size: 17px;
+    }
+    a.button {
+      justify-content: flex-start;
+      text-align: left;
+      padding: 10px 16px;
+    }
   `,
 })
 export class Making {
@@ -47,6 +88,14 @@ export class Making {
   protected readonly read = shown<MakingReply>(signal('/api/making'));
   protected readonly formulas = shown<FormulasReply>(signal('/api/formulas'));
   /** What is retired, noted only, or still open in its salt is not offered here; its own page says why. */
-  protected readonly startable = computed(() => (this.formulas.data()?.formulas ?? []).filter((formula) => formula.retired === null && !formula.outsideScope && formula.saltFraction !== null && formula.saltBasis !== null));
+  protected readonly startable = computed(() =>
+    (this.formulas.data()?.formulas ?? []).filter(
+      (formula) =>
+        formula.retired === null &&
+        !formula.outsideScope &&
+        formula.saltFraction !== null &&
+        formula.saltBasis !== null,
+    ),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 }

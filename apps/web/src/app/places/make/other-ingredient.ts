@@ -12,10 +12,34 @@ import { starterOptions } from './starter-options';
 import { supplyChoices } from './supply-choices';
 
 const OF = {
-  weigh: { kinds: 'kind=produce', ask: 'Another vegetable joins', from: 'From lot', nothing: 'No other vegetable is in the house', hint: 'It is salted like the rest: the target of salt follows it.' },
-  flavour: { kinds: 'kind=flavouring', ask: 'Something else goes in', from: 'From lot', nothing: 'Nothing else is in the house', hint: 'It is no line of the formula: the book keeps it for this batch alone.' },
-  brine: { kinds: 'kind=flavouring', ask: 'A spice goes into the brine', from: 'From lot', nothing: 'No spice is in the house', hint: 'What the brine is poured on carries its lot and its allergens, also when it is strained out.' },
-  starter: { kinds: 'kind=starter', ask: 'Another starter goes in', from: 'Kept brine, or culture', nothing: 'No kept brine or culture is in the house', hint: 'Its lot becomes an ancestor of this batch, and its allergens come along.' },
+  weigh: {
+    kinds: 'kind=produce',
+    ask: 'Another vegetable joins',
+    from: 'From lot',
+    nothing: 'No other vegetable is in the house',
+    hint: 'It is salted like the rest: the target of salt follows it.',
+  },
+  flavour: {
+    kinds: 'kind=flavouring',
+    ask: 'Something else goes in',
+    from: 'From lot',
+    nothing: 'Nothing else is in the house',
+    hint: 'It is no line of the formula: the book keeps it for this batch alone.',
+  },
+  brine: {
+    kinds: 'kind=flavouring',
+    ask: 'A spice goes into the brine',
+    from: 'From lot',
+    nothing: 'No spice is in the house',
+    hint: 'What the brine is poured on carries its lot and its allergens, also when it is strained out.',
+  },
+  starter: {
+    kinds: 'kind=starter',
+    ask: 'Another starter goes in',
+    from: 'Kept brine, or culture',
+    nothing: 'No kept brine or culture is in the house',
+    hint: 'Its lot becomes an ancestor of this batch, and its allergens come along.',
+  },
 } as const;
 
 /** What goes into a batch beside the lines of its formula: a late vegetable, a spice more, the starter of a house that always uses one. */
@@ -23,20 +47,53 @@ const OF = {
   selector: 'ct-other-ingredient',
   imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField],
   template: `
-    @if (!opened()) { <div><button type="button" class="plain" (click)="opened.set(true)">{{ of().ask }}</button></div> }
-    @else {
+    @if (!opened()) {
+      <div>
+        <button type="button" class="plain" (click)="opened.set(true)">{{ of().ask }}</button>
+      </div>
+    } @else {
       <form class="stack" (submit)="$event.preventDefault(); record()">
-        @if (words()) { <p>{{ words() }}</p> } @else { <h3>{{ of().ask }}</h3> }
+        @if (words()) {
+          <p>{{ words() }}</p>
+        } @else {
+          <h3>{{ of().ask }}</h3>
+        }
         <p class="soft">{{ of().hint }}</p>
         <ct-scale-bar [scale]="scale" />
-        <ct-choice [label]="of().from" [options]="options()" [(chosen)]="lotId" [nothing]="of().nothing" (edited)="form.edited()" />
-        @if (station() === 'brine') { <div class="choices" role="group" aria-label="Does it stay in the brine?"><button type="button" [attr.aria-pressed]="!strained()" (click)="strained.set(false)">It stays in</button><button type="button" [attr.aria-pressed]="strained()" (click)="strained.set(true)">Boiled with it, strained out</button></div> }
+        <ct-choice
+          [label]="of().from"
+          [options]="options()"
+          [(chosen)]="lotId"
+          [nothing]="of().nothing"
+          (edited)="form.edited()"
+        />
+        @if (station() === 'brine') {
+          <div class="choices" role="group" aria-label="Does it stay in the brine?">
+            <button type="button" [attr.aria-pressed]="!strained()" (click)="strained.set(false)">It stays in</button
+            ><button type="button" [attr.aria-pressed]="strained()" (click)="strained.set(true)">
+              Boiled with it, strained out
+            </button>
+          </div>
+        }
         <div class="row">
-          <ct-quantity label="On the scale" what="what goes in" [live]="scale.live()" [(grams)]="typed" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-          <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }}</button>
-          @if (!words()) { <button type="button" (click)="opened.set(false)">Nothing else</button> }
+          <ct-quantity
+            label="On the scale"
+            what="what goes in"
+            [live]="scale.live()"
+            [(grams)]="typed"
+            [refusal]="form.problemAt('grams')"
+            (edited)="form.edited()"
+          />
+          <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">
+            Record {{ toRecord() ? mass(toRecord()!) : '' }}
+          </button>
+          @if (!words()) {
+            <button type="button" (click)="opened.set(false)">Nothing else</button>
+          }
         </div>
-        @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
+        @if (form.problemAt('pastReason')) {
+          <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" />
+        }
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
       </form>
     }
@@ -64,28 +121,45 @@ export class OtherIngredient {
     this.opened.set(false);
   });
 
-  private readonly supplies = supplyChoices(computed(() => (this.opened() ? `/api/supplies?${this.of().kinds}` : null)));
-  private readonly kept = starterOptions(this.batch, computed(() => this.opened() && this.station() === 'starter'));
+  private readonly supplies = supplyChoices(
+    computed(() => (this.opened() ? `/api/supplies?${this.of().kinds}` : null)),
+  );
+  private readonly kept = starterOptions(
+    this.batch,
+    computed(() => this.opened() && this.station() === 'starter'),
+  );
   /** Lots of what the formula has no line for. */
   protected readonly options = computed(() => {
     const { produce, lines } = this.batch().formula;
     const names = [...produce, ...lines].map(({ name }) => name);
     // A spice of the formula may go into the brine too.
     if (this.station() === 'brine') return this.supplies.options();
-    return [...this.kept(), ...this.supplies.options().filter(({ label }) => !names.some((name) => label.endsWith(` ${name}`)))];
+    return [
+      ...this.kept(),
+      ...this.supplies.options().filter(({ label }) => !names.some((name) => label.endsWith(` ${name}`))),
+    ];
   });
   protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   constructor() {
-    effect(() => { if (this.words()) this.opened.set(true); });
+    effect(() => {
+      if (this.words()) this.opened.set(true);
+    });
   }
 
   protected record(): void {
     const [fromLotId, grams] = [this.lotId(), this.toRecord()];
     if (!fromLotId || !grams) return;
-    this.form.record(this.form.entry('ingredient.add', {
-      batchId: this.batch().batchId, fromLotId, grams, ...(this.station() === 'brine' ? { brine: this.strained() ? 'strained' as const : 'stays' as const } : {}), ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
-    }));
+    this.form.record(
+      this.form.entry('ingredient.add', {
+        batchId: this.batch().batchId,
+        fromLotId,
+        grams,
+        ...(this.station() === 'brine' ? { brine: this.strained() ? ('strained' as const) : ('stays' as const) } : {}),
+        ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+      }),
+    );
   }
 }

@@ -22,20 +22,54 @@ import { WeighedList } from './weighed-list';
       <ct-scale-bar [scale]="scale" />
       <p class="soft">After coring and trimming: the salt follows this weight, never the bought one.</p>
       <ul class="row wanted">
-        @for (line of wanted(); track line.key) { <li><span class="soft small">{{ line.name }}</span><b class="figure">{{ line.weighed }} of {{ line.planned }}</b></li> }
+        @for (line of wanted(); track line.key) {
+          <li>
+            <span class="soft small">{{ line.name }}</span><b class="figure"
+              >{{ line.weighed }} of {{ line.planned }}</b
+            >
+          </li>
+        }
       </ul>
-      <ct-choice label="From lot" [options]="options()" [(chosen)]="lotId" nothing="No lot of this formula’s produce is in the house" (edited)="form.edited()" />
+      <ct-choice
+        label="From lot"
+        [options]="options()"
+        [(chosen)]="lotId"
+        nothing="No lot of this formula’s produce is in the house"
+        (edited)="form.edited()"
+      />
       <div class="row">
-        <ct-quantity label="Trimmed, on the scale" unit="kg" what="the trimmed produce" [live]="scale.live()" [(grams)]="trimmed" [refusal]="form.problemAt('trimmedGrams')" (edited)="form.edited()" />
-        <ct-quantity label="Trimmed off" unit="kg" what="the trimmings" [zero]="true" [(grams)]="waste" [refusal]="form.problemAt('trimWasteGrams')" (edited)="form.edited()" />
-        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} trimmed</button>
+        <ct-quantity
+          label="Trimmed, on the scale"
+          unit="kg"
+          what="the trimmed produce"
+          [live]="scale.live()"
+          [(grams)]="trimmed"
+          [refusal]="form.problemAt('trimmedGrams')"
+          (edited)="form.edited()"
+        />
+        <ct-quantity
+          label="Trimmed off"
+          unit="kg"
+          what="the trimmings"
+          [zero]="true"
+          [(grams)]="waste"
+          [refusal]="form.problemAt('trimWasteGrams')"
+          (edited)="form.edited()"
+        />
+        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">
+          Record {{ toRecord() ? mass(toRecord()!) : '' }} trimmed
+        </button>
       </div>
       <ct-refusal [message]="general()" />
-      @if (form.problemAt('pastReason')) { <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" /> }
+      @if (form.problemAt('pastReason')) {
+        <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" />
+      }
     </form>
     <div class="stack" style="margin-top: 22px">
       <ct-weighed-list [rows]="batch().produce" [batchId]="batch().closedAt ? null : batch().batchId" />
-      @if (batch().closedAt === null) { <ct-other-ingredient [batch]="batch()" station="weigh" /> }
+      @if (batch().closedAt === null) {
+        <ct-other-ingredient [batch]="batch()" station="weigh" />
+      }
       <ct-receive [kinds]="['produce']" (received)="lotId.set($event)" />
     </div>
   `,
@@ -62,16 +96,36 @@ export class ProduceStep {
     const names = this.batch().formula.produce.map((part) => part.name);
     return this.supplies.options().filter((option) => names.some((name) => option.label.endsWith(` ${name}`)));
   });
-  protected readonly wanted = computed(() => this.batch().planned.lines.filter((line) => line.role === 'produce').map((line) => ({
-    ...line, planned: formatGrams(line.grams ?? 0),
-    weighed: formatGrams(this.batch().produce.filter((row) => line.name.startsWith(`${row.materialName},`)).reduce((sum, row) => sum + row.grams, 0)),
-  })));
-  protected readonly general = computed(() => (this.form.problemAt('trimmedGrams', 'trimWasteGrams') ? null : this.form.problem()));
+  protected readonly wanted = computed(() =>
+    this.batch()
+      .planned.lines.filter((line) => line.role === 'produce')
+      .map((line) => ({
+        ...line,
+        planned: formatGrams(line.grams ?? 0),
+        weighed: formatGrams(
+          this.batch()
+            .produce.filter((row) => line.name.startsWith(`${row.materialName},`))
+            .reduce((sum, row) => sum + row.grams, 0),
+        ),
+      })),
+  );
+  protected readonly general = computed(() =>
+    this.form.problemAt('trimmedGrams', 'trimWasteGrams') ? null : this.form.problem(),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected record(): void {
     const grams = this.toRecord();
     if (!this.lotId() || !grams) return;
-    this.form.record(this.form.entry('produce.weigh', { batchId: this.batch().batchId, supplyLotId: this.lotId()!, trimmedGrams: grams, trimWasteGrams: this.waste() ?? 0, ...(this.trimmed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}), ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}) }));
+    this.form.record(
+      this.form.entry('produce.weigh', {
+        batchId: this.batch().batchId,
+        supplyLotId: this.lotId()!,
+        trimmedGrams: grams,
+        trimWasteGrams: this.waste() ?? 0,
+        ...(this.trimmed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+      }),
+    );
   }
 }

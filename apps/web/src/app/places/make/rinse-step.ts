@@ -13,7 +13,11 @@ import { TextField } from '../../ui/text-field';
 
 type Taste = NonNullable<BodyOf<'leaf.rinse'>['tasted']>;
 type How = NonNullable<BodyOf<'leaf.rinse'>['measured']>['how'];
-const TASTES: readonly { key: Taste; words: string }[] = [{ key: 'tooSalty', words: 'saltier than 2.5 %' }, { key: 'between', words: 'between the two' }, { key: 'tooWeak', words: 'weaker than 1.5 %' }];
+const TASTES: readonly { key: Taste; words: string }[] = [
+  { key: 'tooSalty', words: 'saltier than 2.5 %' },
+  { key: 'between', words: 'between the two' },
+  { key: 'tooWeak', words: 'weaker than 1.5 %' },
+];
 
 /** Rinse to a salt, not to a count: each rinse with its water, the estimate with its band, the measured value in its place, the drained mass weighed. */
 @Component({
@@ -23,51 +27,150 @@ const TASTES: readonly { key: Taste; words: string }[] = [{ key: 'tooSalty', wor
     @if (batch().leaf; as leaf) {
       <div class="stack">
         <div class="figures">
-          <p class="soft small">Leaf<b class="figure">{{ mass(batch().produceGrams) }}</b></p>
-          <p class="soft small">Under salt<b class="figure">{{ leaf.minutes.toFixed(0) }} min</b></p>
-          <p class="soft small">Rinses<b class="figure">{{ leaf.rinses }}</b></p>
-          <p class="soft small">Estimate<b class="figure">{{ percent(leaf.estimate) }}</b>{{ percent(leaf.least, 1) }} to {{ percent(leaf.most, 1) }}</p>
-          <p class="soft small">{{ leaf.measured ? 'Measured, in place of the estimate' : 'Reckoned with' }}<b class="figure">{{ percent(leaf.leafSalt) }}</b></p>
+          <p class="soft small">
+            Leaf<b class="figure">{{ mass(batch().produceGrams) }}</b>
+          </p>
+          <p class="soft small">
+            Under salt<b class="figure">{{ leaf.minutes.toFixed(0) }} min</b>
+          </p>
+          <p class="soft small">
+            Rinses<b class="figure">{{ leaf.rinses }}</b>
+          </p>
+          <p class="soft small">
+            Estimate<b class="figure">{{ percent(leaf.estimate) }}</b
+            >{{ percent(leaf.least, 1) }} to {{ percent(leaf.most, 1) }}
+          </p>
+          <p class="soft small">
+            {{ leaf.measured ? 'Measured, in place of the estimate' : 'Reckoned with'
+            }}<b class="figure">{{ percent(leaf.leafSalt) }}</b>
+          </p>
         </div>
         <ct-salt-ruler [now]="leaf.leafSalt" [past]="[]" />
         @if (leaf.drainedGrams === null && batch().closedAt === null) {
           <form class="stack rule" (submit)="$event.preventDefault(); recordRinse()">
-            @if (usualWater(); as litres) { <p class="soft">The formula: {{ batch().formula.heavy!.rinses }} rinses of about {{ litres }} each, to a measured salt of about {{ percent(leaf.wanted, 1) }}.</p> }
+            @if (usualWater(); as litres) {
+              <p class="soft">
+                The formula: {{ batch().formula.heavy!.rinses }} rinses of about {{ litres }} each, to a measured salt
+                of about {{ percent(leaf.wanted, 1) }}.
+              </p>
+            }
             <div class="row">
-              <ct-quantity label="Water of this rinse" unit="kg" what="rinse water" [gramsPerMl]="1" [(grams)]="water" [refusal]="rinse.problemAt('waterGrams')" (edited)="rinse.edited()" />
+              <ct-quantity
+                label="Water of this rinse"
+                unit="kg"
+                what="rinse water"
+                [gramsPerMl]="1"
+                [(grams)]="water"
+                [refusal]="rinse.problemAt('waterGrams')"
+                (edited)="rinse.edited()"
+              />
               <ct-figure label="Measured salt" kind="percent" [least]="0" [most]="0.26" [(value)]="salt" />
-              <div><span class="label" id="how">By</span><span class="choices" role="group" aria-labelledby="how">@for (one of hows; track one) { <button type="button" [attr.aria-pressed]="how() === one" (click)="how.set(one)">{{ one }}</button> }</span></div>
+              <div>
+                <span class="label" id="how">By</span
+                ><span class="choices" role="group" aria-labelledby="how">
+                  @for (one of hows; track one) {
+                    <button type="button" [attr.aria-pressed]="how() === one" (click)="how.set(one)">{{ one }}</button>
+                  }
+                </span>
+              </div>
             </div>
-            <div><span class="label" id="tastes">Drained juice tastes, beside {{ reference(0.015) }} (1.5 %) and {{ reference(0.025) }} (2.5 %)</span>
-              <span class="choices" role="group" aria-labelledby="tastes">@for (one of tastes; track one.key) { <button type="button" [attr.aria-pressed]="tasted() === one.key" (click)="tasted.set(tasted() === one.key ? null : one.key)">{{ one.words }}</button> }</span></div>
-            <div class="row"><button class="go" [disabled]="!water() || rinse.saving()">Record the rinse{{ water() ? ' with ' + mass(water()!) : '' }}</button>
-              <button type="button" [disabled]="turn.saving()" (click)="recordTurn()">Leaf turned</button></div>
-            <ct-refusal [message]="rinse.problemAt('waterGrams') ? null : rinse.problem() ?? turn.problem()" />
+            <div>
+              <span class="label" id="tastes"
+                >Drained juice tastes, beside {{ reference(0.015) }} (1.5 %) and {{ reference(0.025) }} (2.5 %)</span
+              >
+              <span class="choices" role="group" aria-labelledby="tastes">
+                @for (one of tastes; track one.key) {
+                  <button
+                    type="button"
+                    [attr.aria-pressed]="tasted() === one.key"
+                    (click)="tasted.set(tasted() === one.key ? null : one.key)"
+                  >
+                    {{ one.words }}
+                  </button>
+                }
+              </span>
+            </div>
+            <div class="row">
+              <button class="go" [disabled]="!water() || rinse.saving()">
+                Record the rinse{{ water() ? ' with ' + mass(water()!) : '' }}
+              </button>
+              <button type="button" [disabled]="turn.saving()" (click)="recordTurn()">Leaf turned</button>
+            </div>
+            <ct-refusal [message]="rinse.problemAt('waterGrams') ? null : (rinse.problem() ?? turn.problem())" />
           </form>
           <form class="stack rule" (submit)="$event.preventDefault(); recordDrain()">
             <h2>Drained, on the scale</h2>
             <ct-scale-bar [scale]="scale" />
             <div class="row">
-              <ct-quantity #drainedField label="Drained leaf" unit="kg" what="the drained leaf" [live]="scale.live()" [(grams)]="drained" [refusal]="drain.problemAt('drainedGrams')" (edited)="drain.edited()" />
-              @if (drain.problemAt('drainedGrams') || drain.problemAt('measured')) { <ct-text style="flex: 1" [label]="drain.problemAt('measured') ? 'Why it goes on without' : 'What happened to the rest?'" [value]="reason()" (valueChange)="reason.set($event)" /> }
-              <button class="go" [disabled]="!toRecord() || drain.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} drained</button>
+              <ct-quantity
+                #drainedField
+                label="Drained leaf"
+                unit="kg"
+                what="the drained leaf"
+                [live]="scale.live()"
+                [(grams)]="drained"
+                [refusal]="drain.problemAt('drainedGrams')"
+                (edited)="drain.edited()"
+              />
+              @if (drain.problemAt('drainedGrams') || drain.problemAt('measured')) {
+                <ct-text
+                  style="flex: 1"
+                  [label]="drain.problemAt('measured') ? 'Why it goes on without' : 'What happened to the rest?'"
+                  [value]="reason()"
+                  (valueChange)="reason.set($event)"
+                />
+              }
+              <button class="go" [disabled]="!toRecord() || drain.saving()">
+                Record {{ toRecord() ? mass(toRecord()!) : '' }} drained
+              </button>
             </div>
             <ct-refusal [message]="drain.problemAt('drainedGrams') ? null : drain.problem()" />
           </form>
         } @else {
-          <p class="note">Drained: <b class="figure">{{ mass(leaf.drainedGrams ?? 0) }}</b> of {{ mass(batch().produceGrams) }}, {{ percent(1 - (leaf.drainedGrams ?? 0) / batch().produceGrams, 0) }} gone. Leaves lose 10 to 30 %.</p>
+          <p class="note">
+            Drained: <b class="figure">{{ mass(leaf.drainedGrams ?? 0) }}</b> of {{ mass(batch().produceGrams) }},
+            {{ percent(1 - (leaf.drainedGrams ?? 0) / batch().produceGrams, 0) }} gone. Leaves lose 10 to 30 %.
+          </p>
         }
-        <p>For {{ percent(leaf.wanted) }} in all the paste wants <b class="figure">{{ mass(leaf.pasteSaltGrams) }}</b> of salt.</p>
+        <p>
+          For {{ percent(leaf.wanted) }} in all the paste wants <b class="figure">{{ mass(leaf.pasteSaltGrams) }}</b> of
+          salt.
+        </p>
         @if (leaf.log.length > 0) {
-          <table class="book"><thead><tr><th>When</th><th>What</th><th class="right">Water</th><th class="right">Drained</th><th class="right">Salt</th><th>Tasted</th><th>By</th></tr></thead>
-            <tbody>@for (row of leaf.log; track row.entryId) {
-              <tr><td class="figure">{{ house.dates().time(row.at) }}</td><td>{{ what[row.what] }}</td><td class="right figure">{{ row.waterGrams ? mass(row.waterGrams) : '' }}</td><td class="right figure">{{ row.drainedGrams ? mass(row.drainedGrams) : '' }}</td><td class="right figure">{{ row.waterPhaseSalt ? percent(row.waterPhaseSalt) + ' ' + row.how : '' }}</td><td>{{ row.tasted ? tasteWords(row.tasted) : '' }}</td><td class="figure">{{ row.by }}</td></tr>
-            }</tbody></table>
+          <table class="book">
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>What</th>
+                <th class="right">Water</th>
+                <th class="right">Drained</th>
+                <th class="right">Salt</th>
+                <th>Tasted</th>
+                <th>By</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (row of leaf.log; track row.entryId) {
+                <tr>
+                  <td class="figure">{{ house.dates().time(row.at) }}</td>
+                  <td>{{ what[row.what] }}</td>
+                  <td class="right figure">{{ row.waterGrams ? mass(row.waterGrams) : '' }}</td>
+                  <td class="right figure">{{ row.drainedGrams ? mass(row.drainedGrams) : '' }}</td>
+                  <td class="right figure">
+                    {{ row.waterPhaseSalt ? percent(row.waterPhaseSalt) + ' ' + row.how : '' }}
+                  </td>
+                  <td>{{ row.tasted ? tasteWords(row.tasted) : '' }}</td>
+                  <td class="figure">{{ row.by }}</td>
+                </tr>
+              }
+            </tbody>
+          </table>
         }
       </div>
     }
   `,
-  styles: '.figures { display: flex; flex-wrap: wrap; gap: 12px 40px; } .figures b { display: block; font-size: 24px; color: var(--ink); }',
+  styles:
+    '.figures { display: flex; flex-wrap: wrap; gap: 12px 40px; } .figures b { display: block; font-size: 24px; color: var(--ink); }',
 })
 export class RinseStep {
   readonly batch = input.required<MakeReply>();
@@ -93,7 +196,10 @@ export class RinseStep {
     this.drainedField()?.clear();
     this.scale.taken();
   });
-  protected readonly usualWater = computed(() => { const heavy = this.batch().formula.heavy; return heavy ? formatGrams(heavy.litresPerKg * this.batch().produceGrams) : null; });
+  protected readonly usualWater = computed(() => {
+    const heavy = this.batch().formula.heavy;
+    return heavy ? formatGrams(heavy.litresPerKg * this.batch().produceGrams) : null;
+  });
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly percent = formatPercent;
 
@@ -111,12 +217,29 @@ export class RinseStep {
   }
 
   protected recordRinse(): void {
-    if (this.water()) this.rinse.record(this.rinse.entry('leaf.rinse', { batchId: this.batch().batchId, waterGrams: this.water()!, tasted: this.tasted(), measured: this.measured() }));
+    if (this.water())
+      this.rinse.record(
+        this.rinse.entry('leaf.rinse', {
+          batchId: this.batch().batchId,
+          waterGrams: this.water()!,
+          tasted: this.tasted(),
+          measured: this.measured(),
+        }),
+      );
   }
 
   protected recordDrain(): void {
     const drainedGrams = this.toRecord();
-    if (drainedGrams) this.drain.record(this.drain.entry('leaf.drain', { batchId: this.batch().batchId, drainedGrams, tasted: this.tasted(), measured: this.measured(), reason: this.reason().trim() || null }));
+    if (drainedGrams)
+      this.drain.record(
+        this.drain.entry('leaf.drain', {
+          batchId: this.batch().batchId,
+          drainedGrams,
+          tasted: this.tasted(),
+          measured: this.measured(),
+          reason: this.reason().trim() || null,
+        }),
+      );
   }
 
   private measured(): BodyOf<'leaf.rinse'>['measured'] {

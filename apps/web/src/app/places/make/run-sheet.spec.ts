@@ -16,7 +16,9 @@ describe('the end of a step', () => {
     expect(api.sent).toEqual([]);
     await page.type('Why does it go on without?', 'looked at in the store');
     await page.press('Done');
-    expect(body('step.finish')).toEqual(jasmine.objectContaining({ step: 'inspect', checked: [], note: 'looked at in the store', skipped: null }));
+    expect(body('step.finish')).toEqual(
+      jasmine.objectContaining({ step: 'inspect', checked: [], note: 'looked at in the store', skipped: null }),
+    );
   });
   it('skipped only with a reason', async () => {
     house();
@@ -29,7 +31,11 @@ describe('the end of a step', () => {
   });
   it('a target that is not met is said, and leaving it wants words that the book keeps', async () => {
     house();
-    const salt = { ...oneBatch().steps.find(({ key }) => key === 'salt')!, open: '0 g of 460 g of salt is in', checks: [] };
+    const salt = {
+      ...oneBatch().steps.find(({ key }) => key === 'salt')!,
+      open: '0 g of 460 g of salt is in',
+      checks: [],
+    };
     const page = await open(StepEnd, { batch: oneBatch(), step: salt });
     expect(page.text()).toContain('Not done yet: 0 g of 460 g of salt is in');
     await page.press('Leave it so');
@@ -37,7 +43,9 @@ describe('the end of a step', () => {
     expect(page.button('Leave it so').disabled).toBeTrue();
     await page.type('Why is it left so?', 'the scale broke');
     await page.press('Leave it so');
-    expect(body('step.finish')).toEqual(jasmine.objectContaining({ step: 'salt', note: 'the scale broke', skipped: null }));
+    expect(body('step.finish')).toEqual(
+      jasmine.objectContaining({ step: 'salt', note: 'the scale broke', skipped: null }),
+    );
   });
   it('a weight on the scale that is in no book is not walked away from', async () => {
     house();
@@ -51,14 +59,35 @@ describe('the end of a step', () => {
   });
   it('two people at one step: who was first is said, and what was ticked stays', async () => {
     house();
-    api.refusal = { type: '', title: '', status: 409, code: 'making.stepDone', detail: '“Inspect the produce” was finished by Tomasz Reyk at 09:12. Nothing was recorded twice: go on with the next step.', field: 'step' };
-    const page = await open(StepEnd, { batch: oneBatch(), step: inspect(), checked: ['firm', 'ends', 'washed', 'core'] });
+    api.refusal = {
+      type: '',
+      title: '',
+      status: 409,
+      code: 'making.stepDone',
+      detail:
+        '“Inspect the produce” was finished by Tomasz Reyk at 09:12. Nothing was recorded twice: go on with the next step.',
+      field: 'step',
+    };
+    const page = await open(StepEnd, {
+      batch: oneBatch(),
+      step: inspect(),
+      checked: ['firm', 'ends', 'washed', 'core'],
+    });
     await page.press('Done');
     expect(page.text()).toContain('finished by Tomasz Reyk at 09:12');
   });
   it('a finished step shows the way on, and nothing to record', async () => {
     house();
-    const page = await open(StepEnd, { batch: oneBatch(), step: inspect({ state: 'done', by: 'TR', at: '2026-11-23T09:12:00Z', unchecked: ['Fresh and firm, no mould at all'], note: 'by lamp' }) });
+    const page = await open(StepEnd, {
+      batch: oneBatch(),
+      step: inspect({
+        state: 'done',
+        by: 'TR',
+        at: '2026-11-23T09:12:00Z',
+        unchecked: ['Fresh and firm, no mould at all'],
+        note: 'by lamp',
+      }),
+    });
     expect(page.text()).toContain('Not ticked: Fresh and firm');
     expect(page.button('On to: Trim and weigh')).toBeDefined();
   });
@@ -74,7 +103,10 @@ describe('the run sheet', () => {
     expect(page.element.querySelector('h1')!.textContent).toBe('Inspect the produce');
     expect(page.element.querySelectorAll('.outline .step').length).toBe(oneBatch().steps.length + 1);
   });
-  it('a link to a step opens it: the same sheet on another tablet', async () => expect((await bench(oneBatch(), { step: 'label' })).element.querySelector('h1')!.textContent).toBe('Label before the lid'));
+  it('a link to a step opens it: the same sheet on another tablet', async () =>
+    expect((await bench(oneBatch(), { step: 'label' })).element.querySelector('h1')!.textContent).toBe(
+      'Label before the lid',
+    ));
   it('goggles are asked for at the step where the chilli is', async () => {
     const page = await bench(oneBatch(), { step: 'flavour' });
     expect(page.text()).toContain('Put on first. Red chilli: Gloves and goggles; ventilate.');
@@ -96,10 +128,29 @@ describe('the run sheet', () => {
     expect(page.text()).toContain('Tick what was looked at above');
   });
   it('closed, it says so and asks for nothing', async () => {
-    const page = await bench(oneBatch({ closedAt: '2026-11-23T12:00:00Z', fills: [{ lotId: id('c1'), code: 'NY26-327-A-K1', vesselTag: 'K1', grams: 14_900, fillFraction: 0.5, room: 'Net loft', labels: 1, closure: 'airlock', ...ofFill }] }));
+    const page = await bench(
+      oneBatch({
+        closedAt: '2026-11-23T12:00:00Z',
+        fills: [
+          {
+            lotId: id('c1'),
+            code: 'NY26-327-A-K1',
+            vesselTag: 'K1',
+            grams: 14_900,
+            fillFraction: 0.5,
+            room: 'Net loft',
+            labels: 1,
+            closure: 'airlock',
+            ...ofFill,
+          },
+        ],
+      }),
+    );
     expect(page.text()).toContain('Nothing more goes into it');
     expect(page.button('Close the making')).toBeDefined();
-    expect([...page.element.querySelectorAll('.main button')].map((button) => button.textContent!.trim())).not.toContain('Close the making');
+    expect(
+      [...page.element.querySelectorAll('.main button')].map((button) => button.textContent!.trim()),
+    ).not.toContain('Close the making');
   });
 });
 
@@ -121,13 +172,25 @@ describe('formula lines', () => {
     await page.type('On the scale', '3');
     await page.type('No lot is chosen: why does nobody know it?', 'out of the unlabelled jar');
     await page.press('In, about 3.0 g, not weighed');
-    expect(body('line.settle')).toEqual({ how: 'ticked', batchId: id('b1'), line: 'line-1', note: 'out of the unlabelled jar', fromLotId: null, grams: 3 });
+    expect(body('line.settle')).toEqual({
+      how: 'ticked',
+      batchId: id('b1'),
+      line: 'line-1',
+      note: 'out of the unlabelled jar',
+      fromLotId: null,
+      grams: 3,
+    });
     api.sent.length = 0;
     await page.press('Left out');
     expect(page.button('Leave it out').disabled).toBeTrue();
     await page.type('Why is Juniper berries left out?', 'none in the house');
     await page.press('Leave it out');
-    expect(body('line.settle')).toEqual({ how: 'leftOut', batchId: id('b1'), line: 'line-0', reason: 'none in the house' });
+    expect(body('line.settle')).toEqual({
+      how: 'leftOut',
+      batchId: id('b1'),
+      line: 'line-0',
+      reason: 'none in the house',
+    });
   });
   it('a pinch keeps its planned mass and its lot; what is always weighed is not offered to be ticked', async () => {
     house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
@@ -135,36 +198,58 @@ describe('formula lines', () => {
     await page.press('In, not weighed');
     expect(page.text()).toContain('kept as 96 g, marked as not weighed, of the lot chosen above');
     await page.press('In, about 96 g, not weighed');
-    expect(body('line.settle')).toEqual({ how: 'ticked', batchId: id('b1'), line: 'line-0', note: null, fromLotId: id('60'), grams: 96 });
-    const allergen = await open(LinesStep, { batch: oneBatch({ lines: [{ ...oneBatch().lines[0]!, mayTick: false }] }), station: 'flavour' });
+    expect(body('line.settle')).toEqual({
+      how: 'ticked',
+      batchId: id('b1'),
+      line: 'line-0',
+      note: null,
+      fromLotId: id('60'),
+      grams: 96,
+    });
+    const allergen = await open(LinesStep, {
+      batch: oneBatch({ lines: [{ ...oneBatch().lines[0]!, mayTick: false }] }),
+      station: 'flavour',
+    });
     expect(allergen.button('In, not weighed')).toBeUndefined();
     expect(allergen.button('Left out')).toBeDefined();
   });
-  for (const code of ['offline', 'server.busy'] as const) it(`${code}: pressed again after no answer came, it is the same entry; changed, it is another`, async () => {
-    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
-    const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
-    api.refusal = { code, detail: 'The server does not answer.' } as typeof api.refusal;
-    await page.type('On the scale', '96');
-    // The recorder tries again by itself before it gives up.
-    const press = async (words: string): Promise<void> => {
-      await page.press(words);
-      await new Promise((done) => setTimeout(done, 1400));
-      await page.fixture.whenStable();
-    };
-    await press('Record 96 g');
-    await press('Record 96 g');
-    await page.type('On the scale', '97');
-    await press('Record 97 g');
-    api.refusal = null;
-    await page.press('Record 97 g');
-    const ids = api.tried.map(([entry]) => entry!.id);
-    expect([ids[0] === ids[1], ids[1] === ids[2], ids[2] === ids[3]]).toEqual([true, false, true]);
-    expect(api.sent.length).toBe(1);
-  });
+  for (const code of ['offline', 'server.busy'] as const)
+    it(`${code}: pressed again after no answer came, it is the same entry; changed, it is another`, async () => {
+      house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
+      const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
+      api.refusal = { code, detail: 'The server does not answer.' } as typeof api.refusal;
+      await page.type('On the scale', '96');
+      // The recorder tries again by itself before it gives up.
+      const press = async (words: string): Promise<void> => {
+        await page.press(words);
+        await new Promise((done) => setTimeout(done, 1400));
+        await page.fixture.whenStable();
+      };
+      await press('Record 96 g');
+      await press('Record 96 g');
+      await page.type('On the scale', '97');
+      await press('Record 97 g');
+      api.refusal = null;
+      await page.press('Record 97 g');
+      const ids = api.tried.map(([entry]) => entry!.id);
+      expect([ids[0] === ids[1], ids[1] === ids[2], ids[2] === ids[3]]).toEqual([true, false, true]);
+      expect(api.sent.length).toBe(1);
+    });
   it('stock past its date asks for the reason, and keeps the weight typed', async () => {
-    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries', { keeps: 'past', days: -3 })] } });
+    house({
+      [`/api/supplies?materialId=${id('e2')}`]: {
+        lots: [supply('60', 'Juniper berries', { keeps: 'past', days: -3 })],
+      },
+    });
     const page = await open(LinesStep, { batch: oneBatch(), station: 'flavour' });
-    api.refusal = { type: '', title: '', status: 422, code: 'stock.past', detail: 'LM-0060 was to be used by 2026-11-20.', field: 'pastReason' };
+    api.refusal = {
+      type: '',
+      title: '',
+      status: 422,
+      code: 'stock.past',
+      detail: 'LM-0060 was to be used by 2026-11-20.',
+      field: 'pastReason',
+    };
     await page.type('On the scale', '96');
     await page.press('Record 96 g');
     expect(page.text()).toContain('was to be used by 2026-11-20');
@@ -175,8 +260,18 @@ describe('formula lines', () => {
   });
   it('W6: 300 g of culture water, and what holds the salt where it was', async () => {
     house();
-    const w6 = { formula: { ...oneBatch().formula, produce: [{ ...oneBatch().formula.produce[0]!, waterFraction: 0.92 }] }, produce: [{ ...oneBatch().produce[0]!, grams: 12_000 }], produceGrams: 12_000 };
-    const page = await open(LinesStep, { batch: oneBatch({ ...w6, salt: { ...oneBatch().salt, inGrams: 264, targetGrams: 264, waterPhaseSalt: 264 / (264 + 11_340) } }), station: 'flavour' });
+    const w6 = {
+      formula: { ...oneBatch().formula, produce: [{ ...oneBatch().formula.produce[0]!, waterFraction: 0.92 }] },
+      produce: [{ ...oneBatch().produce[0]!, grams: 12_000 }],
+      produceGrams: 12_000,
+    };
+    const page = await open(LinesStep, {
+      batch: oneBatch({
+        ...w6,
+        salt: { ...oneBatch().salt, inGrams: 264, targetGrams: 264, waterPhaseSalt: 264 / (264 + 11_340) },
+      }),
+      station: 'flavour',
+    });
     expect(page.text()).toContain('the water phase is at 2.28 %, it was 2.34 %. 7.2 g of salt hold it there.');
   });
   it('a late vegetable joins at the scale, and is no line of the formula', async () => {
@@ -202,8 +297,29 @@ describe('formula lines', () => {
     expect(body('ingredient.add')).toEqual({ batchId: id('b1'), fromLotId: id('60'), grams: 12, brine: 'strained' });
   });
   it('a house that starts with kept brine asks for it at once; one that does not only offers it', async () => {
-    house({ '/api/starters': { starters: [{ lotId: id('88'), code: 'NY26-310-A-K1', name: 'Baby turnips', kind: 'vessel', onHandGrams: 9000, generation: 1, useBy: null, lastPh: 3.7, salt: { waterPhase: 0.022, ofEverything: 0.02, ofVegetable: 0.05, band: 'usual' }, refusal: null }] }, '/api/supplies?kind=starter': { lots: [] } });
-    const asks = await open(LinesStep, { batch: oneBatch({ lines: [], rules: { starter: 'kept' } }), station: 'starter' });
+    house({
+      '/api/starters': {
+        starters: [
+          {
+            lotId: id('88'),
+            code: 'NY26-310-A-K1',
+            name: 'Baby turnips',
+            kind: 'vessel',
+            onHandGrams: 9000,
+            generation: 1,
+            useBy: null,
+            lastPh: 3.7,
+            salt: { waterPhase: 0.022, ofEverything: 0.02, ofVegetable: 0.05, band: 'usual' },
+            refusal: null,
+          },
+        ],
+      },
+      '/api/supplies?kind=starter': { lots: [] },
+    });
+    const asks = await open(LinesStep, {
+      batch: oneBatch({ lines: [], rules: { starter: 'kept' } }),
+      station: 'starter',
+    });
     expect(asks.text()).toContain('This house starts its batches with kept brine');
     expect(asks.text()).toContain('On the scale');
     const offers = await open(LinesStep, { batch: oneBatch({ lines: [] }), station: 'starter' });
@@ -214,7 +330,13 @@ describe('formula lines', () => {
     house({ '/api/supplies?kind=flavouring': { lots: [] } });
     const asks = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' } }), station: 'flavour' });
     expect(asks.text()).toContain('a little vinegar: weigh it in');
-    const has = await open(LinesStep, { batch: oneBatch({ rules: { vinegar: 'splash' }, ingredients: [{ ...oneBatch().produce[0]!, materialName: 'Reisessig' }] }), station: 'flavour' });
+    const has = await open(LinesStep, {
+      batch: oneBatch({
+        rules: { vinegar: 'splash' },
+        ingredients: [{ ...oneBatch().produce[0]!, materialName: 'Reisessig' }],
+      }),
+      station: 'flavour',
+    });
     expect(has.text()).not.toContain('a little vinegar: weigh it in');
   });
 });

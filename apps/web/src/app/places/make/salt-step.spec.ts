@@ -18,7 +18,14 @@ describe('the salt at the scale', () => {
     await page.fixture.whenStable();
     expect(page.text()).toContain('in: -0.1 % off the target');
     await page.press('Record 321 g salt');
-    expect(body('salt.weigh')).toEqual({ batchId: id('b1'), saltLotId: id('51'), grams: 321, alreadyIn: false, tareGrams: 214, saw: { inGrams: 0, targetGrams: 321.2 } });
+    expect(body('salt.weigh')).toEqual({
+      batchId: id('b1'),
+      saltLotId: id('51'),
+      grams: 321,
+      alreadyIn: false,
+      tareGrams: 214,
+      saw: { inGrams: 0, targetGrams: 321.2 },
+    });
   });
   it('the same bowl is not taken twice', async () => {
     house();
@@ -46,7 +53,9 @@ describe('the salt at the scale', () => {
     expect(page.text()).toContain('The scale is switched to oz');
     await page.press('Switch it to grams');
     expect(api.said).toEqual(['scale-a UNIT g']);
-    TestBed.inject(Store).dispatch(devicesWire.noteArrived({ note: { id: 'scale-a', device: { ...SCALE, scale: { state: 'silent' } } } }));
+    TestBed.inject(Store).dispatch(
+      devicesWire.noteArrived({ note: { id: 'scale-a', device: { ...SCALE, scale: { state: 'silent' } } } }),
+    );
     await page.fixture.whenStable();
     expect(page.text()).toContain('says nothing');
   });
@@ -57,12 +66,20 @@ describe('the salt at the scale', () => {
     await page.type('Salt, on the scale', '342');
     expect(page.text()).toContain('21 g over: take it out');
     await page.press('It is in already');
-    expect(body('salt.weigh')).toEqual({ batchId: id('b1'), saltLotId: id('51'), grams: 342, alreadyIn: true, saw: { inGrams: 0, targetGrams: 321.2 } });
+    expect(body('salt.weigh')).toEqual({
+      batchId: id('b1'),
+      saltLotId: id('51'),
+      grams: 342,
+      alreadyIn: true,
+      saw: { inGrams: 0, targetGrams: 321.2 },
+    });
   });
   it('the lot chosen stays chosen when the stores are read again', async () => {
     house();
     const page = await open(SaltStep, { batch: oneBatch() });
-    const step = page.fixture.componentInstance as unknown as { lotId: { set(value: string): void; (): string | null } };
+    const step = page.fixture.componentInstance as unknown as {
+      lotId: { set(value: string): void; (): string | null };
+    };
     expect(step.lotId()).toBe(id('51'));
     step.lotId.set(id('50'));
     await page.type('Salt, on the scale', '200');
@@ -82,15 +99,38 @@ describe('the salt at the scale', () => {
   it('a dose too small for this scale is sent to the finer one', async () => {
     house();
     const store = TestBed.inject(Store);
-    store.dispatch(devicesWire.noteArrived({ note: { id: 'scale-a', device: { ...SCALE, ranges: [{ capacityGrams: 15_000, stepGrams: 5 }], scale: { state: 'silent' } } } }));
-    store.dispatch(devicesWire.noteArrived({ note: { id: 'scale-b', device: { ...SCALE, id: 'scale-b', name: 'Fine scale B', ranges: [{ capacityGrams: 500, stepGrams: 0.1 }], scale: { state: 'silent' } } } }));
+    store.dispatch(
+      devicesWire.noteArrived({
+        note: {
+          id: 'scale-a',
+          device: { ...SCALE, ranges: [{ capacityGrams: 15_000, stepGrams: 5 }], scale: { state: 'silent' } },
+        },
+      }),
+    );
+    store.dispatch(
+      devicesWire.noteArrived({
+        note: {
+          id: 'scale-b',
+          device: {
+            ...SCALE,
+            id: 'scale-b',
+            name: 'Fine scale B',
+            ranges: [{ capacityGrams: 500, stepGrams: 0.1 }],
+            scale: { state: 'silent' },
+          },
+        },
+      }),
+    );
     const page = await open(SaltStep, { batch: oneBatch({ salt: { ...oneBatch().salt, targetGrams: 118 } }) });
     expect(page.text()).toContain('118 g on steps of 5 g is off by more than 2 % of the dose.');
     await page.press('Use Fine scale B');
     expect(page.text()).toContain('500 g × 0.1 g');
   });
   it('a second person confirms, and not the one who weighed', async () => {
-    const salted = oneBatch({ salt: { ...oneBatch().salt, inGrams: 321, waterPhaseSalt: 0.0234 }, confirmation: { wanted: true, by: null, weighedBy: [INES.id] } });
+    const salted = oneBatch({
+      salt: { ...oneBatch().salt, inGrams: 321, waterPhaseSalt: 0.0234 },
+      confirmation: { wanted: true, by: null, weighedBy: [INES.id] },
+    });
     house();
     const weigher = await open(SaltStep, { batch: salted });
     expect(weigher.button('Confirm 321 g').disabled).toBeTrue();

@@ -24,11 +24,71 @@ import { WeighedList } from './weighed-list';
   imports: [Beam, Choice, QuantityInput, Refusal, RouterLink, SaltRuler, ScaleBar, WeighedList, WorkingShower],
   templateUrl: './salt-step.html',
   styles: `
-    .figures { display: flex; flex-wrap: wrap; gap: 12px 44px; } .figures b { display: block; font-size: 24px; }
-    .weigh { display: flex; flex-wrap: wrap; gap: 4px 26px; align-items: center; } .verdict { flex: 1 1 190px; } .deed button { min-height: 72px; font-size: 20px; padding: 0 26px; max-width: 330px; } .big { font: 700 76px/1 var(--figures); font-variant-numeric: tabular-nums slashed-zero; } .big small { font-size: 34px; }
-    .bowls { display: flex; flex-wrap: wrap; gap: 8px; } .bowls li { border: 1px solid var(--hair); padding: 6px 12px; } .bowls li.on { border: 2px solid var(--ink); font-weight: 700; }
-    .verdict { font-size: 26px; line-height: 1.2; font-weight: 700; } .under { color: var(--mustard); } .in { color: var(--brine); } .over { color: var(--beet); }
-    ct-choice { min-width: 330px; flex: 1; } .why { max-width: 560px; }
+    .figures {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 12px 44px;
+    }
+    .figures b {
+      display: block;
+      font-size: 24px;
+    }
+    .weigh {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 26px;
+      align-items: center;
+    }
+    .verdict {
+      flex: 1 1 190px;
+    }
+    .deed button {
+      min-height: 72px;
+      font-size: 20px;
+      padding: 0 26px;
+      max-width: 330px;
+    }
+    .big {
+      font: 700 76px/1 var(--figures);
+      font-variant-numeric: tabular-nums slashed-zero;
+    }
+    .big small {
+      font-size: 34px;
+    }
+    .bowls {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
+    .bowls li {
+      border: 1px solid var(--hair);
+      padding: 6px 12px;
+    }
+    .bowls li.on {
+      border: 2px solid var(--ink);
+      font-weight: 700;
+    }
+    .verdict {
+      font-size: 26px;
+      line-height: 1.2;
+      font-weight: 700;
+    }
+    .under {
+      color: var(--mustard);
+    }
+    .in {
+      color: var(--brine);
+    }
+    .over {
+      color: var(--beet);
+    }
+    ct-choice {
+      min-width: 330px;
+      flex: 1;
+    }
+    .why {
+      max-width: 560px;
+    }
   `,
 })
 export class SaltStep {
@@ -53,7 +113,12 @@ export class SaltStep {
   protected readonly why = signal(false);
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));
   /** The salt the formula names, first to use first; another is a tap away. */
-  protected readonly lotId = keptChoice(this.supplies.options, (options) => options.find((option) => !option.disabled && option.label.endsWith(` ${this.batch().formula.saltName}`))?.id ?? null);
+  protected readonly lotId = keptChoice(
+    this.supplies.options,
+    (options) =>
+      options.find((option) => !option.disabled && option.label.endsWith(` ${this.batch().formula.saltName}`))?.id ??
+      null,
+  );
   protected readonly weigh = recordingForm('salt.weigh', () => {
     this.field()?.clear();
     this.typed.set(null);
@@ -71,30 +136,61 @@ export class SaltStep {
   /** With what is on the scale now. */
   protected readonly at = computed(() => {
     const { targetGrams, tolerance, inGrams } = this.salt();
-    return targetGrams > 0 ? saltAtScale({ saltGrams: inGrams + (this.grams() ?? 0), targetGrams: this.bowl()?.upToGrams ?? targetGrams, tolerance }) : null;
+    return targetGrams > 0
+      ? saltAtScale({
+          saltGrams: inGrams + (this.grams() ?? 0),
+          targetGrams: this.bowl()?.upToGrams ?? targetGrams,
+          tolerance,
+        })
+      : null;
   });
   /** One dose over the bowls as they were weighed: parts that add up. */
   protected readonly bowls = computed(() => {
     const { produce, salt } = this.batch();
     if (produce.length < 2 || salt.targetGrams <= 0 || this.batch().brine) return [];
-    const parts = splitDose({ doseGrams: Math.round(salt.targetGrams), shares: produce.map((row) => row.grams), stepGrams: 1 });
-    return parts.map((grams, index) => ({ number: index + 1, grams, produceGrams: produce[index]!.grams, upToGrams: parts.slice(0, index + 1).reduce((sum, part) => sum + part, 0) }));
+    const parts = splitDose({
+      doseGrams: Math.round(salt.targetGrams),
+      shares: produce.map((row) => row.grams),
+      stepGrams: 1,
+    });
+    return parts.map((grams, index) => ({
+      number: index + 1,
+      grams,
+      produceGrams: produce[index]!.grams,
+      upToGrams: parts.slice(0, index + 1).reduce((sum, part) => sum + part, 0),
+    }));
   });
   /** The bowl in hand: the first that has not had its part. */
-  protected readonly bowl = computed(() => (this.byBowl() ? this.bowls().find((one) => this.salt().inGrams < one.upToGrams - one.grams * this.salt().tolerance) ?? null : null));
-  protected readonly mayConfirm = computed(() => this.person() !== null && this.person()!.role !== 'inspector' && !this.batch().confirmation.weighedBy.includes(this.person()!.id));
+  protected readonly bowl = computed(() =>
+    this.byBowl()
+      ? (this.bowls().find((one) => this.salt().inGrams < one.upToGrams - one.grams * this.salt().tolerance) ?? null)
+      : null,
+  );
+  protected readonly mayConfirm = computed(
+    () =>
+      this.person() !== null &&
+      this.person()!.role !== 'inspector' &&
+      !this.batch().confirmation.weighedBy.includes(this.person()!.id),
+  );
   protected readonly verdictWords = computed(() => {
     const at = this.at();
     if (!at) return '';
     if (at.verdict === 'in') return `in: ${formatPercent(at.deviation, 1)} off the target`;
-    return at.verdict === 'under' ? `${formatGrams(at.toTargetGrams)} more` : `${formatGrams(-at.toTargetGrams)} over: take it out`;
+    return at.verdict === 'under'
+      ? `${formatGrams(at.toTargetGrams)} more`
+      : `${formatGrams(-at.toTargetGrams)} over: take it out`;
   });
   protected readonly standing = computed(() => {
     const { targetGrams, tolerance, inGrams } = this.salt();
     return targetGrams > 0 && inGrams > 0 ? saltAtScale({ saltGrams: inGrams, targetGrams, tolerance }) : null;
   });
   /** Nothing more is weighed when the salt is in, or over. */
-  protected readonly weighing = computed(() => this.batch().closedAt === null && this.standing()?.verdict !== 'over' && (this.standing()?.verdict !== 'in' || this.typed() !== null || this.second()));
+  protected readonly weighing = computed(
+    () =>
+      this.batch().closedAt === null &&
+      this.standing()?.verdict !== 'over' &&
+      (this.standing()?.verdict !== 'in' || this.typed() !== null || this.second()),
+  );
   /** Salt in the water phase if what is on the scale went in: it moves with the salt. */
   protected readonly wpsIfIn = computed(() => {
     const { waterPhaseSalt: c, inGrams, targetGrams } = this.salt();
@@ -109,20 +205,45 @@ export class SaltStep {
   });
   protected readonly back = computed(() => {
     const b = this.batch();
-    return saltWaysBack({ basis: b.formula.saltBasis, saltFraction: b.formula.saltFraction, produceGrams: b.produceGrams, waterGrams: b.plannedWaterGrams, brineWaterGrams: b.brine?.waterGrams ?? 0, saltInGrams: b.salt.inGrams });
+    return saltWaysBack({
+      basis: b.formula.saltBasis,
+      saltFraction: b.formula.saltFraction,
+      produceGrams: b.produceGrams,
+      waterGrams: b.plannedWaterGrams,
+      brineWaterGrams: b.brine?.waterGrams ?? 0,
+      saltInGrams: b.salt.inGrams,
+    });
   });
   /** What is weighed next: of the bowl, or of all that is missing. */
-  protected readonly dose = computed(() => (this.bowl() ? this.bowl()!.upToGrams : this.salt().targetGrams) - this.salt().inGrams);
-  protected readonly coarse = computed(() => this.scale.device() === null && this.salt().targetGrams > 0 && scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: 1 }).tooCoarse);
-  protected readonly figure = computed(() => { const grams = this.grams(); return grams === null ? '0' : String(Math.round(grams * 10) / 10); });
+  protected readonly dose = computed(
+    () => (this.bowl() ? this.bowl()!.upToGrams : this.salt().targetGrams) - this.salt().inGrams,
+  );
+  protected readonly coarse = computed(
+    () =>
+      this.scale.device() === null &&
+      this.salt().targetGrams > 0 &&
+      scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: 1 }).tooCoarse,
+  );
+  protected readonly figure = computed(() => {
+    const grams = this.grams();
+    return grams === null ? '0' : String(Math.round(grams * 10) / 10);
+  });
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly percent = formatPercent;
 
   /** Where the target evens out: what the produce and water of this batch make of it. */
   private readonly plannedWps = computed(() => {
     const b = this.batch();
-    const water = b.produce.reduce((sum, row) => sum + row.grams * (b.formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92), 0) + b.plannedWaterGrams;
-    const target = b.brine && b.brine.waterGrams > 0 ? (b.salt.targetGrams * b.plannedWaterGrams) / b.brine.waterGrams : b.salt.targetGrams;
+    const water =
+      b.produce.reduce(
+        (sum, row) =>
+          sum + row.grams * (b.formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92),
+        0,
+      ) + b.plannedWaterGrams;
+    const target =
+      b.brine && b.brine.waterGrams > 0
+        ? (b.salt.targetGrams * b.plannedWaterGrams) / b.brine.waterGrams
+        : b.salt.targetGrams;
     return target + water > 0 ? target / (target + water) : 0;
   });
 
@@ -130,16 +251,28 @@ export class SaltStep {
     const grams = this.toRecord();
     if (!this.lotId() || !grams) return;
     const { inGrams, targetGrams } = this.salt();
-    this.weigh.record(this.weigh.entry('salt.weigh', {
-      batchId: this.batch().batchId, saltLotId: this.lotId()!, grams, alreadyIn, saw: { inGrams, targetGrams }, ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
-    }));
+    this.weigh.record(
+      this.weigh.entry('salt.weigh', {
+        batchId: this.batch().batchId,
+        saltLotId: this.lotId()!,
+        grams,
+        alreadyIn,
+        saw: { inGrams, targetGrams },
+        ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+      }),
+    );
   }
 
   protected confirm(): void {
-    this.confirming.record(this.confirming.entry('salt.confirm', { batchId: this.batch().batchId, sawGrams: this.salt().inGrams }));
+    this.confirming.record(
+      this.confirming.entry('salt.confirm', { batchId: this.batch().batchId, sawGrams: this.salt().inGrams }),
+    );
   }
 
   protected accept(): void {
-    if (this.reason().trim()) this.acceptance.record(this.acceptance.entry('salt.accept', { batchId: this.batch().batchId, reason: this.reason().trim() }));
+    if (this.reason().trim())
+      this.acceptance.record(
+        this.acceptance.entry('salt.accept', { batchId: this.batch().batchId, reason: this.reason().trim() }),
+      );
   }
 }

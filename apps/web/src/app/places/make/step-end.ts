@@ -9,7 +9,16 @@ import { TextField } from '../../ui/text-field';
 import { Checks } from './checks';
 
 /** Places of the bench where something stands on the scale. */
-const WEIGHS: ReadonlySet<string> = new Set(['weigh', 'water', 'salt', 'rinse', 'prepare', 'flavour', 'starter', 'fill']);
+const WEIGHS: ReadonlySet<string> = new Set([
+  'weigh',
+  'water',
+  'salt',
+  'rinse',
+  'prepare',
+  'flavour',
+  'starter',
+  'fill',
+]);
 
 /** End of a step: its questions, done, or skipped with a reason; and the way to the next. */
 @Component({
@@ -19,21 +28,59 @@ const WEIGHS: ReadonlySet<string> = new Set(['weigh', 'water', 'salt', 'rinse', 
     @let s = step();
     <div class="stack rule">
       @if (ended()) {
-        @if (s.note) { <p class="soft">{{ s.open ? 'Left open: ' : s.state === 'skipped' ? 'Skipped: ' : '' }}{{ s.note }}</p> }
-        @if (s.unchecked.length > 0) { <p class="watch">Not ticked: {{ s.unchecked.join('; ') }}</p> }
-        @if (next(); as after) { <div><button type="button" class="go" (click)="done.emit()">On to: {{ after.name }}</button></div> }
+        @if (s.note) {
+          <p class="soft">{{ s.open ? 'Left open: ' : s.state === 'skipped' ? 'Skipped: ' : '' }}{{ s.note }}</p>
+        }
+        @if (s.unchecked.length > 0) {
+          <p class="watch">Not ticked: {{ s.unchecked.join('; ') }}</p>
+        }
+        @if (next(); as after) {
+          <div>
+            <button type="button" class="go" (click)="done.emit()">On to: {{ after.name }}</button>
+          </div>
+        }
       } @else if (batch().closedAt === null) {
-        @if (!checkedBefore() && s.checks.length > 0) { <ct-checks [checks]="s.checks" [(checked)]="checked" /> }
+        @if (!checkedBefore() && s.checks.length > 0) {
+          <ct-checks [checks]="s.checks" [(checked)]="checked" />
+        }
         @if (skipping()) {
           <ct-text label="Why is it skipped?" [value]="reason()" (valueChange)="reason.set($event)" />
-          <div class="row"><button type="button" class="stern" [disabled]="!reason().trim() || form.saving()" (click)="finish(reason().trim())">Skip {{ s.name }}</button><button type="button" (click)="skipping.set(false)">Do it after all</button></div>
-        } @else {
-          @if (lacks(); as lack) { <div class="watch stack"><p><b>Not done yet:</b> {{ lack }}.</p>@if (tried()) { <ct-text label="Why is it left so?" [value]="note()" (valueChange)="note.set($event)" /> }</div> }
-          @else if (asksWhy()) { <ct-text label="Why does it go on without?" [value]="note()" (valueChange)="note.set($event)" /> }
           <div class="row">
-            <button type="button" [class.go]="lacks() === null" [disabled]="form.saving() || (mustSay() && !note().trim())" (click)="finish(null)">{{ lacks() === null ? 'Done' : 'Leave it so' }}{{ next() ? ', on to: ' + next()!.name : '' }}</button>
+            <button
+              type="button"
+              class="stern"
+              [disabled]="!reason().trim() || form.saving()"
+              (click)="finish(reason().trim())"
+            >
+              Skip {{ s.name }}</button
+            ><button type="button" (click)="skipping.set(false)">Do it after all</button>
+          </div>
+        } @else {
+          @if (lacks(); as lack) {
+            <div class="watch stack">
+              <p><b>Not done yet:</b> {{ lack }}.</p>
+              @if (tried()) {
+                <ct-text label="Why is it left so?" [value]="note()" (valueChange)="note.set($event)" />
+              }
+            </div>
+          } @else if (asksWhy()) {
+            <ct-text label="Why does it go on without?" [value]="note()" (valueChange)="note.set($event)" />
+          }
+          <div class="row">
+            <button
+              type="button"
+              [class.go]="lacks() === null"
+              [disabled]="form.saving() || (mustSay() && !note().trim())"
+              (click)="finish(null)"
+            >
+              {{ lacks() === null ? 'Done' : 'Leave it so' }}{{ next() ? ', on to: ' + next()!.name : '' }}
+            </button>
             <button type="button" (click)="skipping.set(true)">Skip it</button>
-            @if (typing()) { <ct-count label="Minutes of work" [count]="minutes()" (countChange)="minutes.set($event)" /> } @else { <button type="button" class="plain" (click)="typing.set(true)">Type the minutes</button> }
+            @if (typing()) {
+              <ct-count label="Minutes of work" [count]="minutes()" (countChange)="minutes.set($event)" />
+            } @else {
+              <button type="button" class="plain" (click)="typing.set(true)">Type the minutes</button>
+            }
           </div>
         }
         <ct-refusal [message]="form.problem()" />
@@ -66,26 +113,43 @@ export class StepEnd {
   /** A weight that stands on the scale and is in no book: walking away from it loses it. */
   private readonly unrecorded = computed(() => {
     const ready = this.scale.ready();
-    return ready && WEIGHS.has(this.step().station) ? `${formatGrams(ready.grams)} stands on the scale and is not recorded` : null;
+    return ready && WEIGHS.has(this.step().station)
+      ? `${formatGrams(ready.grams)} stands on the scale and is not recorded`
+      : null;
   });
   /** What the step still lacks, its target or a weight not recorded. */
   protected readonly lacks = computed(() => [this.step().open, this.unrecorded()].filter(Boolean).join('; ') || null);
   protected readonly ended = computed(() => this.step().by !== null);
-  protected readonly next = computed(() => this.batch().steps[this.batch().steps.findIndex((one) => one.key === this.step().key) + 1] ?? null);
+  protected readonly next = computed(
+    () => this.batch().steps[this.batch().steps.findIndex((one) => one.key === this.step().key) + 1] ?? null,
+  );
   /** Once somebody went on with a question unticked. */
-  protected readonly asksWhy = computed(() => this.tried() && this.step().checks.some((check) => !this.checked().includes(check.key)));
+  protected readonly asksWhy = computed(
+    () => this.tried() && this.step().checks.some((check) => !this.checked().includes(check.key)),
+  );
 
   /** Whether words are owed before it goes on. */
   protected readonly mustSay = computed(() => this.tried() && (this.lacks() !== null || this.asksWhy()));
 
   protected finish(skipped: string | null): void {
-    if (skipped === null && !this.tried() && (this.lacks() !== null || this.step().checks.some((check) => !this.checked().includes(check.key)))) {
+    if (
+      skipped === null &&
+      !this.tried() &&
+      (this.lacks() !== null || this.step().checks.some((check) => !this.checked().includes(check.key)))
+    ) {
       this.tried.set(true);
       return;
     }
     if (skipped === null && this.mustSay() && !this.note().trim()) return;
-    this.form.record(this.form.entry('step.finish', {
-      batchId: this.batch().batchId, step: this.step().key, minutes: this.minutes(), checked: skipped === null ? [...this.checked()] : [], skipped, note: skipped === null ? this.note().trim() || null : null,
-    }));
+    this.form.record(
+      this.form.entry('step.finish', {
+        batchId: this.batch().batchId,
+        step: this.step().key,
+        minutes: this.minutes(),
+        checked: skipped === null ? [...this.checked()] : [],
+        skipped,
+        note: skipped === null ? this.note().trim() || null : null,
+      }),
+    );
   }
 }

@@ -14,25 +14,91 @@ import { Refusal } from '../../ui/refusal';
   imports: [Mark, Refusal],
   template: `
     @let s = step();
-    <div class="head"><h1>{{ s.name }}</h1><span class="soft">step {{ number() }} of {{ batch().steps.length }}{{ s.irreversible ? ', cannot be taken back' : '' }}</span>
-      @if (working(); as words) { <span class="at">{{ words }}</span> }
-      @if (mayBegin()) { <button type="button" (click)="begin()" [disabled]="form.saving()">Begin</button> }
+    <div class="head">
+      <h1>{{ s.name }}</h1>
+      <span class="soft"
+        >step {{ number() }} of {{ batch().steps.length }}{{ s.irreversible ? ', cannot be taken back' : '' }}</span
+      >
+      @if (working(); as words) {
+        <span class="at">{{ words }}</span>
+      }
+      @if (mayBegin()) {
+        <button type="button" (click)="begin()" [disabled]="form.saving()">Begin</button>
+      }
     </div>
-    @for (words of sayings(); track $index) { <p class="words">{{ words }}</p> }
-    @for (caution of s.cautions; track caution.words) { <p class="watch"><ct-mark kind="watch">@if (caution.wear) {<b>Put on first. </b>}{{ caution.words }}</ct-mark></p> }
+    @for (words of sayings(); track $index) {
+      <p class="words">{{ words }}</p>
+    }
+    @for (caution of s.cautions; track caution.words) {
+      <p class="watch">
+        <ct-mark kind="watch">
+          @if (caution.wear) {
+            <b>Put on first. </b>
+          }
+          {{ caution.words }}</ct-mark
+        >
+      </p>
+    }
     @if (s.minutes !== null || own().length > 0) {
       <div class="row timers">
-        @if (mayWork() && s.minutes !== null && s.state !== 'done' && s.state !== 'skipped') { <button type="button" (click)="start(s.minutes)">Start {{ s.minutes }} min</button> }
+        @if (mayWork() && s.minutes !== null && s.state !== 'done' && s.state !== 'skipped') {
+          <button type="button" (click)="start(s.minutes)">Start {{ s.minutes }} min</button>
+        }
         @for (timer of own(); track timer.timerId) {
-          <span class="timer figure" [class.over]="timer.secondsLeft <= 0"><b>{{ clock(timer.secondsLeft) }}</b> of {{ timer.minutes }} min @if (mayWork()) {<button type="button" class="plain" (click)="timers.stop(timer.timerId)">Stop</button>}</span>
+          <span class="timer figure" [class.over]="timer.secondsLeft <= 0"
+            ><b>{{ clock(timer.secondsLeft) }}</b> of {{ timer.minutes }} min
+            @if (mayWork()) {
+              <button type="button" class="plain" (click)="timers.stop(timer.timerId)">Stop</button>
+            }
+          </span>
         }
       </div>
     }
     <ct-refusal [message]="form.problem()" />
   `,
   styles: `
-    :host { display: grid; gap: 8px; } .head { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; } .at { margin-left: auto; color: var(--brine); font-weight: 600; } .at + button, h1 + span + button { margin-left: auto; } .at + button { margin-left: 0; }
-    .words { font-size: 20px; max-width: 62ch; } .timer { font-size: 20px; display: inline-flex; gap: 10px; align-items: center; min-height: 48px; } .timer b { font-size: 28px; } .over { color: var(--mustard); } button.plain { font-size: 17px; }
+    :host {
+      display: grid;
+      gap: 8px;
+    }
+    .head {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 16px;
+      align-items: center;
+    }
+    .at {
+      margin-left: auto;
+      color: var(--brine);
+      font-weight: 600;
+    }
+    .at + button,
+    h1 + span + button {
+      margin-left: auto;
+    }
+    .at + button {
+      margin-left: 0;
+    }
+    .words {
+      font-size: 20px;
+      max-width: 62ch;
+    }
+    .timer {
+      font-size: 20px;
+      display: inline-flex;
+      gap: 10px;
+      align-items: center;
+      min-height: 48px;
+    }
+    .timer b {
+      font-size: 28px;
+    }
+    .over {
+      color: var(--mustard);
+    }
+    button.plain {
+      font-size: 17px;
+    }
   `,
 })
 export class StepHead {
@@ -45,9 +111,13 @@ export class StepHead {
   protected readonly clock = clockWords;
 
   /** What the name says already is not said again. */
-  protected readonly sayings = computed(() => this.step().words.filter((words) => words.replace(/[.;:]$/, '') !== this.step().name));
+  protected readonly sayings = computed(() =>
+    this.step().words.filter((words) => words.replace(/[.;:]$/, '') !== this.step().name),
+  );
   protected readonly number = computed(() => this.batch().steps.findIndex((one) => one.key === this.step().key) + 1);
-  protected readonly own = computed(() => this.timers.running().filter((timer) => timer.batchId === this.batch().batchId && timer.step === this.step().key));
+  protected readonly own = computed(() =>
+    this.timers.running().filter((timer) => timer.batchId === this.batch().batchId && timer.step === this.step().key),
+  );
   protected readonly working = computed(() => {
     const { state, begunBy, by, at, labourMinutes } = this.step();
     const time = (iso: string): string => this.house.dates().time(iso);

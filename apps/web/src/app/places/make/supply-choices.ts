@@ -10,9 +10,21 @@ export function supplyChoices(url: Signal<string | null>): { read: Shown<Supplie
   const read = shown<SuppliesReply>(url);
   return {
     read,
-    options: computed(() => (read.data()?.lots ?? []).map((lot) => ({
-      id: lot.lotId, label: `${lot.code} ${lot.materialName}`, disabled: lot.hold !== null,
-      detail: [lot.hold ? `on hold: ${lot.hold}` : null, keepingWords(lot), lot.onHandGrams === null ? null : `${formatGrams(lot.onHandGrams)} left`, lot.supplierName, lot.supplierLotCode].filter(Boolean).join(' · '),
-    }))),
+    options: computed(() =>
+      (read.data()?.lots ?? []).map((lot) => ({
+        id: lot.lotId,
+        label: `${lot.code} ${lot.materialName}`,
+        disabled: lot.hold !== null,
+        detail: [
+          lot.hold ? `on hold: ${lot.hold}` : null,
+          keepingWords(lot),
+          lot.onHandGrams === null ? null : `${formatGrams(lot.onHandGrams)} left`,
+          lot.supplierName,
+          lot.supplierLotCode,
+        ]
+          .filter(Boolean)
+          .join(' · '),
+      })),
+    ),
   };
 }

@@ -23,25 +23,62 @@ const BRINE_MARGIN = 0.08;
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-scale-bar [scale]="scale" />
       @if (batch().plannedWaterGrams > 0) {
-        <p>The produce asks for <b class="figure">{{ mass(batch().plannedWaterGrams) }}</b> of water; with 8 % to spare that is <b class="figure">{{ mass(proposed()) }}</b>. What is left over fills airlocks and tops up.</p>
-      } @else { <p class="note">Weigh the trimmed produce first: the brine follows what it has to cover.</p> }
-      @if (batch().brine; as brine) { <p>Weighed so far: <b class="figure">{{ mass(brine.waterGrams) }}</b> in {{ brine.code }}.</p> }
+        <p>
+          The produce asks for <b class="figure">{{ mass(batch().plannedWaterGrams) }}</b> of water; with 8 % to spare
+          that is <b class="figure">{{ mass(proposed()) }}</b>. What is left over fills airlocks and tops up.
+        </p>
+      } @else {
+        <p class="note">Weigh the trimmed produce first: the brine follows what it has to cover.</p>
+      }
+      @if (batch().brine; as brine) {
+        <p>
+          Weighed so far: <b class="figure">{{ mass(brine.waterGrams) }}</b> in {{ brine.code }}.
+        </p>
+      }
       <ct-choice label="Water from" [options]="supplies.options()" [(chosen)]="lotId" (edited)="form.edited()" />
       <div class="row">
-        <ct-quantity label="Water, on the scale" unit="kg" what="water" [gramsPerMl]="1" [live]="scale.live()" [(grams)]="water" [refusal]="form.problemAt('waterGrams')" (edited)="form.edited()" />
-        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">Record {{ toRecord() ? mass(toRecord()!) : '' }} water</button>
+        <ct-quantity
+          label="Water, on the scale"
+          unit="kg"
+          what="water"
+          [gramsPerMl]="1"
+          [live]="scale.live()"
+          [(grams)]="water"
+          [refusal]="form.problemAt('waterGrams')"
+          (edited)="form.edited()"
+        />
+        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">
+          Record {{ toRecord() ? mass(toRecord()!) : '' }} water
+        </button>
       </div>
       <ct-refusal [message]="form.problemAt('waterGrams') ? null : form.problem()" />
     </form>
-    @if (batch().brine && batch().closedAt === null) { <div class="rule left"><ct-other-ingredient [batch]="batch()" station="brine" /></div> }
+    @if (batch().brine && batch().closedAt === null) {
+      <div class="rule left"><ct-other-ingredient [batch]="batch()" station="brine" /></div>
+    }
     @if (leftBrines().length > 0 && batch().plannedWaterGrams > 0) {
       <form class="stack rule left" (submit)="$event.preventDefault(); joinLeft()">
         <h2>Left-over brine that never touched its product</h2>
         <ct-choice label="Brine" [options]="leftBrines()" [(chosen)]="leftId" (edited)="join.edited()" />
-        <div class="row"><ct-quantity label="Of it into this brine" unit="kg" what="brine" [gramsPerMl]="1.03" [(grams)]="leftGrams" [refusal]="join.problemAt('grams')" (edited)="join.edited()" />
-          <button [disabled]="!leftId() || !leftGrams() || join.saving()">Use {{ leftGrams() ? mass(leftGrams()!) : '' }} of it</button></div>
+        <div class="row">
+          <ct-quantity
+            label="Of it into this brine"
+            unit="kg"
+            what="brine"
+            [gramsPerMl]="1.03"
+            [(grams)]="leftGrams"
+            [refusal]="join.problemAt('grams')"
+            (edited)="join.edited()"
+          />
+          <button [disabled]="!leftId() || !leftGrams() || join.saving()">
+            Use {{ leftGrams() ? mass(leftGrams()!) : '' }} of it
+          </button>
+        </div>
         <ct-refusal [message]="join.problemAt('grams') ? null : join.problem()" />
-        <p class="soft small">Its salt counts: the target of this batch asks only for what is missing. What it carries, with its allergens, goes on into this batch.</p>
+        <p class="soft small">
+          Its salt counts: the target of this batch asks only for what is missing. What it carries, with its allergens,
+          goes on into this batch.
+        </p>
       </form>
     }
   `,
@@ -53,8 +90,20 @@ export class WaterStep {
   private readonly starters = shown<StartersReply>(signal('/api/starters'));
   protected readonly leftId = signal<string | null>(null);
   protected readonly leftGrams = signal<number | null>(null);
-  protected readonly join = recordingForm('brine.join', () => { this.leftId.set(null); this.leftGrams.set(null); });
-  protected readonly leftBrines = computed(() => (this.starters.data()?.starters ?? []).filter((row) => row.kind === 'leftBrine' && row.lotId !== this.batch().brine?.lotId).map((row) => ({ id: row.lotId, label: `${row.code} ${row.name}`, disabled: row.refusal !== null, detail: row.refusal ?? `${formatGrams(row.onHandGrams)} left, ${saltWords(row.salt)}` })));
+  protected readonly join = recordingForm('brine.join', () => {
+    this.leftId.set(null);
+    this.leftGrams.set(null);
+  });
+  protected readonly leftBrines = computed(() =>
+    (this.starters.data()?.starters ?? [])
+      .filter((row) => row.kind === 'leftBrine' && row.lotId !== this.batch().brine?.lotId)
+      .map((row) => ({
+        id: row.lotId,
+        label: `${row.code} ${row.name}`,
+        disabled: row.refusal !== null,
+        detail: row.refusal ?? `${formatGrams(row.onHandGrams)} left, ${saltWords(row.salt)}`,
+      })),
+  );
   protected readonly toRecord = computed(() => this.scale.orReady(this.water()));
   private readonly field = viewChild(QuantityInput);
   protected readonly lotId = signal<string | null>(null);
@@ -78,10 +127,25 @@ export class WaterStep {
   protected record(): void {
     const grams = this.toRecord();
     if (!this.lotId() || !grams) return;
-    this.form.record(this.form.entry('brine.make', { brineLotId: this.batch().brine?.lotId ?? newId(), batchId: this.batch().batchId, waterLotId: this.lotId()!, waterGrams: grams }));
+    this.form.record(
+      this.form.entry('brine.make', {
+        brineLotId: this.batch().brine?.lotId ?? newId(),
+        batchId: this.batch().batchId,
+        waterLotId: this.lotId()!,
+        waterGrams: grams,
+      }),
+    );
   }
 
   protected joinLeft(): void {
-    if (this.leftId() && this.leftGrams()) this.join.record(this.join.entry('brine.join', { batchId: this.batch().batchId, fromLotId: this.leftId()!, brineLotId: this.batch().brine?.lotId ?? newId(), grams: this.leftGrams()! }));
+    if (this.leftId() && this.leftGrams())
+      this.join.record(
+        this.join.entry('brine.join', {
+          batchId: this.batch().batchId,
+          fromLotId: this.leftId()!,
+          brineLotId: this.batch().brine?.lotId ?? newId(),
+          grams: this.leftGrams()!,
+        }),
+      );
   }
 }

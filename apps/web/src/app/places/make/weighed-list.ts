@@ -14,20 +14,55 @@ import { DayField } from '../../ui/day-field';
   template: `
     @if (rows().length > 0) {
       <table class="book">
-        <thead><tr><th>Weighed in</th><th>Lot</th><th class="right">Mass</th><th>Supplier’s lot</th><th>When</th><th>By</th>@if (batchId()) {<th></th>}</tr></thead>
-        <tbody>@for (row of rows(); track row.entryId) {
-          <tr><td>{{ row.materialName }}</td><td class="figure">{{ row.lotCode }}</td><td class="right figure">{{ mass(row.grams) }}</td><td class="figure">{{ row.supplierLotCode }}</td><td class="figure">{{ house.dates().time(row.at) }}</td><td class="figure">{{ row.by }}</td>@if (batchId()) {<td class="right"><button type="button" class="plain small" (click)="open(row.entryId)">Some back to stock</button></td>}</tr>
-          @if (row.entryId === opened()) {
-            <tr><td colspan="7">
-              <form class="row" (submit)="$event.preventDefault(); giveBack()">
-                <ct-quantity [label]="'Of ' + row.lotCode + ' back to stock'" what="what goes back" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-                <ct-day label="Cut, it keeps until" [(value)]="until" />
-                <button [disabled]="!grams() || wrongDay(until()) || form.saving()">Put back</button><button type="button" (click)="opened.set(null)">Close</button>
-              </form>
-              <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
-            </td></tr>
+        <thead>
+          <tr>
+            <th>Weighed in</th>
+            <th>Lot</th>
+            <th class="right">Mass</th>
+            <th>Supplier’s lot</th>
+            <th>When</th>
+            <th>By</th>
+            @if (batchId()) {
+              <th></th>
+            }
+          </tr>
+        </thead>
+        <tbody>
+          @for (row of rows(); track row.entryId) {
+            <tr>
+              <td>{{ row.materialName }}</td>
+              <td class="figure">{{ row.lotCode }}</td>
+              <td class="right figure">{{ mass(row.grams) }}</td>
+              <td class="figure">{{ row.supplierLotCode }}</td>
+              <td class="figure">{{ house.dates().time(row.at) }}</td>
+              <td class="figure">{{ row.by }}</td>
+              @if (batchId()) {
+                <td class="right">
+                  <button type="button" class="plain small" (click)="open(row.entryId)">Some back to stock</button>
+                </td>
+              }
+            </tr>
+            @if (row.entryId === opened()) {
+              <tr>
+                <td colspan="7">
+                  <form class="row" (submit)="$event.preventDefault(); giveBack()">
+                    <ct-quantity
+                      [label]="'Of ' + row.lotCode + ' back to stock'"
+                      what="what goes back"
+                      [(grams)]="grams"
+                      [refusal]="form.problemAt('grams')"
+                      (edited)="form.edited()"
+                    />
+                    <ct-day label="Cut, it keeps until" [(value)]="until" />
+                    <button [disabled]="!grams() || wrongDay(until()) || form.saving()">Put back</button
+                    ><button type="button" (click)="opened.set(null)">Close</button>
+                  </form>
+                  <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
+                </td>
+              </tr>
+            }
           }
-        }</tbody>
+        </tbody>
       </table>
     }
   `,
@@ -53,6 +88,7 @@ export class WeighedList {
 
   protected giveBack(): void {
     const [batchId, of, grams] = [this.batchId(), this.opened(), this.grams()];
-    if (batchId && of && grams) this.form.record(this.form.entry('remainder.return', { batchId, of, grams, keepsUntil: this.until() || null }));
+    if (batchId && of && grams)
+      this.form.record(this.form.entry('remainder.return', { batchId, of, grams, keepsUntil: this.until() || null }));
   }
 }

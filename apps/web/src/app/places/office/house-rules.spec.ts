@@ -13,7 +13,10 @@ describe('house rules', () => {
     return within(fixture);
   };
   const pick = async (page: Awaited<ReturnType<typeof open>>, words: string): Promise<void> => {
-    [...page.element.querySelectorAll('label')].find((label) => label.textContent!.includes(words))!.querySelector('input')!.click();
+    [...page.element.querySelectorAll('label')]
+      .find((label) => label.textContent!.includes(words))!
+      .querySelector('input')!
+      .click();
     await TestBed.inject(ApplicationRef).whenStable();
   };
   it('takes a limit of the house’s own, up to 4.6', async () => {
@@ -31,7 +34,9 @@ describe('house rules', () => {
     await page.type('from', '2');
     await page.type('to', '3.5');
     await page.press('Keep these bands');
-    expect(api.sent[0]![0]!.body).toEqual({ saltBands: { wholeSmall: { on: 'waterPhase', least: 0.02, most: 0.035 } } });
+    expect(api.sent[0]![0]!.body).toEqual({
+      saltBands: { wholeSmall: { on: 'waterPhase', least: 0.02, most: 0.035 } },
+    });
   });
   it('shows every question with the house’s answer, or the careful way', async () => {
     const page = await open();

@@ -18,7 +18,21 @@ import { OfficeNav } from './office-nav';
   imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField],
   template: `
     <div class="page with-outline">
-      <nav class="outline" aria-label="Questions"><ol>@for (row of rows(); track row.rule.key) { <li><button type="button" [attr.aria-current]="row.rule.key === open() ? 'true' : null" (click)="choose(row.rule.key)"><span>{{ row.rule.question }}</span><span class="small answer">{{ row.option.words }}</span></button></li> }</ol></nav>
+      <nav class="outline" aria-label="Questions">
+        <ol>
+          @for (row of rows(); track row.rule.key) {
+            <li>
+              <button
+                type="button"
+                [attr.aria-current]="row.rule.key === open() ? 'true' : null"
+                (click)="choose(row.rule.key)"
+              >
+                <span>{{ row.rule.question }}</span><span class="small answer">{{ row.option.words }}</span>
+              </button>
+            </li>
+          }
+        </ol>
+      </nav>
       <div class="main stack">
         <ct-office-nav />
         <h1>House rules</h1>
@@ -26,30 +40,175 @@ import { OfficeNav } from './office-nav';
           <h2 class="question">{{ row.rule.question }}</h2>
           <div class="stack" role="radiogroup" [attr.aria-label]="row.rule.question">
             @for (option of row.rule.options; track option.key) {
-              <label class="option" [class.on]="picked() === option.key"><input type="radio" [name]="row.rule.key" [checked]="picked() === option.key" (change)="pick(option.key)" /><span><b>{{ option.words }}</b>@if (option.asks) { <br /><span class="mustard">In exchange: {{ option.asks }}</span> }</span>@if (row.option.key === option.key) { <span class="soft small">{{ row.from === 'house' ? 'chosen here' : 'the careful way, until somebody chooses' }}</span> }</label>
+              <label class="option" [class.on]="picked() === option.key"
+                ><input
+                  type="radio"
+                  [name]="row.rule.key"
+                  [checked]="picked() === option.key"
+                  (change)="pick(option.key)"
+                /><span
+                  ><b>{{ option.words }}</b>
+                  @if (option.asks) {
+                    <br /><span class="mustard">In exchange: {{ option.asks }}</span>
+                  }
+                </span>
+                @if (row.option.key === option.key) {
+                  <span class="soft small">{{
+                    row.from === 'house' ? 'chosen here' : 'the careful way, until somebody chooses'
+                  }}</span>
+                }
+              </label>
             }
           </div>
-          @if (row.rule.figure; as range) { <ct-figure label="Or its own limit" [least]="range.least" [most]="range.most" [value]="ownFigure()" (valueChange)="pickFigure($event)" /> }
-          @if (asks()) { <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" /> }
-          <p class="soft small">{{ row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. ' }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.</p>
-          @if (row.rule.key === 'acidLimit') { <ct-limits /><ct-salt-bands /> }
-          @if (history.data()?.answers?.length) { <details><summary>Answered before: {{ history.data()!.answers.length }}</summary>@for (one of history.data()!.answers; track one.at) { <p class="small"><span class="figure">{{ dates().moment(one.at) }}</span> {{ one.by }}: <b>{{ one.words }}</b>{{ one.reason ? ' · ' + one.reason : '' }}</p> }</details> }
+          @if (row.rule.figure; as range) {
+            <ct-figure
+              label="Or its own limit"
+              [least]="range.least"
+              [most]="range.most"
+              [value]="ownFigure()"
+              (valueChange)="pickFigure($event)"
+            />
+          }
+          @if (asks()) {
+            <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" />
+          }
+          <p class="soft small">
+            {{
+              row.rule.byFormula ? 'A formula may differ; its page says so. ' : 'No formula may differ from this. '
+            }}The choice in force is kept with every batch when it starts. Local food law decides over all of it.
+          </p>
+          @if (row.rule.key === 'acidLimit') {
+            <ct-limits /><ct-salt-bands />
+          }
+          @if (history.data()?.answers?.length) {
+            <details>
+              <summary>Answered before: {{ history.data()!.answers.length }}</summary>
+              @for (one of history.data()!.answers; track one.at) {
+                <p class="small">
+                  <span class="figure">{{ dates().moment(one.at) }}</span> {{ one.by }}: <b>{{ one.words }}</b>{{
+                    one.reason ? ' · ' + one.reason : ''
+                  }}
+                </p>
+              }
+            </details>
+          }
           <ct-refusal [message]="save.problem()" />
-          @if (rights.isOwner()) { <div><button type="button" class="go" [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()" (click)="keep(row.rule)">Make this the house rule</button></div> } @else { <p class="soft small">The owner answers these.</p> }
+          @if (rights.isOwner()) {
+            <div>
+              <button
+                type="button"
+                class="go"
+                [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()"
+                (click)="keep(row.rule)"
+              >
+                Make this the house rule
+              </button>
+            </div>
+          } @else {
+            <p class="soft small">The owner answers these.</p>
+          }
         }
         <section class="rule stack">
           <h2>What the house reckons with</h2>
-          <div class="row"><ct-figure label="Work costs per hour" [unit]="settings()?.currency ?? ''" [least]="0" [most]="1000" [value]="labour() ?? settings()?.labourPerHour ?? null" (valueChange)="labour.set($event)" /><ct-figure label="Bench scale, steps" kind="grams" [least]="0.001" [most]="1000" [value]="step() ?? settings()?.scaleStepGrams ?? null" (valueChange)="step.set($event)" />
-            <ct-figure label="Kept brine, days" [least]="1" [most]="365" [value]="days() ?? settings()?.keptBrineDays ?? null" (valueChange)="days.set($event)" /><ct-figure label="its generations" [least]="1" [most]="50" [value]="generations() ?? settings()?.keptBrineGenerations ?? null" (valueChange)="generations.set($event)" />
-            @if (rights.isOwner()) { <button type="button" [disabled]="(labour() === null && step() === null && days() === null && generations() === null) || set.saving()" (click)="keepSettings()">Keep these</button> }</div>
+          <div class="row">
+            <ct-figure
+              label="Work costs per hour"
+              [unit]="settings()?.currency ?? ''"
+              [least]="0"
+              [most]="1000"
+              [value]="labour() ?? settings()?.labourPerHour ?? null"
+              (valueChange)="labour.set($event)"
+            /><ct-figure
+              label="Bench scale, steps"
+              kind="grams"
+              [least]="0.001"
+              [most]="1000"
+              [value]="step() ?? settings()?.scaleStepGrams ?? null"
+              (valueChange)="step.set($event)"
+            />
+            <ct-figure
+              label="Kept brine, days"
+              [least]="1"
+              [most]="365"
+              [value]="days() ?? settings()?.keptBrineDays ?? null"
+              (valueChange)="days.set($event)"
+            /><ct-figure
+              label="its generations"
+              [least]="1"
+              [most]="50"
+              [value]="generations() ?? settings()?.keptBrineGenerations ?? null"
+              (valueChange)="generations.set($event)"
+            />
+            @if (rights.isOwner()) {
+              <button
+                type="button"
+                [disabled]="
+                  (labour() === null && step() === null && days() === null && generations() === null) || set.saving()
+                "
+                (click)="keepSettings()"
+              >
+                Keep these
+              </button>
+            }
+          </div>
           <ct-refusal [message]="set.problem()" />
         </section>
       </div>
     </div>
   `,
   styles: `
-    li button { width: 100%; display: grid; grid-template-columns: minmax(0, 1fr); justify-content: stretch; gap: 2px; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 8px 10px; font-weight: 600; } .answer { font-weight: 400; color: var(--soft); } li button[aria-current] { background: var(--ink); color: #fff; } [aria-current] .answer { color: #dfe6e4; }
-    .question { color: var(--ink); font-size: 22px; } .option { display: grid; grid-template-columns: 28px 1fr auto; gap: 10px; align-items: start; padding: 12px; border: 1px solid var(--hair); background: var(--sheet); color: var(--ink); font-size: 17px; font-weight: 400; margin: 0; cursor: pointer; } .option.on { border: 2px solid var(--ink); padding: 11px; } .option input { width: 22px; height: 22px; accent-color: var(--brine); margin-top: 2px; }
+    li button {
+      width: 100%;
+      display: grid;
+      grid-template-columns: minmax(0, 1fr);
+      justify-content: stretch;
+      gap: 2px;
+      text-align: left;
+      border: 0;
+      border-bottom: 1px solid var(--hair);
+      background: none;
+      padding: 8px 10px;
+      font-weight: 600;
+    }
+    .answer {
+      font-weight: 400;
+      color: var(--soft);
+    }
+    li button[aria-current] {
+      background: var(--ink);
+      color: #fff;
+    }
+    [aria-current] .answer {
+      color: #dfe6e4;
+    }
+    .question {
+      color: var(--ink);
+      font-size: 22px;
+    }
+    .option {
+      display: grid;
+      grid-template-columns: 28px 1fr auto;
+      gap: 10px;
+      align-items: start;
+      padding: 12px;
+      border: 1px solid var(--hair);
+      background: var(--sheet);
+      color: var(--ink);
+      font-size: 17px;
+      font-weight: 400;
+      margin: 0;
+      cursor: pointer;
+    }
+    .option.on {
+      border: 2px solid var(--ink);
+      padding: 11px;
+    }
+    .option input {
+      width: 22px;
+      height: 22px;
+      accent-color: var(--brine);
+      margin-top: 2px;
+    }
   `,
 })
 export class HouseRules {
@@ -72,14 +231,22 @@ export class HouseRules {
   protected readonly history = shown<RuleHistoryReply>(computed(() => `/api/house-rules/${this.open()}/history`));
   protected readonly dates = this.house.dates;
   protected readonly settings = computed(() => this.house.house()?.settings);
-  protected readonly rows = computed(() => HOUSE_RULES.map((rule) => ({ rule, ...ruleInForce(rule, this.house.house()?.rules ?? {}) })));
+  protected readonly rows = computed(() =>
+    HOUSE_RULES.map((rule) => ({ rule, ...ruleInForce(rule, this.house.house()?.rules ?? {}) })),
+  );
   protected readonly now = computed(() => this.rows().find((row) => row.rule.key === this.open()));
   protected readonly picked = computed(() => this.choice() ?? this.now()?.option.key);
-  protected readonly asks = computed(() => this.picked() !== this.now()?.option.key && (this.now() ? (ruleOption(this.now()!.rule, this.picked())?.asks ?? null) : null) !== null);
+  protected readonly asks = computed(
+    () =>
+      this.picked() !== this.now()?.option.key &&
+      (this.now() ? (ruleOption(this.now()!.rule, this.picked())?.asks ?? null) : null) !== null,
+  );
   /** The figure in force or picked, where it is none of the options. */
   protected readonly ownFigure = computed(() => {
     const [now, picked] = [this.now(), this.picked()];
-    return now?.rule.figure && picked !== undefined && !now.rule.options.some(({ key }) => key === picked) ? Number(picked) : null;
+    return now?.rule.figure && picked !== undefined && !now.rule.options.some(({ key }) => key === picked)
+      ? Number(picked)
+      : null;
   });
 
   protected choose(key: string): void {
@@ -99,10 +266,19 @@ export class HouseRules {
   }
 
   protected keep(rule: HouseRule): void {
-    this.save.record(this.save.entry('house.rule', { rule: rule.key, option: this.picked()!, reason: this.reason().trim() || null }));
+    this.save.record(
+      this.save.entry('house.rule', { rule: rule.key, option: this.picked()!, reason: this.reason().trim() || null }),
+    );
   }
 
   protected keepSettings(): void {
-    this.set.record(this.set.entry('house.set', { ...(this.labour() === null ? {} : { labourPerHour: this.labour()! }), ...(this.step() === null ? {} : { scaleStepGrams: this.step()! }), ...(this.days() === null ? {} : { keptBrineDays: Math.round(this.days()!) }), ...(this.generations() === null ? {} : { keptBrineGenerations: Math.round(this.generations()!) }) }));
+    this.set.record(
+      this.set.entry('house.set', {
+        ...(this.labour() === null ? {} : { labourPerHour: this.labour()! }),
+        ...(this.step() === null ? {} : { scaleStepGrams: this.step()! }),
+        ...(this.days() === null ? {} : { keptBrineDays: Math.round(this.days()!) }),
+        ...(this.generations() === null ? {} : { keptBrineGenerations: Math.round(this.generations()!) }),
+      }),
+    );
   }
 }

@@ -13,9 +13,27 @@ import { Refusal } from '../../ui/refusal';
   template: `
     <section class="rule stack">
       <h2>Hours to pH 4.6, blended</h2>
-      <div class="row">@for (row of rows(); track row.key) { <ct-figure [label]="row.words" unit="h" [least]="row.least" [most]="row.hours" [value]="row.now" (valueChange)="set(row.key, $event)" /> }</div>
-      <p class="soft small">By the mean temperature; with a logger also 1,600 degree-hours above 4 °C, whichever is earlier. Shorter is the house’s own care; longer is not accepted.</p>
-      @if (rights.isOwner()) { <div><button type="button" [disabled]="!changed() || form.saving()" (click)="keep()">Keep these hours</button></div> }
+      <div class="row">
+        @for (row of rows(); track row.key) {
+          <ct-figure
+            [label]="row.words"
+            unit="h"
+            [least]="row.least"
+            [most]="row.hours"
+            [value]="row.now"
+            (valueChange)="set(row.key, $event)"
+          />
+        }
+      </div>
+      <p class="soft small">
+        By the mean temperature; with a logger also 1,600 degree-hours above 4 °C, whichever is earlier. Shorter is the
+        house’s own care; longer is not accepted.
+      </p>
+      @if (rights.isOwner()) {
+        <div>
+          <button type="button" [disabled]="!changed() || form.saving()" (click)="keep()">Keep these hours</button>
+        </div>
+      }
       <ct-refusal [message]="form.problem()" />
     </section>
   `,
@@ -25,7 +43,15 @@ export class Limits {
   protected readonly rights = injectRights();
   private readonly typed = signal<Partial<Record<AcidByKey, number | null>>>({});
   protected readonly form = recordingForm('limits', () => this.typed.set({}));
-  protected readonly rows = computed(() => ACID_BY.map(({ key, hours, words }) => ({ key, hours, words, least: key === 'above20' || key === 'above15' ? 12 : 24, now: this.typed()[key] ?? this.house.house()?.settings.acidByHours[key] ?? hours })));
+  protected readonly rows = computed(() =>
+    ACID_BY.map(({ key, hours, words }) => ({
+      key,
+      hours,
+      words,
+      least: key === 'above20' || key === 'above15' ? 12 : 24,
+      now: this.typed()[key] ?? this.house.house()?.settings.acidByHours[key] ?? hours,
+    })),
+  );
   protected readonly changed = computed(() => Object.values(this.typed()).some((value) => value !== null));
 
   protected set(key: AcidByKey, value: number | null): void {
@@ -33,6 +59,8 @@ export class Limits {
   }
 
   protected keep(): void {
-    this.form.record(this.form.entry('house.set', { acidByHours: Object.fromEntries(this.rows().map(({ key, now }) => [key, now])) }));
+    this.form.record(
+      this.form.entry('house.set', { acidByHours: Object.fromEntries(this.rows().map(({ key, now }) => [key, now])) }),
+    );
   }
 }

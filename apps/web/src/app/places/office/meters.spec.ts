@@ -7,7 +7,32 @@ import { Limits } from './limits';
 import { Meters } from './meters';
 
 const M2 = '018f6b1e-0000-7000-8000-00000000eee2';
-const METERS: MetersReply = { meters: [{ meterId: M2, tag: 'M2', name: 'Bench meter', kind: 'meter', fit: false, reasons: ['last calibrated 30 h ago, 24 h are granted'], since: null, until: null, calibrations: [] }, { meterId: '018f6b1e-0000-7000-8000-00000000eee3', tag: 'S1', name: 'Strips', kind: 'strips', fit: false, reasons: ['strips are for watching, never for release'], since: null, until: null, calibrations: [] }] };
+const METERS: MetersReply = {
+  meters: [
+    {
+      meterId: M2,
+      tag: 'M2',
+      name: 'Bench meter',
+      kind: 'meter',
+      fit: false,
+      reasons: ['last calibrated 30 h ago, 24 h are granted'],
+      since: null,
+      until: null,
+      calibrations: [],
+    },
+    {
+      meterId: '018f6b1e-0000-7000-8000-00000000eee3',
+      tag: 'S1',
+      name: 'Strips',
+      kind: 'strips',
+      fit: false,
+      reasons: ['strips are for watching, never for release'],
+      since: null,
+      until: null,
+      calibrations: [],
+    },
+  ],
+};
 
 describe('meters', () => {
   let api: FakeApi;
@@ -16,14 +41,24 @@ describe('meters', () => {
     inHouse(api, {}, person as typeof ODILE);
     const fixture = TestBed.createComponent(Meters);
     await fixture.whenStable();
-    return { page: within(fixture), settle: () => fixture.whenStable(), all: (label: string) => [...(fixture.nativeElement as HTMLElement).querySelectorAll('label')].filter((one) => one.textContent!.trim() === label).map((one) => (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>(`#${CSS.escape(one.htmlFor)}`)!) };
+    return {
+      page: within(fixture),
+      settle: () => fixture.whenStable(),
+      all: (label: string) =>
+        [...(fixture.nativeElement as HTMLElement).querySelectorAll('label')]
+          .filter((one) => one.textContent!.trim() === label)
+          .map((one) =>
+            (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>(`#${CSS.escape(one.htmlFor)}`)!,
+          ),
+    };
   };
   const type = (field: HTMLInputElement, text: string): void => {
     field.value = text;
     field.dispatchEvent(new Event('input'));
   };
 
-  it('says why a meter is not fit', async () => expect((await open()).page.text()).toContain('not for release: last calibrated 30 h ago'));
+  it('says why a meter is not fit', async () =>
+    expect((await open()).page.text()).toContain('not for release: last calibrated 30 h ago'));
   it('two buffers give slope and offset before anything is recorded', async () => {
     const { page, settle, all } = await open();
     const [high, low] = all('reads');
@@ -34,11 +69,36 @@ describe('meters', () => {
     await page.type('Buffer 4.01 again', '4.03');
     expect(page.text()).toContain('check off by 0.02');
     await page.press('Record the calibration');
-    expect(api.sent[0]![0]!.body).toEqual({ meterId: M2, celsius: 20, by: { how: 'buffers', buffers: [{ ph: 7, millivolts: 2 }, { ph: 4.01, millivolts: 172.5 }] }, check: { buffer: 4.01, read: 4.03 } });
+    expect(api.sent[0]![0]!.body).toEqual({
+      meterId: M2,
+      celsius: 20,
+      by: {
+        how: 'buffers',
+        buffers: [
+          { ph: 7, millivolts: 2 },
+          { ph: 4.01, millivolts: 172.5 },
+        ],
+      },
+      check: { buffer: 4.01, read: 4.03 },
+    });
   });
   it('takes millivolts from a meter on the bench once it stands', async () => {
     const { page, settle, all } = await open();
-    const note = (settled: boolean) => ({ id: 'ph', device: { id: 'ph', kind: 'phMeter' as const, name: 'pH meter', simulated: true, connected: true, ranges: [], ph: { ph: 7.16, millivolts: -9.1, celsius: 20, settled }, scale: null, printer: null, garbled: 0 } });
+    const note = (settled: boolean) => ({
+      id: 'ph',
+      device: {
+        id: 'ph',
+        kind: 'phMeter' as const,
+        name: 'pH meter',
+        simulated: true,
+        connected: true,
+        ranges: [],
+        ph: { ph: 7.16, millivolts: -9.1, celsius: 20, settled },
+        scale: null,
+        printer: null,
+        garbled: 0,
+      },
+    });
     TestBed.inject(Store).dispatch(devicesWire.noteArrived({ note: note(false) }));
     await settle();
     expect(page.button('moving').disabled).toBeTrue();

@@ -21,7 +21,8 @@ import { OfficeNav } from './office-nav';
   selector: 'ct-meters',
   imports: [CautionsAt, FigureInput, Mark, OfficeNav, Refusal, TextField, Waiting],
   templateUrl: './meters.html',
-  styles: 'li button { width: 100%; display: grid; justify-content: stretch; text-align: left; gap: 2px; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 10px; font-weight: 400; } li button[aria-current] { background: var(--wash); border-left: 5px solid var(--ink); } .buffers { display: grid; grid-template-columns: auto auto auto; gap: 10px 16px; justify-content: start; align-items: end; }',
+  styles:
+    'li button { width: 100%; display: grid; justify-content: stretch; text-align: left; gap: 2px; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 10px; font-weight: 400; } li button[aria-current] { background: var(--wash); border-left: 5px solid var(--ink); } .buffers { display: grid; grid-template-columns: auto auto auto; gap: 10px 16px; justify-content: start; align-items: end; }',
 })
 export class Meters {
   protected readonly house = injectHouse();
@@ -31,7 +32,13 @@ export class Meters {
   protected readonly live = inject(Store).selectSignal(selectPhMeter);
   protected readonly rules = METER_RULES;
   private readonly chosen = signal<string | null>(null);
-  protected readonly meter = computed(() => this.read.data()?.meters.find(({ meterId }) => meterId === this.chosen()) ?? this.read.data()?.meters.find(({ fit }) => fit) ?? this.read.data()?.meters[0] ?? null);
+  protected readonly meter = computed(
+    () =>
+      this.read.data()?.meters.find(({ meterId }) => meterId === this.chosen()) ??
+      this.read.data()?.meters.find(({ fit }) => fit) ??
+      this.read.data()?.meters[0] ??
+      null,
+  );
   protected readonly by = signal<'buffers' | 'shown'>('buffers');
   protected readonly celsius = signal<number | null>(20);
   protected readonly high = signal<number | null>(7);
@@ -45,20 +52,50 @@ export class Meters {
   protected readonly name = signal('');
   protected readonly kind = signal<'meter' | 'strips'>('meter');
   protected readonly form = recordingForm('calibrate', ([recorded]) => {
-    const { slopePercent, offsetMillivolts } = (recorded?.facts ?? {}) as { slopePercent: number; offsetMillivolts: number };
+    const { slopePercent, offsetMillivolts } = (recorded?.facts ?? {}) as {
+      slopePercent: number;
+      offsetMillivolts: number;
+    };
     // A meter on the bench is told, so that it shows what the house reckons.
-    if (this.live()) this.api.device(this.live()!.id, `CAL ${slopePercent.toFixed(1)} ${offsetMillivolts.toFixed(1)}`).subscribe({ error: () => undefined });
+    if (this.live())
+      this.api
+        .device(this.live()!.id, `CAL ${slopePercent.toFixed(1)} ${offsetMillivolts.toFixed(1)}`)
+        .subscribe({ error: () => undefined });
     [this.highMv, this.lowMv, this.slope, this.offset, this.again].forEach((field) => field.set(null));
   });
   protected readonly adding = recordingForm('meter', () => [this.tag, this.name].forEach((field) => field.set('')));
   protected readonly found = computed(() => {
     const [high, highMv, low, lowMv, celsius] = [this.high(), this.highMv(), this.low(), this.lowMv(), this.celsius()];
-    if (this.by() === 'shown') return this.slope() !== null && this.offset() !== null ? { slopePercent: this.slope()!, offsetMillivolts: this.offset()! } : null;
-    if (high === null || highMv === null || low === null || lowMv === null || celsius === null || Math.abs(high - low) < 1) return null;
-    return slopeAndOffset({ buffers: [{ ph: high, millivolts: highMv }, { ph: low, millivolts: lowMv }], celsius });
+    if (this.by() === 'shown')
+      return this.slope() !== null && this.offset() !== null
+        ? { slopePercent: this.slope()!, offsetMillivolts: this.offset()! }
+        : null;
+    if (
+      high === null ||
+      highMv === null ||
+      low === null ||
+      lowMv === null ||
+      celsius === null ||
+      Math.abs(high - low) < 1
+    )
+      return null;
+    return slopeAndOffset({
+      buffers: [
+        { ph: high, millivolts: highMv },
+        { ph: low, millivolts: lowMv },
+      ],
+      celsius,
+    });
   });
-  protected readonly inSlope = computed(() => this.found() !== null && this.found()!.slopePercent >= METER_RULES.slopeLeast && this.found()!.slopePercent <= METER_RULES.slopeMost);
-  protected readonly checkOff = computed(() => (this.again() === null || this.low() === null ? null : Math.abs(this.again()! - this.low()!)));
+  protected readonly inSlope = computed(
+    () =>
+      this.found() !== null &&
+      this.found()!.slopePercent >= METER_RULES.slopeLeast &&
+      this.found()!.slopePercent <= METER_RULES.slopeMost,
+  );
+  protected readonly checkOff = computed(() =>
+    this.again() === null || this.low() === null ? null : Math.abs(this.again()! - this.low()!),
+  );
 
   protected choose(id: string): void {
     this.chosen.set(id);
@@ -79,14 +116,39 @@ export class Meters {
   protected calibrate(): void {
     const [meter, found, celsius] = [this.meter(), this.found(), this.celsius()];
     if (!meter || !found || celsius === null) return;
-    this.form.record(this.form.entry('meter.calibrate', {
-      meterId: meter.meterId, celsius,
-      by: this.by() === 'buffers' ? { how: 'buffers', buffers: [{ ph: this.high()!, millivolts: this.highMv()! }, { ph: this.low()!, millivolts: this.lowMv()! }] } : { how: 'shown', buffers: [this.high() ?? 7, this.low() ?? 4.01], slopePercent: found.slopePercent, offsetMillivolts: found.offsetMillivolts },
-      check: this.again() === null ? null : { buffer: this.low() ?? 4.01, read: this.again()! },
-    }));
+    this.form.record(
+      this.form.entry('meter.calibrate', {
+        meterId: meter.meterId,
+        celsius,
+        by:
+          this.by() === 'buffers'
+            ? {
+                how: 'buffers',
+                buffers: [
+                  { ph: this.high()!, millivolts: this.highMv()! },
+                  { ph: this.low()!, millivolts: this.lowMv()! },
+                ],
+              }
+            : {
+                how: 'shown',
+                buffers: [this.high() ?? 7, this.low() ?? 4.01],
+                slopePercent: found.slopePercent,
+                offsetMillivolts: found.offsetMillivolts,
+              },
+        check: this.again() === null ? null : { buffer: this.low() ?? 4.01, read: this.again()! },
+      }),
+    );
   }
 
   protected add(): void {
-    if (this.tag().trim() && this.name().trim()) this.adding.record(this.adding.entry('meter.add', { meterId: newId(), tag: this.tag().trim().toUpperCase(), name: this.name().trim(), kind: this.kind() }));
+    if (this.tag().trim() && this.name().trim())
+      this.adding.record(
+        this.adding.entry('meter.add', {
+          meterId: newId(),
+          tag: this.tag().trim().toUpperCase(),
+          name: this.name().trim(),
+          kind: this.kind(),
+        }),
+      );
   }
 }

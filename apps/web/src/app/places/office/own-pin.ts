@@ -10,18 +10,50 @@ import { Refusal } from '../../ui/refusal';
     <form class="stack" (submit)="$event.preventDefault(); change()" autocomplete="off">
       <h2>Your own PIN</h2>
       <div class="fields">
-        <div><label for="old">The one you have now</label><input id="old" type="password" autocomplete="current-password" [value]="old()" (input)="type(old, $event)" /></div>
-        <div><label for="new">A new PIN or passphrase</label><input id="new" type="password" autocomplete="new-password" [value]="pin()" (input)="type(pin, $event)" /></div>
-        <div><label for="again">Once more</label><input id="again" type="password" autocomplete="new-password" [class.wrong]="differs()" [value]="again()" (input)="type(again, $event)" /></div>
+        <div>
+          <label for="old">The one you have now</label
+          ><input
+            id="old"
+            type="password"
+            autocomplete="current-password"
+            [value]="old()"
+            (input)="type(old, $event)"
+          />
+        </div>
+        <div>
+          <label for="new">A new PIN or passphrase</label
+          ><input id="new" type="password" autocomplete="new-password" [value]="pin()" (input)="type(pin, $event)" />
+        </div>
+        <div>
+          <label for="again">Once more</label
+          ><input
+            id="again"
+            type="password"
+            autocomplete="new-password"
+            [class.wrong]="differs()"
+            [value]="again()"
+            (input)="type(again, $event)"
+          />
+        </div>
       </div>
-      <p class="soft small">Four to twelve figures, or ten signs and more. Six figures or a passphrase sign in on any device; four or five only where you have signed in before, and on the house’s own machine.</p>
-      @if (differs()) { <p class="beet small" role="status">The two are not the same yet.</p> }
+      <p class="soft small">
+        Four to twelve figures, or ten signs and more. Six figures or a passphrase sign in on any device; four or five
+        only where you have signed in before, and on the house’s own machine.
+      </p>
+      @if (differs()) {
+        <p class="beet small" role="status">The two are not the same yet.</p>
+      }
       <ct-refusal [message]="problem()" />
-      @if (done()) { <p class="note" role="status">Changed. Wherever else you were signed in, you are no longer.</p> }
-      <div><button [disabled]="!ready() || saving()">{{ saving() ? 'Changing …' : 'Change it' }}</button></div>
+      @if (done()) {
+        <p class="note" role="status">Changed. Wherever else you were signed in, you are no longer.</p>
+      }
+      <div>
+        <button [disabled]="!ready() || saving()">{{ saving() ? 'Changing …' : 'Change it' }}</button>
+      </div>
     </form>
   `,
-  styles: '.fields { display: flex; flex-wrap: wrap; gap: 16px; } .fields div { width: 230px; } form { border-top: 1px solid var(--hair); padding-top: 18px; }',
+  styles:
+    '.fields { display: flex; flex-wrap: wrap; gap: 16px; } .fields div { width: 230px; } form { border-top: 1px solid var(--hair); padding-top: 18px; }',
 })
 export class OwnPin {
   readonly changed = output();
@@ -32,7 +64,9 @@ export class OwnPin {
   protected readonly problem = signal<string | null>(null);
   protected readonly saving = signal(false);
   protected readonly done = signal(false);
-  protected readonly differs = computed(() => this.again() !== '' && !this.pin().startsWith(this.again()) && this.pin() !== this.again());
+  protected readonly differs = computed(
+    () => this.again() !== '' && !this.pin().startsWith(this.again()) && this.pin() !== this.again(),
+  );
   protected readonly ready = computed(() => this.old() !== '' && this.pin() !== '' && this.pin() === this.again());
 
   protected type(field: typeof this.old, event: Event): void {

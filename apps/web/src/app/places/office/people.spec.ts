@@ -3,11 +3,27 @@ import type { PeopleReply } from '@clear-tally/contract';
 import { FakeApi, INES, inHouse, ODILE, within } from '../../state/testing';
 import { People } from './people';
 
-const TOMASZ = { id: '018f6b1e-0000-7000-8000-0000000000aa', name: 'Tomasz Reyk', initials: 'TR', role: 'maker' as const };
+const TOMASZ = {
+  id: '018f6b1e-0000-7000-8000-0000000000aa',
+  name: 'Tomasz Reyk',
+  initials: 'TR',
+  role: 'maker' as const,
+};
 const everybody: PeopleReply = {
   people: [
-    { ...ODILE, leftAt: null, hasPin: true, signedIn: 2, devices: 1 }, { ...INES, leftAt: null, hasPin: false, signedIn: 0, devices: 0 }, { ...TOMASZ, leftAt: null, hasPin: true, signedIn: 1, devices: 3 },
-    { id: '018f6b1e-0000-7000-8000-0000000000bb', name: 'Gone Person', initials: 'GP', role: 'maker', leftAt: '2026-10-01T08:00:00Z', hasPin: false, signedIn: 0, devices: 0 },
+    { ...ODILE, leftAt: null, hasPin: true, signedIn: 2, devices: 1 },
+    { ...INES, leftAt: null, hasPin: false, signedIn: 0, devices: 0 },
+    { ...TOMASZ, leftAt: null, hasPin: true, signedIn: 1, devices: 3 },
+    {
+      id: '018f6b1e-0000-7000-8000-0000000000bb',
+      name: 'Gone Person',
+      initials: 'GP',
+      role: 'maker',
+      leftAt: '2026-10-01T08:00:00Z',
+      hasPin: false,
+      signedIn: 0,
+      devices: 0,
+    },
   ],
   locks: [{ personId: TOMASZ.id, until: '2026-11-25T12:05:00Z', here: true }],
 };
@@ -21,7 +37,8 @@ describe('who comes in', () => {
     for (let i = 0; i < 3; i += 1) await fixture.whenStable();
     return within(fixture);
   };
-  const rowOf = (page: Awaited<ReturnType<typeof open>>, name: string): HTMLElement => [...page.element.querySelectorAll('tr')].find((row) => row.textContent!.includes(name))!;
+  const rowOf = (page: Awaited<ReturnType<typeof open>>, name: string): HTMLElement =>
+    [...page.element.querySelectorAll('tr')].find((row) => row.textContent!.includes(name))!;
   const pressIn = async (page: Awaited<ReturnType<typeof open>>, name: string, words: string): Promise<void> => {
     [...rowOf(page, name).querySelectorAll('button')].find((button) => button.textContent!.trim() === words)!.click();
     await page.settle();
@@ -41,7 +58,12 @@ describe('who comes in', () => {
     expect(api.sent).toEqual([]);
     await page.type('Why', 'Moved to the coast');
     await page.press('Tomasz Reyk has left');
-    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'person.leave', body: { personId: TOMASZ.id, left: true, reason: 'Moved to the coast' } }) as never);
+    expect(api.sent[0]![0]).toEqual(
+      jasmine.objectContaining({
+        kind: 'person.leave',
+        body: { personId: TOMASZ.id, left: true, reason: 'Moved to the coast' },
+      }) as never,
+    );
   });
   it('and comes back', async () => {
     const page = await open();
@@ -62,7 +84,10 @@ describe('who comes in', () => {
     const page = await open();
     await pressIn(page, 'Ines Calloway', 'Give a PIN');
     await page.type('A PIN for Ines', '1234');
-    api.refusal = { code: 'shape.invalid', detail: 'This PIN is the first that anybody would try. Choose another.' } as never;
+    api.refusal = {
+      code: 'shape.invalid',
+      detail: 'This PIN is the first that anybody would try. Choose another.',
+    } as never;
     await page.press('Give Ines Calloway this PIN');
     expect(page.element.querySelector('form.ask')!.textContent).toContain('first that anybody would try');
     expect(page.field('A PIN for Ines').value).toBe('1234');

@@ -20,44 +20,128 @@ type Person = PeopleReply['people'][number];
   selector: 'ct-people',
   imports: [OfficeNav, OwnPin, Refusal, TextField, Waiting],
   template: `
-    <div class="page"><div class="main stack">
-      <ct-office-nav />
-      <h1>Who comes in</h1>
-      @if (rights.isOwner()) {
-        <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
-        @if (read.data(); as all) {
-          <table class="book">
-            <thead><tr><th>Name</th><th>Is</th><th>Signed in</th><th>Kept out</th><th></th></tr></thead>
-            <tbody>@for (one of all.people; track one.id) {
-              <tr [class.gone]="one.leftAt">
-                <td><b class="figure">{{ one.initials }}</b> {{ one.name }}</td><td>{{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}</td>
-                <td>{{ signedIn(one) }}</td>
-                <td>@for (lock of locksOf(one.id); track lock.until) { <span class="mustard">{{ lock.here ? 'at one address' : 'everywhere' }} until {{ house.dates().time(lock.until) }}</span> <button type="button" class="plain small" (click)="endLock(one)">End it</button> } @empty { {{ one.leftAt || one.hasPin ? '' : 'has no PIN yet' }} }</td>
-                <td class="right">@if (one.leftAt) { <button type="button" class="plain small" (click)="ask(one)">Is back</button> } @else { @if (one.id !== me()) { <button type="button" class="plain small" (click)="giving.set(one.id); pin.set(''); problem.set(null)">Give a PIN</button> · }<button type="button" class="plain small" (click)="ask(one)">Has left</button> }</td>
-              </tr>
-              @if (giving() === one.id) {
-                <tr><td colspan="5"><form class="stack ask" (submit)="$event.preventDefault(); give(one)">
-                  <p>{{ one.name }} changes it afterwards. Wherever {{ one.name }} is signed in now, it is asked for.</p>
-                  <ct-text [label]="'A PIN for ' + one.name" [value]="pin()" [problem]="problem()" (valueChange)="pin.set($event); problem.set(null)" />
-                  <div class="row"><button [disabled]="!pin().trim()">Give {{ one.name }} this PIN</button><button type="button" (click)="giving.set(null)">Not now</button></div>
-                </form></td></tr>
-              }
-              @if (asked() === one.id) {
-                <tr><td colspan="5"><form class="stack ask" (submit)="$event.preventDefault(); leave(one)">
-                  <p>{{ one.leftAt ? one.name + ' comes back. Give them a PIN afterwards.' : one.name + ' leaves the house: every tablet they are signed in on goes dark, and their PIN is worth nothing. What they recorded keeps their name.' }}</p>
-                  <ct-text label="Why, if anybody should ask" [value]="reason()" (valueChange)="reason.set($event); form.edited()" />
-                  <ct-refusal [message]="form.problem()" />
-                  <div class="row"><button [class.stern]="!one.leftAt" [disabled]="form.saving()">{{ one.leftAt ? one.name + ' is back' : one.name + ' has left' }}</button><button type="button" (click)="asked.set(null)">Not now</button></div>
-                </form></td></tr>
-              }
-            }</tbody>
-          </table>
-          <ct-refusal [message]="giving() ? null : problem()" />
+    <div class="page">
+      <div class="main stack">
+        <ct-office-nav />
+        <h1>Who comes in</h1>
+        @if (rights.isOwner()) {
+          <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
+          @if (read.data(); as all) {
+            <table class="book">
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>Is</th>
+                  <th>Signed in</th>
+                  <th>Kept out</th>
+                  <th></th>
+                </tr>
+              </thead>
+              <tbody>
+                @for (one of all.people; track one.id) {
+                  <tr [class.gone]="one.leftAt">
+                    <td>
+                      <b class="figure">{{ one.initials }}</b> {{ one.name }}
+                    </td>
+                    <td>{{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}</td>
+                    <td>{{ signedIn(one) }}</td>
+                    <td>
+                      @for (lock of locksOf(one.id); track lock.until) {
+                        <span class="mustard"
+                          >{{ lock.here ? 'at one address' : 'everywhere' }} until
+                          {{ house.dates().time(lock.until) }}</span
+                        >
+                        <button type="button" class="plain small" (click)="endLock(one)">End it</button>
+                      } @empty {
+                        {{ one.leftAt || one.hasPin ? '' : 'has no PIN yet' }}
+                      }
+                    </td>
+                    <td class="right">
+                      @if (one.leftAt) {
+                        <button type="button" class="plain small" (click)="ask(one)">Is back</button>
+                      } @else {
+                        @if (one.id !== me()) {
+                          <button
+                            type="button"
+                            class="plain small"
+                            (click)="giving.set(one.id); pin.set(''); problem.set(null)"
+                          >
+                            Give a PIN
+                          </button>
+                          ·
+                        }
+                        <button type="button" class="plain small" (click)="ask(one)">Has left</button>
+                      }
+                    </td>
+                  </tr>
+                  @if (giving() === one.id) {
+                    <tr>
+                      <td colspan="5">
+                        <form class="stack ask" (submit)="$event.preventDefault(); give(one)">
+                          <p>
+                            {{ one.name }} changes it afterwards. Wherever {{ one.name }} is signed in now, it is asked
+                            for.
+                          </p>
+                          <ct-text
+                            [label]="'A PIN for ' + one.name"
+                            [value]="pin()"
+                            [problem]="problem()"
+                            (valueChange)="pin.set($event); problem.set(null)"
+                          />
+                          <div class="row">
+                            <button [disabled]="!pin().trim()">Give {{ one.name }} this PIN</button
+                            ><button type="button" (click)="giving.set(null)">Not now</button>
+                          </div>
+                        </form>
+                      </td>
+                    </tr>
+                  }
+                  @if (asked() === one.id) {
+                    <tr>
+                      <td colspan="5">
+                        <form class="stack ask" (submit)="$event.preventDefault(); leave(one)">
+                          <p>
+                            {{
+                              one.leftAt
+                                ? one.name + ' comes back. Give them a PIN afterwards.'
+                                : one.name +
+                                  ' leaves the house: every tablet they are signed in on goes dark, and their PIN is worth nothing. What they recorded keeps their name.'
+                            }}
+                          </p>
+                          <ct-text
+                            label="Why, if anybody should ask"
+                            [value]="reason()"
+                            (valueChange)="reason.set($event); form.edited()"
+                          />
+                          <ct-refusal [message]="form.problem()" />
+                          <div class="row">
+                            <button [class.stern]="!one.leftAt" [disabled]="form.saving()">
+                              {{ one.leftAt ? one.name + ' is back' : one.name + ' has left' }}</button><button
+                              type="button"
+                              (click)="asked.set(null)"
+                            >
+                              Not now
+                            </button>
+                          </div>
+                        </form>
+                      </td>
+                    </tr>
+                  }
+                }
+              </tbody>
+            </table>
+            <ct-refusal [message]="giving() ? null : problem()" />
+          }
         }
-      }
-      <ct-own-pin (changed)="read.again()" />
-      <div class="soft small"><p>Of one person at one address five wrong PINs wait five minutes, twenty wait a day: ten thousand would take over a year. Nobody can keep somebody else out from elsewhere for longer than a minute.</p></div>
-    </div></div>
+        <ct-own-pin (changed)="read.again()" />
+        <div class="soft small">
+          <p>
+            Of one person at one address five wrong PINs wait five minutes, twenty wait a day: ten thousand would take
+            over a year. Nobody can keep somebody else out from elsewhere for longer than a minute.
+          </p>
+        </div>
+      </div>
+    </div>
   `,
   styles: '.gone td { color: var(--soft); } .ask { max-width: 620px; padding: 6px 0 14px; }',
 })
@@ -95,7 +179,13 @@ export class People {
   }
 
   protected leave(one: Person): void {
-    this.form.record(this.form.entry('person.leave', { personId: one.id, left: one.leftAt === null, reason: this.reason().trim() || null }));
+    this.form.record(
+      this.form.entry('person.leave', {
+        personId: one.id,
+        left: one.leftAt === null,
+        reason: this.reason().trim() || null,
+      }),
+    );
   }
 
   protected give(one: Person): void {
@@ -111,6 +201,9 @@ export class People {
 
   protected endLock(one: Person): void {
     this.problem.set(null);
-    this.api.endLocks(one.id).subscribe({ next: () => this.read.again(), error: ({ detail }: { detail: string }) => this.problem.set(detail) });
+    this.api.endLocks(one.id).subscribe({
+      next: () => this.read.again(),
+      error: ({ detail }: { detail: string }) => this.problem.set(detail),
+    });
   }
 }

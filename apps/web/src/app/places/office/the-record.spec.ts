@@ -3,8 +3,26 @@ import type { VerificationReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, ODILE, within } from '../../state/testing';
 import { TheRecord } from './the-record';
 
-const never: VerificationReply = { state: 'never', words: null, startedAt: null, finishedAt: null, entries: null, photos: null, ends: null, newestEnd: null, faults: [] };
-const done: VerificationReply = { ...never, state: 'done', finishedAt: '2026-11-25T12:00:00Z', entries: 1105, photos: 3, ends: 2, newestEnd: { seq: 1100, at: '2026-11-24T12:00:00Z' } };
+const never: VerificationReply = {
+  state: 'never',
+  words: null,
+  startedAt: null,
+  finishedAt: null,
+  entries: null,
+  photos: null,
+  ends: null,
+  newestEnd: null,
+  faults: [],
+};
+const done: VerificationReply = {
+  ...never,
+  state: 'done',
+  finishedAt: '2026-11-25T12:00:00Z',
+  entries: 1105,
+  photos: 3,
+  ends: 2,
+  newestEnd: { seq: 1100, at: '2026-11-24T12:00:00Z' },
+};
 
 describe('the record, looked at', () => {
   let api: FakeApi;
@@ -19,7 +37,8 @@ describe('the record, looked at', () => {
     const page = await open(never);
     await page.press('Look at the whole house');
     expect(api.said).toEqual(['verify null']);
-    const running = TestBed.resetTestingModule() && (await open({ ...never, state: 'running', words: '400 entries recorded anew' }));
+    const running =
+      TestBed.resetTestingModule() && (await open({ ...never, state: 'running', words: '400 entries recorded anew' }));
     expect(running.text()).toContain('400 entries recorded anew');
     expect(running.button('Looking').disabled).toBeTrue();
     TestBed.resetTestingModule();
@@ -30,7 +49,18 @@ describe('the record, looked at', () => {
     expect(page.text()).toContain('Against 2 ends kept outside, the newest at entry 1100');
   });
   it('names what is wrong, and what to do', async () => {
-    const page = await open({ ...done, newestEnd: null, ends: 0, faults: [{ where: 'movement', seq: 1053, words: 'movement (1053000): “milligrams” is 618000; entry 1053 recorded 578000.' }] });
+    const page = await open({
+      ...done,
+      newestEnd: null,
+      ends: 0,
+      faults: [
+        {
+          where: 'movement',
+          seq: 1053,
+          words: 'movement (1053000): “milligrams” is 618000; entry 1053 recorded 578000.',
+        },
+      ],
+    });
     expect(page.text()).toContain('One thing is not as it was recorded.');
     expect(page.text()).toContain('entry 1053 recorded 578000');
     expect(page.text()).toContain('Change nothing now');

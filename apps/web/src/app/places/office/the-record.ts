@@ -13,40 +13,95 @@ import { OfficeNav } from './office-nav';
   selector: 'ct-the-record',
   imports: [Mark, OfficeNav, Refusal, Waiting],
   template: `
-    <div class="page"><div class="main stack">
-      <ct-office-nav />
-      <h1>The record</h1>
-      <p>Each entry is chained to the one before it. Here the whole house is looked at: the chain, every column against its entry, every table against the journal recorded anew, and every photo. It takes a while in an old house; work goes on meanwhile.</p>
-      <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
-      @if (read.data(); as now) {
-        <section class="stack result" [class.wrong]="now.faults.length > 0" aria-live="polite">
-          @switch (now.state) {
-            @case ('never') { <p class="soft">Nobody has looked since this server was started.</p> }
-            @case ('running') { <p role="status"><b>Looking …</b> {{ now.words }}</p> }
-            @case ('failed') { <p class="grave">{{ now.words }}</p> }
-            @case ('done') {
-              @if (now.faults.length === 0) { <p><ct-mark kind="met"><b>Everything stands as it was recorded.</b></ct-mark></p> }
-              @else { <p><ct-mark kind="late"><b>{{ now.faults.length === 1 ? 'One thing is not as it was recorded.' : now.faults.length + ' things are not as they were recorded.' }}</b></ct-mark></p> }
-              @if (now.faults.length > 0) { <ul class="faults">@for (fault of now.faults; track fault.words) { <li class="grave">{{ fault.words }}</li> }</ul> }
-              <p class="soft small">{{ now.entries }} entries, {{ now.photos }} photos, looked at {{ house.dates().moment(now.finishedAt!) }}. {{ endWords(now) }}</p>
-              @if (now.faults.length > 0) { <p>Change nothing now. Keep this page, stop using the house, and compare with the newest backup: what was changed stands in the sentence above.</p> }
+    <div class="page">
+      <div class="main stack">
+        <ct-office-nav />
+        <h1>The record</h1>
+        <p>
+          Each entry is chained to the one before it. Here the whole house is looked at: the chain, every column against
+          its entry, every table against the journal recorded anew, and every photo. It takes a while in an old house;
+          work goes on meanwhile.
+        </p>
+        <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
+        @if (read.data(); as now) {
+          <section class="stack result" [class.wrong]="now.faults.length > 0" aria-live="polite">
+            @switch (now.state) {
+              @case ('never') {
+                <p class="soft">Nobody has looked since this server was started.</p>
+              }
+              @case ('running') {
+                <p role="status"><b>Looking …</b> {{ now.words }}</p>
+              }
+              @case ('failed') {
+                <p class="grave">{{ now.words }}</p>
+              }
+              @case ('done') {
+                @if (now.faults.length === 0) {
+                  <p>
+                    <ct-mark kind="met"><b>Everything stands as it was recorded.</b></ct-mark>
+                  </p>
+                } @else {
+                  <p>
+                    <ct-mark kind="late"
+                      ><b>{{
+                        now.faults.length === 1
+                          ? 'One thing is not as it was recorded.'
+                          : now.faults.length + ' things are not as they were recorded.'
+                      }}</b></ct-mark
+                    >
+                  </p>
+                }
+                @if (now.faults.length > 0) {
+                  <ul class="faults">
+                    @for (fault of now.faults; track fault.words) {
+                      <li class="grave">{{ fault.words }}</li>
+                    }
+                  </ul>
+                }
+                <p class="soft small">
+                  {{ now.entries }} entries, {{ now.photos }} photos, looked at
+                  {{ house.dates().moment(now.finishedAt!) }}. {{ endWords(now) }}
+                </p>
+                @if (now.faults.length > 0) {
+                  <p>
+                    Change nothing now. Keep this page, stop using the house, and compare with the newest backup: what
+                    was changed stands in the sentence above.
+                  </p>
+                }
+              }
             }
-          }
+          </section>
+          <ct-refusal [message]="problem()" />
+          <div class="acts">
+            <button class="go" type="button" [disabled]="now.state === 'running'" (click)="look()">
+              {{ now.state === 'running' ? 'Looking …' : 'Look at the whole house' }}
+            </button>
+            <label class="button" for="end">{{
+              end() ? 'With the end of entry ' + end()!.seq : 'With an end you kept'
+            }}</label><input
+              id="end"
+              class="visually-hidden"
+              type="file"
+              accept="application/json,.json"
+              (change)="bring($event)"
+            />
+          </div>
+        }
+        <section class="stack rule">
+          <h2>The end of the chain, kept elsewhere</h2>
+          <p>
+            Whoever has the keys of this computer could delete the last entries, or compute the whole chain anew. Then
+            only what is kept elsewhere tells. This file says where the book ends now, signed with the house’s key; it
+            names no secret. Send it to yourself, or print it, once a month and before every inspection. This computer
+            writes one down beside its data once a day by itself.
+          </p>
+          <p><a class="button" href="/api/chain-end.json" download>Save where the book ends now</a></p>
         </section>
-        <ct-refusal [message]="problem()" />
-        <div class="acts">
-          <button class="go" type="button" [disabled]="now.state === 'running'" (click)="look()">{{ now.state === 'running' ? 'Looking …' : 'Look at the whole house' }}</button>
-          <label class="button" for="end">{{ end() ? 'With the end of entry ' + end()!.seq : 'With an end you kept' }}</label><input id="end" class="visually-hidden" type="file" accept="application/json,.json" (change)="bring($event)" />
-        </div>
-      }
-      <section class="stack rule">
-        <h2>The end of the chain, kept elsewhere</h2>
-        <p>Whoever has the keys of this computer could delete the last entries, or compute the whole chain anew. Then only what is kept elsewhere tells. This file says where the book ends now, signed with the house’s key; it names no secret. Send it to yourself, or print it, once a month and before every inspection. This computer writes one down beside its data once a day by itself.</p>
-        <p><a class="button" href="/api/chain-end.json" download>Save where the book ends now</a></p>
-      </section>
-    </div></div>
+      </div>
+    </div>
   `,
-  styles: '.result { border-left: 5px solid var(--hair); padding-left: 16px; } .result.wrong { border-color: var(--beet); } .faults { list-style: none; padding: 0; display: grid; gap: 8px; } .main { max-width: 820px; } .acts { display: flex; flex-wrap: wrap; gap: 14px; align-items: stretch; } .acts .button { margin: 0; font-size: inherit; color: var(--ink); }',
+  styles:
+    '.result { border-left: 5px solid var(--hair); padding-left: 16px; } .result.wrong { border-color: var(--beet); } .faults { list-style: none; padding: 0; display: grid; gap: 8px; } .main { max-width: 820px; } .acts { display: flex; flex-wrap: wrap; gap: 14px; align-items: stretch; } .acts .button { margin: 0; font-size: inherit; color: var(--ink); }',
 })
 export class TheRecord {
   private readonly api = inject(Api);
@@ -67,7 +122,10 @@ export class TheRecord {
 
   protected look(): void {
     this.problem.set(null);
-    this.api.verify(this.end()).subscribe({ next: () => this.read.again(), error: ({ detail }: { detail: string }) => this.problem.set(detail) });
+    this.api.verify(this.end()).subscribe({
+      next: () => this.read.again(),
+      error: ({ detail }: { detail: string }) => this.problem.set(detail),
+    });
   }
 
   protected async bring(event: Event): Promise<void> {
@@ -84,6 +142,8 @@ export class TheRecord {
   }
 
   protected endWords({ ends, newestEnd }: VerificationReply): string {
-    return newestEnd ? `Against ${ends} ${ends === 1 ? 'end' : 'ends'} kept outside, the newest at entry ${newestEnd.seq}.` : 'No end was kept outside yet: entries deleted at its end would not be noticed.';
+    return newestEnd
+      ? `Against ${ends} ${ends === 1 ? 'end' : 'ends'} kept outside, the newest at entry ${newestEnd.seq}.`
+      : 'No end was kept outside yet: entries deleted at its end would not be noticed.';
   }
 }

@@ -1,6 +1,15 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BRINE_AT_PACKING_WORDS, BRINES_AT_PACKING, decideRest, effectsOf, formatGrams, STORAGE_WORDS, STORAGES, tally } from '@clear-tally/core';
+import {
+  BRINE_AT_PACKING_WORDS,
+  BRINES_AT_PACKING,
+  decideRest,
+  effectsOf,
+  formatGrams,
+  STORAGE_WORDS,
+  STORAGES,
+  tally,
+} from '@clear-tally/core';
 import type { PackableReply, Recorded } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
@@ -15,7 +24,12 @@ import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
 
 type Fill = PackableReply['fills'][number];
-interface Issued { readonly sizeMl: number; readonly count: number; readonly first: string; readonly last: string }
+interface Issued {
+  readonly sizeMl: number;
+  readonly count: number;
+  readonly first: string;
+  readonly last: string;
+}
 
 /** Jars by size from one or several vessels of a batch; the tally while it is typed; jar codes issued. */
 @Component({
@@ -23,12 +37,61 @@ interface Issued { readonly sizeMl: number; readonly count: number; readonly fir
   imports: [CautionsAt, CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, TextField, Waiting],
   templateUrl: './pack.html',
   styles: `
-    .page { grid-template-columns: 410px minmax(0, 1fr) !important; }
-    .fill { width: 100%; display: grid; grid-template-columns: 24px minmax(0, 1fr) auto; gap: 10px; align-items: center; justify-items: start; border: 0; border-bottom: 1px solid var(--hair); background: none; min-height: 64px; height: auto; padding: 8px; text-align: left; font-weight: 600; }
-    .fill small { display: block; font-weight: 400; color: var(--soft); line-height: 1.3; } .fill.on { background: var(--brine-wash); } .fill:disabled { background: none; } .fill .figure { font-size: 18px; }
-    .of-run { gap: 6px; } .of-run > span { color: var(--soft); font-weight: 600; font-size: 15px; }
-    .small-masses { --quantity-width: 156px; }
-    .codes { display: grid; gap: 10px; } .two { display: grid; grid-template-columns: minmax(0, 1fr) 300px; gap: 28px; align-items: start; }
+    .page {
+      grid-template-columns: 410px minmax(0, 1fr) !important;
+    }
+    .fill {
+      width: 100%;
+      display: grid;
+      grid-template-columns: 24px minmax(0, 1fr) auto;
+      gap: 10px;
+      align-items: center;
+      justify-items: start;
+      border: 0;
+      border-bottom: 1px solid var(--hair);
+      background: none;
+      min-height: 64px;
+      height: auto;
+      padding: 8px;
+      text-align: left;
+      font-weight: 600;
+    }
+    .fill small {
+      display: block;
+      font-weight: 400;
+      color: var(--soft);
+      line-height: 1.3;
+    }
+    .fill.on {
+      background: var(--brine-wash);
+    }
+    .fill:disabled {
+      background: none;
+    }
+    .fill .figure {
+      font-size: 18px;
+    }
+    .of-run {
+      gap: 6px;
+    }
+    .of-run > span {
+      color: var(--soft);
+      font-weight: 600;
+      font-size: 15px;
+    }
+    .small-masses {
+      --quantity-width: 156px;
+    }
+    .codes {
+      display: grid;
+      gap: 10px;
+    }
+    .two {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 300px;
+      gap: 28px;
+      align-items: start;
+    }
   `,
 })
 export class Pack {
@@ -36,10 +99,18 @@ export class Pack {
   readonly from = input<string>();
   protected readonly read = shown<PackableReply>(signal('/api/packable'));
   private readonly picked = signal<readonly string[] | null>(null);
-  protected readonly chosen = computed(() => this.picked() ?? this.fills().filter((fill) => fill.code === this.from() && !fill.refusal).map((fill) => fill.lotId));
+  protected readonly chosen = computed(
+    () =>
+      this.picked() ??
+      this.fills()
+        .filter((fill) => fill.code === this.from() && !fill.refusal)
+        .map((fill) => fill.lotId),
+  );
   protected readonly fills = computed(() => this.read.data()?.fills ?? []);
   /** What the house's answers ask of what is packed now. */
-  protected readonly asks = computed(() => effectsOf({ ...this.rules(), brine: this.brine(), storage: this.storage() }).packing.map(({ words }) => words));
+  protected readonly asks = computed(() =>
+    effectsOf({ ...this.rules(), brine: this.brine(), storage: this.storage() }).packing.map(({ words }) => words),
+  );
   protected readonly brines = BRINES_AT_PACKING;
   protected readonly brineWords = BRINE_AT_PACKING_WORDS;
   protected readonly storages = STORAGES;
@@ -53,7 +124,10 @@ export class Pack {
   private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);
   /** Sizes of the formula; each with its own count. */
   protected readonly sizes = computed(() => this.taking()[0]?.jarSizes ?? []);
-  protected readonly grams = linkedSignal<string, Readonly<Record<string, number | null>>>({ source: () => this.chosen().join(), computation: (_, last) => ({ ...(last?.value ?? {}) }) });
+  protected readonly grams = linkedSignal<string, Readonly<Record<string, number | null>>>({
+    source: () => this.chosen().join(),
+    computation: (_, last) => ({ ...(last?.value ?? {}) }),
+  });
   protected readonly emptied = signal<Readonly<Record<string, boolean>>>({});
   protected readonly rest = signal<Readonly<Record<string, number | null>>>({});
   protected readonly restReason = signal<Readonly<Record<string, string>>>({});
@@ -65,13 +139,34 @@ export class Pack {
   protected readonly issued = signal<{ code: string; jars: Issued[] } | null>(null);
   protected readonly form = recordingForm('pack.run', (recorded) => this.done(recorded));
 
-  protected readonly inGrams = computed(() => this.taking().reduce((sum, fill) => sum + (this.grams()[fill.lotId] ?? 0), 0));
-  protected readonly jarCount = computed(() => this.sizes().reduce((sum, size) => sum + (this.counts()[size.sizeMl] ?? 0), 0));
-  private readonly jarGrams = computed(() => this.sizes().reduce((sum, size) => sum + (this.counts()[size.sizeMl] ?? 0) * size.fillGrams, 0));
-  protected readonly tally = computed(() => (this.inGrams() > 0
-    ? tally({ stage: 'upToJars', inGrams: this.inGrams(), outGrams: 0, lossGrams: (this.sample() ?? 0) + (this.leftover() ?? 0) + (this.waste() ?? 0), countedGrams: this.jarGrams() })
-    : null));
-  protected readonly ready = computed(() => this.jarCount() > 0 && this.taking().every((fill) => (this.grams()[fill.lotId] ?? 0) > 0 && (!this.empties(fill) || this.restOf(fill).ok)) && (this.tally()?.clear || this.reason().trim() !== ''));
+  protected readonly inGrams = computed(() =>
+    this.taking().reduce((sum, fill) => sum + (this.grams()[fill.lotId] ?? 0), 0),
+  );
+  protected readonly jarCount = computed(() =>
+    this.sizes().reduce((sum, size) => sum + (this.counts()[size.sizeMl] ?? 0), 0),
+  );
+  private readonly jarGrams = computed(() =>
+    this.sizes().reduce((sum, size) => sum + (this.counts()[size.sizeMl] ?? 0) * size.fillGrams, 0),
+  );
+  protected readonly tally = computed(() =>
+    this.inGrams() > 0
+      ? tally({
+          stage: 'upToJars',
+          inGrams: this.inGrams(),
+          outGrams: 0,
+          lossGrams: (this.sample() ?? 0) + (this.leftover() ?? 0) + (this.waste() ?? 0),
+          countedGrams: this.jarGrams(),
+        })
+      : null,
+  );
+  protected readonly ready = computed(
+    () =>
+      this.jarCount() > 0 &&
+      this.taking().every(
+        (fill) => (this.grams()[fill.lotId] ?? 0) > 0 && (!this.empties(fill) || this.restOf(fill).ok),
+      ) &&
+      (this.tally()?.clear || this.reason().trim() !== ''),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected otherBatch(batchCode: string): boolean {
@@ -100,13 +195,24 @@ export class Pack {
 
   /** Whether what the book has left of a vessel is accounted for, if it is empty now. */
   protected restOf(fill: Fill) {
-    return decideRest({ tag: fill.vesselTag, inGrams: fill.inGrams, leftGrams: Math.max(0, fill.onHandGrams - (this.grams()[fill.lotId] ?? 0)), weighedGrams: this.rest()[fill.lotId] ?? 0, reason: this.restReason()[fill.lotId] ?? null });
+    return decideRest({
+      tag: fill.vesselTag,
+      inGrams: fill.inGrams,
+      leftGrams: Math.max(0, fill.onHandGrams - (this.grams()[fill.lotId] ?? 0)),
+      weighedGrams: this.rest()[fill.lotId] ?? 0,
+      reason: this.restReason()[fill.lotId] ?? null,
+    });
   }
 
   /** The words of what is open of a vessel said to be empty; null when nothing is. */
   protected restSays(fill: Fill): string | null {
     if (!this.empties(fill) || !this.grams()[fill.lotId]) return null;
-    const bare = decideRest({ tag: fill.vesselTag, inGrams: fill.inGrams, leftGrams: Math.max(0, fill.onHandGrams - this.grams()[fill.lotId]!), weighedGrams: this.rest()[fill.lotId] ?? 0 });
+    const bare = decideRest({
+      tag: fill.vesselTag,
+      inGrams: fill.inGrams,
+      leftGrams: Math.max(0, fill.onHandGrams - this.grams()[fill.lotId]!),
+      weighedGrams: this.rest()[fill.lotId] ?? 0,
+    });
     return bare.ok ? null : bare.refusal.message;
   }
 
@@ -131,17 +237,33 @@ export class Pack {
 
   protected record(): void {
     if (!this.ready()) return;
-    this.form.record(this.form.entry('pack.run', {
-      runLotId: newId(),
-      from: this.taking().map((fill) => ({ fillLotId: fill.lotId, grams: this.grams()[fill.lotId]!, empties: this.empties(fill), ...this.restBody(fill) })),
-      jars: this.sizes().filter((size) => (this.counts()[size.sizeMl] ?? 0) > 0).map((size) => ({ sizeMl: size.sizeMl, netGrams: size.fillGrams, count: this.counts()[size.sizeMl]! })),
-      sampleGrams: this.sample() ?? 0, leftoverGrams: this.leftover() ?? 0, wasteGrams: this.waste() ?? 0, tallyReason: this.tally()?.clear ? null : this.reason().trim(), brine: this.brine(), storage: this.storage(),
-    }));
+    this.form.record(
+      this.form.entry('pack.run', {
+        runLotId: newId(),
+        from: this.taking().map((fill) => ({
+          fillLotId: fill.lotId,
+          grams: this.grams()[fill.lotId]!,
+          empties: this.empties(fill),
+          ...this.restBody(fill),
+        })),
+        jars: this.sizes()
+          .filter((size) => (this.counts()[size.sizeMl] ?? 0) > 0)
+          .map((size) => ({ sizeMl: size.sizeMl, netGrams: size.fillGrams, count: this.counts()[size.sizeMl]! })),
+        sampleGrams: this.sample() ?? 0,
+        leftoverGrams: this.leftover() ?? 0,
+        wasteGrams: this.waste() ?? 0,
+        tallyReason: this.tally()?.clear ? null : this.reason().trim(),
+        brine: this.brine(),
+        storage: this.storage(),
+      }),
+    );
   }
 
   private restBody(fill: Fill): { restGrams?: number; restReason?: string } {
     const [grams, reason] = [this.rest()[fill.lotId], this.restReason()[fill.lotId]?.trim()];
-    return this.empties(fill) ? { ...(grams ? { restGrams: grams } : {}), ...(reason ? { restReason: reason } : {}) } : {};
+    return this.empties(fill)
+      ? { ...(grams ? { restGrams: grams } : {}), ...(reason ? { restReason: reason } : {}) }
+      : {};
   }
 
   private done(recorded: readonly Recorded[]): void {

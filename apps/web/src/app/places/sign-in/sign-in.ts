@@ -12,43 +12,123 @@ import { Refusal } from '../../ui/refusal';
     <div class="door">
       <p class="name">Clear Tally</p>
       @if (choices(); as c) {
-        @if (c.people.length === 0) { <p class="note">This ledger has no house yet. Start it with the demo house to look around.</p> }
+        @if (c.people.length === 0) {
+          <p class="note">This ledger has no house yet. Start it with the demo house to look around.</p>
+        }
         <h1>{{ c.house }}</h1>
-        @if (wasEnded) { <p class="watch" role="status">The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What was recorded is recorded.</p> }
+        @if (wasEnded) {
+          <p class="watch" role="status">
+            The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What was
+            recorded is recorded.
+          </p>
+        }
         <form (submit)="enter($event)" class="stack">
           <div class="people" role="radiogroup" aria-label="Who are you?">
             @for (person of c.people; track person.id) {
-              <button type="button" role="radio" [attr.aria-checked]="chosen() === person.id" [class.on]="chosen() === person.id" (click)="choose(person.id, pin)">
+              <button
+                type="button"
+                role="radio"
+                [attr.aria-checked]="chosen() === person.id"
+                [class.on]="chosen() === person.id"
+                (click)="choose(person.id, pin)"
+              >
                 <b>{{ person.initials }}</b>{{ person.name }}<small>{{ person.role }}</small>
               </button>
             }
           </div>
           <div class="row">
-            <div><label for="pin">{{ letters() ? 'Passphrase' : 'PIN' }}</label><input #pin id="pin" type="password" [class.long]="letters()" [attr.inputmode]="letters() ? 'text' : 'numeric'" autocomplete="off" [value]="typed()" (input)="typed.set(pin.value)" /></div>
+            <div>
+              <label for="pin">{{ letters() ? 'Passphrase' : 'PIN' }}</label><input
+                #pin
+                id="pin"
+                type="password"
+                [class.long]="letters()"
+                [attr.inputmode]="letters() ? 'text' : 'numeric'"
+                autocomplete="off"
+                [value]="typed()"
+                (input)="typed.set(pin.value)"
+              />
+            </div>
             <button class="go" [disabled]="session().state === 'signing'">Sign in</button>
-            <button type="button" class="plain" (click)="letters.set(!letters()); pin.focus()">{{ letters() ? 'I have a PIN' : 'I have a passphrase' }}</button>
+            <button type="button" class="plain" (click)="letters.set(!letters()); pin.focus()">
+              {{ letters() ? 'I have a PIN' : 'I have a passphrase' }}
+            </button>
           </div>
           <ct-refusal [message]="session().state === 'refused' ? session().problem?.detail : null" />
         </form>
         @if (c.demoPins; as pins) {
-          <p class="note small">This is the demo house: its people, suppliers and figures are all made up. PINs:
-            @for (row of pins; track row.name) { <span class="pin">{{ row.name }} <b class="figure">{{ row.pin }}</b></span> }
+          <p class="note small">
+            This is the demo house: its people, suppliers and figures are all made up. PINs:
+            @for (row of pins; track row.name) {
+              <span class="pin"
+                >{{ row.name }} <b class="figure">{{ row.pin }}</b></span
+              >
+            }
           </p>
         }
-      } @else if (session().problem) { <ct-refusal [message]="session().problem?.detail" /> } @else { <p role="status">Opening the book …</p> }
-      <p class="soft small">Clear Tally records and computes. Local food law, the health inspector and, for heated or shelf-stable goods, a qualified process authority decide.</p>
+      } @else if (session().problem) {
+        <ct-refusal [message]="session().problem?.detail" />
+      } @else {
+        <p role="status">Opening the book …</p>
+      }
+      <p class="soft small">
+        Clear Tally records and computes. Local food law, the health inspector and, for heated or shelf-stable goods, a
+        qualified process authority decide.
+      </p>
     </div>
   `,
   styles: `
-    .door { max-width: 760px; margin: 0 auto; padding: 9vh 24px 40px; display: grid; gap: 22px; }
-    .name { font-weight: 800; font-size: 24px; border-bottom: 6px double var(--ink); width: max-content; padding-bottom: 6px; }
-    .people { display: grid; grid-template-columns: 1fr 1fr; gap: 10px; }
-    .people button { min-height: 66px; justify-content: flex-start; gap: 14px; font-weight: 600; }
-    .people b { font-family: var(--figures); } .people small { margin-left: auto; color: var(--soft); font-weight: 400; }
-    .people .on { background: var(--brine-wash); border-color: var(--brine); }
-    #pin.long { width: 380px; letter-spacing: 0; }
-    #pin { width: 190px; font-size: 26px; letter-spacing: 0.3em; }
-    .pin { display: inline-block; margin: 0 10px; white-space: nowrap; }
+    .door {
+      max-width: 760px;
+      margin: 0 auto;
+      padding: 9vh 24px 40px;
+      display: grid;
+      gap: 22px;
+    }
+    .name {
+      font-weight: 800;
+      font-size: 24px;
+      border-bottom: 6px double var(--ink);
+      width: max-content;
+      padding-bottom: 6px;
+    }
+    .people {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 10px;
+    }
+    .people button {
+      min-height: 66px;
+      justify-content: flex-start;
+      gap: 14px;
+      font-weight: 600;
+    }
+    .people b {
+      font-family: var(--figures);
+    }
+    .people small {
+      margin-left: auto;
+      color: var(--soft);
+      font-weight: 400;
+    }
+    .people .on {
+      background: var(--brine-wash);
+      border-color: var(--brine);
+    }
+    #pin.long {
+      width: 380px;
+      letter-spacing: 0;
+    }
+    #pin {
+      width: 190px;
+      font-size: 26px;
+      letter-spacing: 0.3em;
+    }
+    .pin {
+      display: inline-block;
+      margin: 0 10px;
+      white-space: nowrap;
+    }
   `,
 })
 export class SignIn {

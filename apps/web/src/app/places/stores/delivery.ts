@@ -27,50 +27,156 @@ interface Line {
   readonly rejected: number | null;
   readonly why: string;
 }
-const line = (): Line => ({ key: newId(), materialId: null, theirs: '', grams: null, cost: null, useBy: '', condition: '', rejected: null, why: '' });
+const line = (): Line => ({
+  key: newId(),
+  materialId: null,
+  theirs: '',
+  grams: null,
+  cost: null,
+  useBy: '',
+  condition: '',
+  rejected: null,
+  why: '',
+});
 
 /** A delivery, line by line, inspected at the door: accepted, accepted in part, or sent back. */
 @Component({
   selector: 'ct-delivery',
-  imports: [DayField, Choice, CountInput, DeliveryList, FigureInput, NewSupplier, PhotoField, QuantityInput, Refusal, RouterLink, StoresNav, TextField],
+  imports: [
+    DayField,
+    Choice,
+    CountInput,
+    DeliveryList,
+    FigureInput,
+    NewSupplier,
+    PhotoField,
+    QuantityInput,
+    Refusal,
+    RouterLink,
+    StoresNav,
+    TextField,
+  ],
   template: `
-    <div class="page"><div class="main stack">
-      <ct-stores-nav />
-      <h1>A delivery</h1>
-      @if (rights.isOwner()) { <ct-new-supplier (added)="newcomer($event)" /> }
-      <form class="stack" (submit)="$event.preventDefault(); receive()">
-        <div class="row"><ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text style="width: 240px" label="Delivery note" [value]="reference()" (valueChange)="reference.set($event)" /><ct-photo label="Photo of the paper" (taken)="photo.set($event)" /></div>
-        @for (one of lines(); track one.key; let index = $index) {
-          <fieldset class="line"><legend class="label">Line {{ index + 1 }}</legend>
-            <div class="row">
-              <ct-choice label="Material" [options]="materials()" [chosen]="one.materialId" (chosenChange)="edit(one.key, { materialId: $event })" />
-              <ct-text style="width: 170px" label="Their lot code" [value]="one.theirs" (valueChange)="edit(one.key, { theirs: $event })" />
-              @if (counts(one.materialId)) { <ct-count label="Came, pieces" [count]="one.grams" (countChange)="edit(one.key, { grams: $event })" /> }
-              @else { <ct-quantity style="--quantity-width: 150px" label="Came" unit="kg" what="this line" [grams]="one.grams" (gramsChange)="edit(one.key, { grams: $event })" /> }
-              <ct-figure label="Cost" [unit]="currency()" [least]="0" [most]="99999" [value]="one.cost" (valueChange)="edit(one.key, { cost: $event })" />
-              <ct-day label="Use by" [value]="one.useBy" (valueChange)="edit(one.key, { useBy: $event })" />
-            </div>
-            <div class="row">
-              <ct-text style="flex: 1" label="Inspected" placeholder="fresh, firm, no mould at all" [value]="one.condition" (valueChange)="edit(one.key, { condition: $event })" />
-              @if (counts(one.materialId)) { <ct-count label="Sent back, pieces" [count]="one.rejected" (countChange)="edit(one.key, { rejected: $event })" /> }
-              @else { <ct-quantity style="--quantity-width: 150px" label="Sent back" unit="kg" what="what goes back" [zero]="true" [grams]="one.rejected" (gramsChange)="edit(one.key, { rejected: $event })" /> }
-              @if (one.rejected) { <ct-text style="flex: 1" label="because" [value]="one.why" (valueChange)="edit(one.key, { why: $event })" /> }
-              @if (lines().length > 1) { <button type="button" class="plain" (click)="drop(one.key)">Leave line {{ index + 1 }} out</button> }
-            </div>
-            @if (caution(one.materialId); as said) { <p class="watch">{{ said }}</p> }
-          </fieldset>
+    <div class="page">
+      <div class="main stack">
+        <ct-stores-nav />
+        <h1>A delivery</h1>
+        @if (rights.isOwner()) {
+          <ct-new-supplier (added)="newcomer($event)" />
         }
-        <div class="row"><button type="button" (click)="add()">Another line</button></div>
-        <ct-refusal [message]="form.problem()" />
-        <div class="row"><button class="go" [disabled]="!ready() || form.saving()">Receive {{ words() }}</button></div>
-      </form>
-      @if (received().length > 0) {
-        <div class="note stack" role="status"><p>Received: @for (one of received(); track one.code) { <a class="figure" [routerLink]="['/lots', one.code]">{{ one.code }}</a>&ngsp;{{ one.name }}{{ $last ? '.' : ', ' }} }</p><p><a class="button" target="_blank" [href]="labels()">Print their labels</a></p></div>
-      }
-      <ct-delivery-list />
-    </div></div>
+        <form class="stack" (submit)="$event.preventDefault(); receive()">
+          <div class="row">
+            <ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text
+              style="width: 240px"
+              label="Delivery note"
+              [value]="reference()"
+              (valueChange)="reference.set($event)"
+            /><ct-photo label="Photo of the paper" (taken)="photo.set($event)" />
+          </div>
+          @for (one of lines(); track one.key; let index = $index) {
+            <fieldset class="line">
+              <legend class="label">Line {{ index + 1 }}</legend>
+              <div class="row">
+                <ct-choice
+                  label="Material"
+                  [options]="materials()"
+                  [chosen]="one.materialId"
+                  (chosenChange)="edit(one.key, { materialId: $event })"
+                />
+                <ct-text
+                  style="width: 170px"
+                  label="Their lot code"
+                  [value]="one.theirs"
+                  (valueChange)="edit(one.key, { theirs: $event })"
+                />
+                @if (counts(one.materialId)) {
+                  <ct-count label="Came, pieces" [count]="one.grams" (countChange)="edit(one.key, { grams: $event })" />
+                } @else {
+                  <ct-quantity
+                    style="--quantity-width: 150px"
+                    label="Came"
+                    unit="kg"
+                    what="this line"
+                    [grams]="one.grams"
+                    (gramsChange)="edit(one.key, { grams: $event })"
+                  />
+                }
+                <ct-figure
+                  label="Cost"
+                  [unit]="currency()"
+                  [least]="0"
+                  [most]="99999"
+                  [value]="one.cost"
+                  (valueChange)="edit(one.key, { cost: $event })"
+                />
+                <ct-day label="Use by" [value]="one.useBy" (valueChange)="edit(one.key, { useBy: $event })" />
+              </div>
+              <div class="row">
+                <ct-text
+                  style="flex: 1"
+                  label="Inspected"
+                  placeholder="fresh, firm, no mould at all"
+                  [value]="one.condition"
+                  (valueChange)="edit(one.key, { condition: $event })"
+                />
+                @if (counts(one.materialId)) {
+                  <ct-count
+                    label="Sent back, pieces"
+                    [count]="one.rejected"
+                    (countChange)="edit(one.key, { rejected: $event })"
+                  />
+                } @else {
+                  <ct-quantity
+                    style="--quantity-width: 150px"
+                    label="Sent back"
+                    unit="kg"
+                    what="what goes back"
+                    [zero]="true"
+                    [grams]="one.rejected"
+                    (gramsChange)="edit(one.key, { rejected: $event })"
+                  />
+                }
+                @if (one.rejected) {
+                  <ct-text
+                    style="flex: 1"
+                    label="because"
+                    [value]="one.why"
+                    (valueChange)="edit(one.key, { why: $event })"
+                  />
+                }
+                @if (lines().length > 1) {
+                  <button type="button" class="plain" (click)="drop(one.key)">Leave line {{ index + 1 }} out</button>
+                }
+              </div>
+              @if (caution(one.materialId); as said) {
+                <p class="watch">{{ said }}</p>
+              }
+            </fieldset>
+          }
+          <div class="row"><button type="button" (click)="add()">Another line</button></div>
+          <ct-refusal [message]="form.problem()" />
+          <div class="row">
+            <button class="go" [disabled]="!ready() || form.saving()">Receive {{ words() }}</button>
+          </div>
+        </form>
+        @if (received().length > 0) {
+          <div class="note stack" role="status">
+            <p>
+              Received:
+              @for (one of received(); track one.code) {
+                <a class="figure" [routerLink]="['/lots', one.code]">{{ one.code }}</a>&ngsp;{{ one.name
+                }}{{ $last ? '.' : ', ' }}
+              }
+            </p>
+            <p><a class="button" target="_blank" [href]="labels()">Print their labels</a></p>
+          </div>
+        }
+        <ct-delivery-list />
+      </div>
+    </div>
   `,
-  styles: '.line { border: 0; border-left: 4px solid var(--hair); padding: 0 0 0 14px; margin: 0; display: grid; gap: 6px; min-width: 0; } ct-choice { min-width: 260px; } ct-figure { --figure-width: 130px; }',
+  styles:
+    '.line { border: 0; border-left: 4px solid var(--hair); padding: 0 0 0 14px; margin: 0; display: grid; gap: 6px; min-width: 0; } ct-choice { min-width: 260px; } ct-figure { --figure-width: 130px; }',
 })
 export class Delivery {
   private readonly house = injectHouse();
@@ -90,15 +196,40 @@ export class Delivery {
     this.photo.set(null);
   });
   protected readonly currency = computed(() => this.house.house()?.settings.currency ?? '');
-  protected readonly suppliers = computed(() => (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({ id, label: name, detail: ownPlot ? `${prefix}, a plot of the house’s own` : prefix })));
-  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).map(({ id, name, kind }) => ({ id, label: name, detail: kind })));
-  protected readonly full = computed(() => this.lines().filter((one) => one.materialId && one.theirs.trim() && one.grams));
-  protected readonly ready = computed(() => this.supplierId() !== null && this.full().length > 0 && this.lines().every((one) => dayProblem(one.useBy) === null && (!one.rejected || one.why.trim() !== '')) && this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length);
+  protected readonly suppliers = computed(() =>
+    (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({
+      id,
+      label: name,
+      detail: ownPlot ? `${prefix}, a plot of the house’s own` : prefix,
+    })),
+  );
+  protected readonly materials = computed(() =>
+    (this.house.house()?.materials ?? []).map(({ id, name, kind }) => ({ id, label: name, detail: kind })),
+  );
+  protected readonly full = computed(() =>
+    this.lines().filter((one) => one.materialId && one.theirs.trim() && one.grams),
+  );
+  protected readonly ready = computed(
+    () =>
+      this.supplierId() !== null &&
+      this.full().length > 0 &&
+      this.lines().every((one) => dayProblem(one.useBy) === null && (!one.rejected || one.why.trim() !== '')) &&
+      this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length,
+  );
   protected readonly words = computed(() => {
-    const grams = this.full().filter((one) => !this.counts(one.materialId)).reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
-    return this.full().length === 0 ? '' : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}${grams > 0 ? `, ${formatGrams(grams)}` : ''}`;
+    const grams = this.full()
+      .filter((one) => !this.counts(one.materialId))
+      .reduce((sum, one) => sum + one.grams! - (one.rejected ?? 0), 0);
+    return this.full().length === 0
+      ? ''
+      : `${this.full().length} ${this.full().length === 1 ? 'line' : 'lines'}${grams > 0 ? `, ${formatGrams(grams)}` : ''}`;
   });
-  protected readonly labels = computed(() => `/api/labels.pdf?lots=${this.received().map(({ lotId }) => lotId).join(',')}`);
+  protected readonly labels = computed(
+    () =>
+      `/api/labels.pdf?lots=${this.received()
+        .map(({ lotId }) => lotId)
+        .join(',')}`,
+  );
 
   /** Chosen at once: the delivery on the table is from it. */
   protected newcomer(supplierId: string): void {
@@ -134,12 +265,23 @@ export class Delivery {
     const names = new Map((this.house.house()?.materials ?? []).map((one) => [one.id, one.name]));
     const made = this.full().map((one) => ({ one, lotId: newId() }));
     this.sent = made.map(({ one, lotId }) => ({ name: names.get(one.materialId!) ?? '', lotId }));
-    this.form.record(this.form.entry('delivery.receive', {
-      deliveryId, reference: this.reference().trim() || null, ...(this.photo() ? { photo: this.photo()! } : {}),
-      lines: made.map(({ one, lotId }) => ({
-        lotId, materialId: one.materialId!, supplierId: this.supplierId()!, supplierLotCode: one.theirs.trim(), grams: one.grams!, useBy: one.useBy || null, condition: one.condition.trim() || null,
-        ...(one.cost === null ? {} : { cost: one.cost }), ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),
-      })),
-    }));
+    this.form.record(
+      this.form.entry('delivery.receive', {
+        deliveryId,
+        reference: this.reference().trim() || null,
+        ...(this.photo() ? { photo: this.photo()! } : {}),
+        lines: made.map(({ one, lotId }) => ({
+          lotId,
+          materialId: one.materialId!,
+          supplierId: this.supplierId()!,
+          supplierLotCode: one.theirs.trim(),
+          grams: one.grams!,
+          useBy: one.useBy || null,
+          condition: one.condition.trim() || null,
+          ...(one.cost === null ? {} : { cost: one.cost }),
+          ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),
+        })),
+      }),
+    );
   }
 }

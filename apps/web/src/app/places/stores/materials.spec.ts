@@ -5,8 +5,26 @@ import { Materials } from './materials';
 
 const house: Partial<HouseReply> = {
   materials: [
-    { id: '018f6b1e-0000-7000-8000-0000000000a1', name: 'Celeriac', kind: 'produce', waterFraction: 0.88, saltFraction: 0, allergens: ['celery'], caution: null, details: { trimYield: 0.74 } },
-    { id: '018f6b1e-0000-7000-8000-0000000000a2', name: 'Coarse pan salt', kind: 'salt', waterFraction: 0, saltFraction: 1, allergens: [], caution: null, details: { grain: 'coarse' } },
+    {
+      id: '018f6b1e-0000-7000-8000-0000000000a1',
+      name: 'Celeriac',
+      kind: 'produce',
+      waterFraction: 0.88,
+      saltFraction: 0,
+      allergens: ['celery'],
+      caution: null,
+      details: { trimYield: 0.74 },
+    },
+    {
+      id: '018f6b1e-0000-7000-8000-0000000000a2',
+      name: 'Coarse pan salt',
+      kind: 'salt',
+      waterFraction: 0,
+      saltFraction: 1,
+      allergens: [],
+      caution: null,
+      details: { grain: 'coarse' },
+    },
   ],
 };
 
@@ -33,7 +51,14 @@ describe('materials', () => {
     await page.type('weigh together', '76');
     await page.press('A spoon is 15.20 g');
     await page.press('Keep Coarse pan salt');
-    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'material.change', body: jasmine.objectContaining({ details: jasmine.objectContaining({ gramsPer15Ml: 15.2, spoonWeighed: true }) }) as never }));
+    expect(api.sent[0]![0]).toEqual(
+      jasmine.objectContaining({
+        kind: 'material.change',
+        body: jasmine.objectContaining({
+          details: jasmine.objectContaining({ gramsPer15Ml: 15.2, spoonWeighed: true }),
+        }) as never,
+      }),
+    );
   });
   it('a spoon that weighs like a stone is asked about', async () => {
     const page = await open();
@@ -52,7 +77,17 @@ describe('materials', () => {
     await page.press('It has none');
     await page.type('Salt in it', '17');
     await page.press('Add Soy sauce');
-    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'material.add', body: jasmine.objectContaining({ allergens: ['soy'], saltFraction: 0.17, details: jasmine.objectContaining({ notAllergens: ['gluten'] }) }) as never }));
+    expect(api.sent[0]![0]).toEqual(
+      jasmine.objectContaining({
+        kind: 'material.add',
+        body: jasmine.objectContaining({
+          allergens: ['soy'],
+          saltFraction: 0.17,
+          details: jasmine.objectContaining({ notAllergens: ['gluten'] }),
+        }) as never,
+      }),
+    );
   });
-  it('says that none is known yet', async () => expect((await open({ materials: [] })).text()).toContain('No material is known yet.'));
+  it('says that none is known yet', async () =>
+    expect((await open({ materials: [] })).text()).toContain('No material is known yet.'));
 });

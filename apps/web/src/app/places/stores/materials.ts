@@ -1,5 +1,18 @@
 import { Component, computed, effect, signal, untracked } from '@angular/core';
-import { ALLERGEN_KEYS, ALLERGENS, type Allergen, FORM_KEYS, FORMS, formatPercent, GRAIN_KEYS, GRAINS, PRODUCE_GROUPS, STANDS_FOR, STANDS_FOR_KEYS, undecidedAllergens } from '@clear-tally/core';
+import {
+  ALLERGEN_KEYS,
+  ALLERGENS,
+  type Allergen,
+  FORM_KEYS,
+  FORMS,
+  formatPercent,
+  GRAIN_KEYS,
+  GRAINS,
+  PRODUCE_GROUPS,
+  STANDS_FOR,
+  STANDS_FOR_KEYS,
+  undecidedAllergens,
+} from '@clear-tally/core';
 import type { BodyOf, Material } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -12,7 +25,14 @@ import { StoresNav } from './stores-nav';
 
 type Body = BodyOf<'material.add'>;
 type Details = NonNullable<Body['details']>;
-const KINDS: readonly [Body['kind'], string][] = [['produce', 'produce'], ['salt', 'salt'], ['water', 'water'], ['flavouring', 'flavouring, liquid, compound'], ['starter', 'starter'], ['packaging', 'jars, lids, labels: counted']];
+const KINDS: readonly [Body['kind'], string][] = [
+  ['produce', 'produce'],
+  ['salt', 'salt'],
+  ['water', 'water'],
+  ['flavouring', 'flavouring, liquid, compound'],
+  ['starter', 'starter'],
+  ['packaging', 'jars, lids, labels: counted'],
+];
 
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
@@ -20,9 +40,54 @@ const KINDS: readonly [Body['kind'], string][] = [['produce', 'produce'], ['salt
   imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField],
   templateUrl: './materials.html',
   styles: `
-    .top { display: flex; justify-content: space-between; gap: 16px; align-items: center; } .book tr { cursor: pointer; } .book button { border: 0; background: none; padding: 6px 0; font-size: 18px; text-align: left; min-height: 40px; }
-    .side { --figure-width: 150px; } .ticks { display: grid; grid-template-columns: 1fr 1fr; gap: 0 12px; } .tick { display: inline-flex; gap: 8px; align-items: center; min-height: 36px; margin: 0; color: var(--ink); font-weight: 500; } .tick input { width: 22px; height: 22px; accent-color: var(--brine); }
-    .page.with-side { grid-template-columns: minmax(0, 1fr) 430px; } summary { min-height: 40px; padding: 8px 0; cursor: pointer; font-weight: 600; }
+    .top {
+      display: flex;
+      justify-content: space-between;
+      gap: 16px;
+      align-items: center;
+    }
+    .book tr {
+      cursor: pointer;
+    }
+    .book button {
+      border: 0;
+      background: none;
+      padding: 6px 0;
+      font-size: 18px;
+      text-align: left;
+      min-height: 40px;
+    }
+    .side {
+      --figure-width: 150px;
+    }
+    .ticks {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 0 12px;
+    }
+    .tick {
+      display: inline-flex;
+      gap: 8px;
+      align-items: center;
+      min-height: 36px;
+      margin: 0;
+      color: var(--ink);
+      font-weight: 500;
+    }
+    .tick input {
+      width: 22px;
+      height: 22px;
+      accent-color: var(--brine);
+    }
+    .page.with-side {
+      grid-template-columns: minmax(0, 1fr) 430px;
+    }
+    summary {
+      min-height: 40px;
+      padding: 8px 0;
+      cursor: pointer;
+      font-weight: 600;
+    }
   `,
 })
 export class Materials {
@@ -41,20 +106,41 @@ export class Materials {
   protected readonly kinds = KINDS;
   protected readonly groups = PRODUCE_GROUPS;
   protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
-  protected readonly grains = GRAIN_KEYS.map((key) => ({ key, words: `${GRAINS[key].words}, about ${GRAINS[key].gramsPer15Ml} g per 15 mL` }));
-  protected readonly allergens = ALLERGEN_KEYS.map((key) => ({ key, words: ALLERGENS[key].words, us: ALLERGENS[key].us !== null }));
+  protected readonly grains = GRAIN_KEYS.map((key) => ({
+    key,
+    words: `${GRAINS[key].words}, about ${GRAINS[key].gramsPer15Ml} g per 15 mL`,
+  }));
+  protected readonly allergens = ALLERGEN_KEYS.map((key) => ({
+    key,
+    words: ALLERGENS[key].words,
+    us: ALLERGENS[key].us !== null,
+  }));
   protected readonly standsFor = STANDS_FOR_KEYS.map((key) => ({ key, words: STANDS_FOR[key] }));
   protected readonly diets = ['vegan', 'fish', 'honey', 'milk'];
   protected readonly house$ = this.house.house;
   protected readonly rows = computed(() => {
     const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
-    return (this.house.house()?.materials ?? []).filter((one) => words.every((word) => `${one.name} ${one.kind} ${one.allergens.join(' ')}`.toLowerCase().includes(word))).map((one) => ({
-      ...one, water: formatPercent(one.waterFraction, 0), salt: one.saltFraction > 0 ? formatPercent(one.saltFraction, one.saltFraction < 1 ? 1 : 0) : '', cost: one.details.costPerKg == null ? '–' : one.details.costPerKg.toFixed(2), said: this.words(one),
-    }));
+    return (this.house.house()?.materials ?? [])
+      .filter((one) =>
+        words.every((word) => `${one.name} ${one.kind} ${one.allergens.join(' ')}`.toLowerCase().includes(word)),
+      )
+      .map((one) => ({
+        ...one,
+        water: formatPercent(one.waterFraction, 0),
+        salt: one.saltFraction > 0 ? formatPercent(one.saltFraction, one.saltFraction < 1 ? 1 : 0) : '',
+        cost: one.details.costPerKg == null ? '–' : one.details.costPerKg.toFixed(2),
+        said: this.words(one),
+      }));
   });
   /** From spoons on the scale: grams that 15 mL weigh. */
-  protected readonly weighed = computed(() => (this.spoons() && this.spoonsWeigh() ? this.spoonsWeigh()! / this.spoons()! : null));
-  protected readonly weighedOdd = computed(() => (this.weighed() !== null && (this.weighed()! < 2 || this.weighed()! > 40) ? 'A 15 mL spoon of a salt weighs 6 to 19 g: look at the count and the unit.' : null));
+  protected readonly weighed = computed(() =>
+    this.spoons() && this.spoonsWeigh() ? this.spoonsWeigh()! / this.spoons()! : null,
+  );
+  protected readonly weighedOdd = computed(() =>
+    this.weighed() !== null && (this.weighed()! < 2 || this.weighed()! > 40)
+      ? 'A 15 mL spoon of a salt weighs 6 to 19 g: look at the count and the unit.'
+      : null,
+  );
 
   constructor() {
     effect(() => {
@@ -65,13 +151,31 @@ export class Materials {
 
   protected choose(one: Material): void {
     const { id, name, kind, waterFraction, saltFraction, allergens, caution, details } = one;
-    this.body.set({ materialId: id, name, kind, waterFraction, saltFraction, allergens: [...allergens], caution, details: { ...details } });
+    this.body.set({
+      materialId: id,
+      name,
+      kind,
+      waterFraction,
+      saltFraction,
+      allergens: [...allergens],
+      caution,
+      details: { ...details },
+    });
     this.isNew.set(false);
     this.clear();
   }
 
   protected begin(): void {
-    this.body.set({ materialId: newId(), name: this.search().trim(), kind: 'flavouring', waterFraction: 0.1, saltFraction: 0, allergens: [], caution: null, details: {} });
+    this.body.set({
+      materialId: newId(),
+      name: this.search().trim(),
+      kind: 'flavouring',
+      waterFraction: 0.1,
+      saltFraction: 0,
+      allergens: [],
+      caution: null,
+      details: {},
+    });
     this.isNew.set(true);
     this.clear();
   }
@@ -83,7 +187,14 @@ export class Materials {
   }
 
   protected setKind(kind: Body['kind']): void {
-    const usual = { produce: [0.92, 0], salt: [0, 1], water: [1, 0], flavouring: [0.1, 0], starter: [0.95, 0], packaging: [0, 0] }[kind];
+    const usual = {
+      produce: [0.92, 0],
+      salt: [0, 1],
+      water: [1, 0],
+      flavouring: [0.1, 0],
+      starter: [0.95, 0],
+      packaging: [0, 0],
+    }[kind];
     this.set({ kind, waterFraction: usual[0]!, saltFraction: usual[1]! });
   }
 
@@ -100,7 +211,12 @@ export class Materials {
   }
 
   /** What its name speaks of, and nobody has said yes or no to. */
-  protected readonly asked = computed(() => { const body = this.body(); return body && this.rights.isOwner() ? undecidedAllergens({ ...body, ...body.details }).map((key) => ({ key, words: ALLERGENS[key].words })) : []; });
+  protected readonly asked = computed(() => {
+    const body = this.body();
+    return body && this.rights.isOwner()
+      ? undecidedAllergens({ ...body, ...body.details }).map((key) => ({ key, words: ALLERGENS[key].words }))
+      : [];
+  });
 
   protected answer(key: Allergen, yes: boolean): void {
     if (yes) this.tick('allergens', key, true);
@@ -120,7 +236,9 @@ export class Materials {
   protected keep(): void {
     const body = this.body();
     if (!body || body.name.trim() === '') return;
-    this.save.record(this.save.entry(this.isNew() ? 'material.add' : 'material.change', { ...body, name: body.name.trim() }));
+    this.save.record(
+      this.save.entry(this.isNew() ? 'material.add' : 'material.change', { ...body, name: body.name.trim() }),
+    );
   }
 
   private clear(): void {
@@ -133,8 +251,19 @@ export class Materials {
   private words(one: Material): string {
     const { details } = one;
     return [
-      one.kind, details.form ? FORMS[details.form].words : '', details.trimYield ? `trims to ${formatPercent(details.trimYield, 0)}` : '', details.gramsPer15Ml ? `15 mL weigh ${details.gramsPer15Ml} g${details.spoonWeighed ? ', weighed here' : ''}` : details.grain ? GRAINS[details.grain].words : '',
-      details.antiCaking ? 'anti-caking' : '', details.iodised ? 'iodised' : '', details.pieceGrams ? `${details.pieceGrams} g a piece` : '',
-    ].filter(Boolean).join(' · ');
+      one.kind,
+      details.form ? FORMS[details.form].words : '',
+      details.trimYield ? `trims to ${formatPercent(details.trimYield, 0)}` : '',
+      details.gramsPer15Ml
+        ? `15 mL weigh ${details.gramsPer15Ml} g${details.spoonWeighed ? ', weighed here' : ''}`
+        : details.grain
+          ? GRAINS[details.grain].words
+          : '',
+      details.antiCaking ? 'anti-caking' : '',
+      details.iodised ? 'iodised' : '',
+      details.pieceGrams ? `${details.pieceGrams} g a piece` : '',
+    ]
+      .filter(Boolean)
+      .join(' · ');
   }
 }

@@ -11,16 +11,35 @@ import { TextField } from '../../ui/text-field';
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); $event.stopPropagation(); add()">
         <div class="row">
-          <ct-text style="width: 280px" label="Supplier’s name" [value]="name()" (valueChange)="name.set($event); form.edited()" />
-          <ct-text style="width: 190px" label="Letters of its lots" placeholder="CG" [value]="prefix()" [problem]="odd()" (valueChange)="prefix.set($event.toUpperCase()); form.edited()" />
-          <label class="tick"><input type="checkbox" [checked]="own()" (change)="own.set($any($event.target).checked)" /> a plot of our own</label>
-          <button [disabled]="!ready() || form.saving()">Add {{ name().trim() || 'it' }}</button><button type="button" class="plain" (click)="open.set(false)">Close</button>
+          <ct-text
+            style="width: 280px"
+            label="Supplier’s name"
+            [value]="name()"
+            (valueChange)="name.set($event); form.edited()"
+          />
+          <ct-text
+            style="width: 190px"
+            label="Letters of its lots"
+            placeholder="CG"
+            [value]="prefix()"
+            [problem]="odd()"
+            (valueChange)="prefix.set($event.toUpperCase()); form.edited()"
+          />
+          <label class="tick"
+            ><input type="checkbox" [checked]="own()" (change)="own.set($any($event.target).checked)" /> a plot of our
+            own</label
+          >
+          <button [disabled]="!ready() || form.saving()">Add {{ name().trim() || 'it' }}</button
+          ><button type="button" class="plain" (click)="open.set(false)">Close</button>
         </div>
         <ct-refusal [message]="form.problem()" />
       </form>
-    } @else { <button type="button" class="plain" (click)="open.set(true)">Another supplier</button> }
+    } @else {
+      <button type="button" class="plain" (click)="open.set(true)">Another supplier</button>
+    }
   `,
-  styles: '.tick { display: inline-flex; gap: 8px; align-items: center; min-height: 48px; margin: 26px 0 0; color: var(--ink); } .tick input { width: 24px; height: 24px; accent-color: var(--brine); }',
+  styles:
+    '.tick { display: inline-flex; gap: 8px; align-items: center; min-height: 48px; margin: 26px 0 0; color: var(--ink); } .tick input { width: 24px; height: 24px; accent-color: var(--brine); }',
 })
 export class NewSupplier {
   readonly added = output<string>();
@@ -28,7 +47,9 @@ export class NewSupplier {
   protected readonly name = signal('');
   protected readonly prefix = signal('');
   protected readonly own = signal(false);
-  protected readonly odd = computed(() => (this.prefix() && !/^[A-Z]{2,3}$/.test(this.prefix()) ? 'Two or three letters, such as CG.' : null));
+  protected readonly odd = computed(() =>
+    this.prefix() && !/^[A-Z]{2,3}$/.test(this.prefix()) ? 'Two or three letters, such as CG.' : null,
+  );
   protected readonly ready = computed(() => this.name().trim() !== '' && /^[A-Z]{2,3}$/.test(this.prefix()));
   private supplierId = '';
   protected readonly form = recordingForm('supplier.add', () => {
@@ -42,6 +63,13 @@ export class NewSupplier {
   protected add(): void {
     if (!this.ready()) return;
     this.supplierId = newId();
-    this.form.record(this.form.entry('supplier.add', { supplierId: this.supplierId, name: this.name().trim(), prefix: this.prefix(), ...(this.own() ? { ownPlot: true } : {}) }));
+    this.form.record(
+      this.form.entry('supplier.add', {
+        supplierId: this.supplierId,
+        name: this.name().trim(),
+        prefix: this.prefix(),
+        ...(this.own() ? { ownPlot: true } : {}),
+      }),
+    );
   }
 }

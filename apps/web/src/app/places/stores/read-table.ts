@@ -11,7 +11,9 @@ export async function readTable(file: File): Promise<string[][]> {
   const rows: string[][] = [];
   book.worksheets[0]?.eachRow((row) => {
     const cells: string[] = [];
-    row.eachCell({ includeEmpty: true }, (cell, column) => { cells[column - 1] = cellText(cell.value, cell.text); });
+    row.eachCell({ includeEmpty: true }, (cell, column) => {
+      cells[column - 1] = cellText(cell.value, cell.text);
+    });
     if (cells.some((cell) => cell.trim() !== '')) rows.push([...cells].map((cell) => cell ?? ''));
   });
   return rows;
@@ -19,7 +21,8 @@ export async function readTable(file: File): Promise<string[][]> {
 
 /** A date as its calendar day, a formula as its result, anything else as it is shown. */
 function cellText(value: unknown, shown: string): string {
-  const result = value !== null && typeof value === 'object' && 'result' in value ? (value as { result: unknown }).result : value;
+  const result =
+    value !== null && typeof value === 'object' && 'result' in value ? (value as { result: unknown }).result : value;
   if (result instanceof Date) return result.toISOString().slice(0, 10);
   return typeof result === 'number' ? String(result) : shown;
 }

@@ -4,14 +4,28 @@ import { readTable } from './read-table';
 import { RejectLot } from './reject-lot';
 
 const id = '018f6b1e-0000-7000-8000-0000000000b1';
-const node = (code: string, kind: string, hold: string | null = null) => ({ lotId: `${id.slice(0, -2)}${code.slice(-2)}`, code, kind, name: 'Turnips', column: 1, grams: 1, at: '2026-11-20T08:00:00Z', origin: 'made', supplier: null, supplierLotCode: null, hold, detail: null });
+const node = (code: string, kind: string, hold: string | null = null) => ({
+  lotId: `${id.slice(0, -2)}${code.slice(-2)}`,
+  code,
+  kind,
+  name: 'Turnips',
+  column: 1,
+  grams: 1,
+  at: '2026-11-20T08:00:00Z',
+  origin: 'made',
+  supplier: null,
+  supplierLotCode: null,
+  hold,
+  detail: null,
+});
 
 describe('a lot rejected after it came in', () => {
   const open = async (nodes: object[], jarCount = 0) => {
     const api = new FakeApi({ '/api/trace/CG-0019': { nodes, flows: [], jars: [], jarCount } });
     inHouse(api);
     const fixture = TestBed.createComponent(RejectLot);
-    for (const [name, value] of Object.entries({ lotId: id, code: 'CG-0019', onHand: 800, unit: 'g' })) fixture.componentRef.setInput(name, value);
+    for (const [name, value] of Object.entries({ lotId: id, code: 'CG-0019', onHand: 800, unit: 'g' }))
+      fixture.componentRef.setInput(name, value);
     await fixture.whenStable();
     const page = within(fixture);
     await page.press('Reject this lot');
@@ -19,7 +33,10 @@ describe('a lot rejected after it came in', () => {
     return { page, api };
   };
   it('shows what was made with it before anything is held', async () => {
-    const { page } = await open([node('NY26-320-A', 'batch'), node('NY26-320-A-11', 'fill', 'film'), node('NY26-320-A-12', 'run')], 96);
+    const { page } = await open(
+      [node('NY26-320-A', 'batch'), node('NY26-320-A-11', 'fill', 'film'), node('NY26-320-A-12', 'run')],
+      96,
+    );
     expect(page.text()).toContain('2 lots hold some of it, 96 jars');
     expect(page.text()).toContain('NY26-320-A-11 Turnips, on hold');
     expect(page.button('Hold CG-0019').disabled).toBeTrue();
@@ -42,11 +59,25 @@ describe('a delivery list as a workbook', () => {
     const book = new excel.Workbook();
     const sheet = book.addWorksheet('list');
     sheet.addRow(['material', 'supplier', 'lot', 'kg', 'use by']);
-    sheet.addRow(['Kohlrabi', 'Causeway Growers', 'F2-KO', { formula: '6*2', result: 12 }, new Date(Date.UTC(2026, 10, 30))]);
+    sheet.addRow([
+      'Kohlrabi',
+      'Causeway Growers',
+      'F2-KO',
+      { formula: '6*2', result: 12 },
+      new Date(Date.UTC(2026, 10, 30)),
+    ]);
     sheet.addRow([]);
     sheet.addRow(['Garlic', 'Causeway Growers', 'F1-GA', 1.5]);
     const file = new File([await book.xlsx.writeBuffer()], 'list.xlsx');
-    expect(await readTable(file)).toEqual([['material', 'supplier', 'lot', 'kg', 'use by'], ['Kohlrabi', 'Causeway Growers', 'F2-KO', '12', '2026-11-30'], ['Garlic', 'Causeway Growers', 'F1-GA', '1.5']]);
+    expect(await readTable(file)).toEqual([
+      ['material', 'supplier', 'lot', 'kg', 'use by'],
+      ['Kohlrabi', 'Causeway Growers', 'F2-KO', '12', '2026-11-30'],
+      ['Garlic', 'Causeway Growers', 'F1-GA', '1.5'],
+    ]);
   });
-  it('a CSV stays what it was', async () => expect(await readTable(new File(['material,kg\nKohlrabi,12\n'], 'list.csv'))).toEqual([['material', 'kg'], ['Kohlrabi', '12']]));
+  it('a CSV stays what it was', async () =>
+    expect(await readTable(new File(['material,kg\nKohlrabi,12\n'], 'list.csv'))).toEqual([
+      ['material', 'kg'],
+      ['Kohlrabi', '12'],
+    ]));
 });

@@ -12,21 +12,44 @@ import { TextField } from '../../ui/text-field';
   selector: 'ct-reject-lot',
   imports: [Refusal, RouterLink, TextField],
   template: `
-    @if (!open()) { <div class="rule"><button type="button" class="stern" (click)="open.set(true)">Reject this lot</button></div> }
-    @else {
+    @if (!open()) {
+      <div class="rule"><button type="button" class="stern" (click)="open.set(true)">Reject this lot</button></div>
+    } @else {
       <form class="stack rule" (submit)="$event.preventDefault(); hold()">
         <h2>Reject {{ code() }}</h2>
         @if (made(); as list) {
-          @if (list.length === 0) { <p class="note">Nothing is made with it yet.</p> }
-          @else {
-            <p class="watch">Used already: {{ many() }} {{ many() === 1 ? 'lot holds' : 'lots hold' }} some of it{{ jars() > 0 ? ', ' + jars() + ' jars' : '' }}. A hold on this lot does not hold them: look at each.</p>
-            <ul>@for (one of list; track one.lotId) { <li>@if (one.folded) { and <a [routerLink]="['/trace', code()]">{{ one.folded }} more</a> } @else { <a [routerLink]="['/lots', one.code]" class="figure">{{ one.code }}</a> {{ one.name }}{{ one.hold ? ', on hold' : '' }} }</li> }</ul>
+          @if (list.length === 0) {
+            <p class="note">Nothing is made with it yet.</p>
+          } @else {
+            <p class="watch">
+              Used already: {{ many() }} {{ many() === 1 ? 'lot holds' : 'lots hold' }} some of it{{
+                jars() > 0 ? ', ' + jars() + ' jars' : ''
+              }}. A hold on this lot does not hold them: look at each.
+            </p>
+            <ul>
+              @for (one of list; track one.lotId) {
+                <li>
+                  @if (one.folded) {
+                    and <a [routerLink]="['/trace', code()]">{{ one.folded }} more</a>
+                  } @else {
+                    <a [routerLink]="['/lots', one.code]" class="figure">{{ one.code }}</a> {{ one.name
+                    }}{{ one.hold ? ', on hold' : '' }}
+                  }
+                </li>
+              }
+            </ul>
           }
         }
         <ct-text label="What is wrong with it" [value]="reason()" (valueChange)="reason.set($event)" />
-        <div class="row"><button class="stern" [disabled]="!reason().trim() || form.saving()">Hold {{ code() }}</button>
-          @if (onHand()) { <button type="button" [disabled]="!reason().trim() || back.saving()" (click)="sendBack()">Send {{ amount() }} back</button> }
-          <button type="button" (click)="open.set(false)">Keep it</button></div>
+        <div class="row">
+          <button class="stern" [disabled]="!reason().trim() || form.saving()">Hold {{ code() }}</button>
+          @if (onHand()) {
+            <button type="button" [disabled]="!reason().trim() || back.saving()" (click)="sendBack()">
+              Send {{ amount() }} back
+            </button>
+          }
+          <button type="button" (click)="open.set(false)">Keep it</button>
+        </div>
         <ct-refusal [message]="form.problem() ?? back.problem()" />
       </form>
     }
@@ -41,7 +64,12 @@ export class RejectLot {
   protected readonly open = linkedSignal({ source: this.lotId, computation: () => false });
   protected readonly reason = signal('');
   private readonly trace = shown<TraceReply>(computed(() => (this.open() ? `/api/trace/${this.code()}` : null)));
-  protected readonly made = computed(() => this.trace.data()?.nodes.filter((node) => node.kind === 'fill' || node.kind === 'run' || node.kind === 'preparation') ?? null);
+  protected readonly made = computed(
+    () =>
+      this.trace
+        .data()
+        ?.nodes.filter((node) => node.kind === 'fill' || node.kind === 'run' || node.kind === 'preparation') ?? null,
+  );
   protected readonly many = computed(() => (this.made() ?? []).reduce((sum, one) => sum + (one.folded ?? 1), 0));
   protected readonly jars = computed(() => this.trace.data()?.jarCount ?? 0);
   protected readonly amount = computed(() => formatAmount(this.onHand() ?? 0, this.unit()));
@@ -49,10 +77,19 @@ export class RejectLot {
   protected readonly back = recordingForm('loss.record', () => this.open.set(false));
 
   protected hold(): void {
-    if (this.reason().trim()) this.form.record(this.form.entry('hold.place', { lotId: this.lotId(), reason: this.reason().trim() }));
+    if (this.reason().trim())
+      this.form.record(this.form.entry('hold.place', { lotId: this.lotId(), reason: this.reason().trim() }));
   }
 
   protected sendBack(): void {
-    if (this.reason().trim() && this.onHand()) this.back.record(this.back.entry('loss.record', { lotId: this.lotId(), sink: 'returned', grams: this.onHand()!, note: this.reason().trim() }));
+    if (this.reason().trim() && this.onHand())
+      this.back.record(
+        this.back.entry('loss.record', {
+          lotId: this.lotId(),
+          sink: 'returned',
+          grams: this.onHand()!,
+          note: this.reason().trim(),
+        }),
+      );
   }
 }

@@ -24,8 +24,33 @@ import { DayField } from '../../ui/day-field';
   imports: [DayField, CountInput, Mark, QuantityInput, Refusal, RejectLot, RouterLink, StoresNav, TextField, Waiting],
   templateUrl: './stock.html',
   styles: `
-    .top { display: flex; justify-content: space-between; align-items: center; gap: 16px; } .find { width: 320px; } tr { cursor: pointer; } .book button { border: 0; background: none; padding: 4px 0; min-height: 40px; font: 700 18px var(--figures); }
-    .dates { display: grid; grid-template-columns: auto 1fr; gap: 4px 14px; } dd { margin: 0; }
+    .top {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+      gap: 16px;
+    }
+    .find {
+      width: 320px;
+    }
+    tr {
+      cursor: pointer;
+    }
+    .book button {
+      border: 0;
+      background: none;
+      padding: 4px 0;
+      min-height: 40px;
+      font: 700 18px var(--figures);
+    }
+    .dates {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      gap: 4px 14px;
+    }
+    dd {
+      margin: 0;
+    }
   `,
 })
 export class Stock {
@@ -45,9 +70,20 @@ export class Stock {
 
   protected readonly rows = computed(() => {
     const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
-    return (this.read.data()?.lots ?? []).filter((lot) => words.every((word) => `${lot.code} ${lot.materialName} ${lot.supplierName} ${lot.supplierLotCode} ${lot.kind}`.toLowerCase().includes(word))).map((lot) => ({
-      ...lot, mass: lot.onHandGrams === null ? 'tap' : formatAmount(lot.onHandGrams, lot.unit), words: keepingWords(lot), came: this.house.dates().day(lot.receivedAt),
-    }));
+    return (this.read.data()?.lots ?? [])
+      .filter((lot) =>
+        words.every((word) =>
+          `${lot.code} ${lot.materialName} ${lot.supplierName} ${lot.supplierLotCode} ${lot.kind}`
+            .toLowerCase()
+            .includes(word),
+        ),
+      )
+      .map((lot) => ({
+        ...lot,
+        mass: lot.onHandGrams === null ? 'tap' : formatAmount(lot.onHandGrams, lot.unit),
+        words: keepingWords(lot),
+        came: this.house.dates().day(lot.receivedAt),
+      }));
   });
   /** A tablet draws so many at once; the rest is found by typing. */
   protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
@@ -77,12 +113,24 @@ export class Stock {
 
   protected recordCount(): void {
     if (this.counted() === null) return;
-    this.count.record(this.count.entry('stock.count', { lotId: this.chosen()!, grams: this.counted()!, reason: this.reason().trim() || null }));
+    this.count.record(
+      this.count.entry('stock.count', {
+        lotId: this.chosen()!,
+        grams: this.counted()!,
+        reason: this.reason().trim() || null,
+      }),
+    );
   }
 
   protected recordState(): void {
     if (!this.state()) return;
-    this.change.record(this.change.entry('supply.state', { lotId: this.chosen()!, state: this.state()!, keepsUntil: this.until() || null }));
+    this.change.record(
+      this.change.entry('supply.state', {
+        lotId: this.chosen()!,
+        state: this.state()!,
+        keepsUntil: this.until() || null,
+      }),
+    );
   }
 
   private clear(): void {

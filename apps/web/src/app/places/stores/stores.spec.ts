@@ -9,25 +9,82 @@ import { Stock } from './stock';
 
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
 const lot = (last: string, over: Partial<StockReply['lots'][number]> = {}): StockReply['lots'][number] => ({
-  lotId: id(last), code: `CG-00${last}`, materialId: id('e1'), materialName: 'Kohlrabi', kind: 'produce', supplierName: 'Causeway Growers', supplierLotCode: 'F2-KO', onHandGrams: 12_000, receivedAt: '2026-11-20T07:00:00Z', useBy: null, hold: null,
-  until: null, keeps: 'noDate', days: null, state: 'asReceived', unit: 'g', photo: null, cost: null, reference: null, condition: null, keepsUntil: null, ...over,
+  lotId: id(last),
+  code: `CG-00${last}`,
+  materialId: id('e1'),
+  materialName: 'Kohlrabi',
+  kind: 'produce',
+  supplierName: 'Causeway Growers',
+  supplierLotCode: 'F2-KO',
+  onHandGrams: 12_000,
+  receivedAt: '2026-11-20T07:00:00Z',
+  useBy: null,
+  hold: null,
+  until: null,
+  keeps: 'noDate',
+  days: null,
+  state: 'asReceived',
+  unit: 'g',
+  photo: null,
+  cost: null,
+  reference: null,
+  condition: null,
+  keepsUntil: null,
+  ...over,
 });
 const house: Partial<HouseReply> = {
   suppliers: [{ id: id('d1'), name: 'Causeway Growers', prefix: 'CG', ownPlot: false }],
-  materials: [{ id: id('e1'), name: 'Kohlrabi', kind: 'produce', waterFraction: 0.91, saltFraction: 0, allergens: [], caution: null, details: { keepsOpenedDays: 3 } }],
+  materials: [
+    {
+      id: id('e1'),
+      name: 'Kohlrabi',
+      kind: 'produce',
+      waterFraction: 0.91,
+      saltFraction: 0,
+      allergens: [],
+      caution: null,
+      details: { keepsOpenedDays: 3 },
+    },
+  ],
 };
 
 describe('how long a lot keeps, in words', () => {
-  const words = (days: number | null, keeps: 'noDate' | 'keeps' | 'soon' | 'past', state: 'asReceived' | 'opened' = 'asReceived') => keepingWords({ days, keeps, state, until: '2026-12-24' });
+  const words = (
+    days: number | null,
+    keeps: 'noDate' | 'keeps' | 'soon' | 'past',
+    state: 'asReceived' | 'opened' = 'asReceived',
+  ) => keepingWords({ days, keeps, state, until: '2026-12-24' });
   it('says what a hand in the store needs', () => {
-    expect([words(null, 'noDate'), words(0, 'soon'), words(1, 'soon'), words(2, 'soon'), words(31, 'keeps'), words(-1, 'past'), words(-4, 'past')]).toEqual([null, 'use it today', 'use by tomorrow', 'use within 2 days', 'keeps until 24 Dec 2026', '1 day past its date', '4 days past its date']);
+    expect([
+      words(null, 'noDate'),
+      words(0, 'soon'),
+      words(1, 'soon'),
+      words(2, 'soon'),
+      words(31, 'keeps'),
+      words(-1, 'past'),
+      words(-4, 'past'),
+    ]).toEqual([
+      null,
+      'use it today',
+      'use by tomorrow',
+      'use within 2 days',
+      'keeps until 24 Dec 2026',
+      '1 day past its date',
+      '4 days past its date',
+    ]);
     expect(words(2, 'soon', 'opened')).toBe('opened, use within 2 days');
   });
 });
 
 describe('the stock', () => {
   let api: FakeApi;
-  const open = async (reply: StockReply = { today: '2026-11-23', low: [{ materialId: id('e9'), name: 'Black pepper', onHandGrams: 400, lowStockGrams: 1000, unit: 'g' }], lots: [lot('01', { keeps: 'past', days: -1, until: '2026-11-22' }), lot('02', { hold: 'recall' }), lot('03')] }) => {
+  const open = async (
+    reply: StockReply = {
+      today: '2026-11-23',
+      low: [{ materialId: id('e9'), name: 'Black pepper', onHandGrams: 400, lowStockGrams: 1000, unit: 'g' }],
+      lots: [lot('01', { keeps: 'past', days: -1, until: '2026-11-22' }), lot('02', { hold: 'recall' }), lot('03')],
+    },
+  ) => {
     api = new FakeApi({ '/api/stock': reply });
     inHouse(api, house);
     const fixture = TestBed.createComponent(Stock);
@@ -46,13 +103,22 @@ describe('the stock', () => {
     await page.press('CG-0003');
     await page.type('Counted, on the scale', '11.5 kg');
     await page.press('Record 11.50 kg');
-    expect(api.sent[0]![0]).toEqual(jasmine.objectContaining({ kind: 'stock.count', body: { lotId: id('03'), grams: 11_500, reason: null } as never }));
+    expect(api.sent[0]![0]).toEqual(
+      jasmine.objectContaining({
+        kind: 'stock.count',
+        body: { lotId: id('03'), grams: 11_500, reason: null } as never,
+      }),
+    );
   });
   it('a difference that wants a reason asks for it, and keeps the figure', async () => {
     const page = await open();
     await page.press('CG-0003');
     await page.type('Counted, on the scale', '8 kg');
-    api.refusal = { code: 'stock.reasonNeeded', field: 'reason', detail: '4,000 g missing. Say where the difference comes from.' } as never;
+    api.refusal = {
+      code: 'stock.reasonNeeded',
+      field: 'reason',
+      detail: '4,000 g missing. Say where the difference comes from.',
+    } as never;
     await page.press('Record 8,000 g');
     api.refusal = null;
     expect(page.field('Counted, on the scale').value).toBe('8 kg');
@@ -98,7 +164,8 @@ describe('a delivery list', () => {
     };
     return { ...page, api, give, settle };
   };
-  const rows = (count: number): string => Array.from({ length: count }, (_, i) => `Kohlrabi,Causeway Growers,F${i},${i + 1},kg`).join('\n');
+  const rows = (count: number): string =>
+    Array.from({ length: count }, (_, i) => `Kohlrabi,Causeway Growers,F${i},${i + 1},kg`).join('\n');
   it('shows what is wrong before anything is received, and receives what is sound', async () => {
     const page = await open();
     await page.give(`material,supplier,lot,quantity,unit\n${rows(450)}\nBeets,Nobody,,2,kg`);
@@ -148,7 +215,9 @@ describe('a supplier', () => {
     await page.type('Letters of its lots', 'hf');
     page.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
     await page.press('Add Hill Farm');
-    expect(page.api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ name: 'Hill Farm', prefix: 'HF', ownPlot: true }) as never);
+    expect(page.api.sent[0]![0]!.body).toEqual(
+      jasmine.objectContaining({ name: 'Hill Farm', prefix: 'HF', ownPlot: true }) as never,
+    );
     expect(page.added).toEqual([(page.api.sent[0]![0]!.body as { supplierId: string }).supplierId]);
   });
   it('letters that are none are asked for again', async () => {

@@ -8,12 +8,41 @@ import { QuantityInput } from '../../ui/quantity-input';
   selector: 'ct-joins-tool',
   imports: [FigureInput, QuantityInput],
   template: `
-    <div class="row"><ct-quantity label="Produce that is salted" what="the produce" [(grams)]="produce" /><ct-figure label="Water in it" kind="percent" [least]="0.5" [most]="1" [(value)]="wet" /><ct-quantity label="Salt on it" what="the salt" [(grams)]="salt" /></div>
-    <div class="row"><ct-quantity label="What joins" what="what joins" [gramsPerMl]="1" [(grams)]="joins" /><ct-figure label="Water in what joins" kind="percent" [least]="0" [most]="1" [(value)]="joinsWet" /><ct-figure label="Salt in what joins" kind="percent" [least]="0" [most]="1" [(value)]="joinsSalt" /></div>
+    <div class="row">
+      <ct-quantity label="Produce that is salted" what="the produce" [(grams)]="produce" /><ct-figure
+        label="Water in it"
+        kind="percent"
+        [least]="0.5"
+        [most]="1"
+        [(value)]="wet"
+      /><ct-quantity label="Salt on it" what="the salt" [(grams)]="salt" />
+    </div>
+    <div class="row">
+      <ct-quantity label="What joins" what="what joins" [gramsPerMl]="1" [(grams)]="joins" /><ct-figure
+        label="Water in what joins"
+        kind="percent"
+        [least]="0"
+        [most]="1"
+        [(value)]="joinsWet"
+      /><ct-figure label="Salt in what joins" kind="percent" [least]="0" [most]="1" [(value)]="joinsSalt" />
+    </div>
     @if (answer(); as a) {
-      <p class="answer">Water phase <b class="figure">{{ percent(a.before) }}</b> → <b class="figure">{{ percent(a.after) }}</b></p>
-      <p class="answer">@if (a.hold > 0) { To hold {{ percent(a.before) }} add <b class="figure">{{ a.hold.toFixed(1) }} g</b> salt. } @else { It brings salt enough; nothing to add. }</p>
-      @if (a.dose > 0) { <p class="answer">By the rate of the first dose, {{ percent(a.rate) }} of the vegetable, a second dose is <b class="figure">{{ a.dose.toFixed(1) }} g</b>.</p> }
+      <p class="answer">
+        Water phase <b class="figure">{{ percent(a.before) }}</b> → <b class="figure">{{ percent(a.after) }}</b>
+      </p>
+      <p class="answer">
+        @if (a.hold > 0) {
+          To hold {{ percent(a.before) }} add <b class="figure">{{ a.hold.toFixed(1) }} g</b> salt.
+        } @else {
+          It brings salt enough; nothing to add.
+        }
+      </p>
+      @if (a.dose > 0) {
+        <p class="answer">
+          By the rate of the first dose, {{ percent(a.rate) }} of the vegetable, a second dose is
+          <b class="figure">{{ a.dose.toFixed(1) }} g</b>.
+        </p>
+      }
     }
   `,
 })
@@ -32,7 +61,15 @@ export class JoinsTool {
     const { before, after, holdGrams } = sideWater({ saltGrams: salt, parts, joins: late });
     // Only a vegetable is salted by the vegetable's rate; water and sauces are not.
     const isProduce = this.joinsWet()! < 0.97 && !this.joinsSalt();
-    return { before, after, hold: holdGrams, rate: salt / produce, dose: isProduce ? lateIngredient({ saltFraction: salt / produce, saltGrams: salt, parts, late }).secondDoseGrams : 0 };
+    return {
+      before,
+      after,
+      hold: holdGrams,
+      rate: salt / produce,
+      dose: isProduce
+        ? lateIngredient({ saltFraction: salt / produce, saltGrams: salt, parts, late }).secondDoseGrams
+        : 0,
+    };
   });
   protected readonly percent = formatPercent;
 }

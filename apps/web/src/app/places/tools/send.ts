@@ -10,8 +10,21 @@ import { shown } from '../../state/shown';
   imports: [RouterLink],
   template: `
     <p class="row">
-      @if (fraction(); as p) { <a class="button" [routerLink]="['/formulas/new']" [queryParams]="{ salt: p * 100 + ' %', basis: basis(), water: water() }">Into a new formula</a> }
-      @if (grams(); as g) { @for (batch of batches(); track batch.batchId) { <a class="button" [routerLink]="['/make', batch.batchId]" [queryParams]="{ grams: round(g) }">{{ mass(g) }} salt to {{ batch.code }}</a> } }
+      @if (fraction(); as p) {
+        <a
+          class="button"
+          [routerLink]="['/formulas/new']"
+          [queryParams]="{ salt: p * 100 + ' %', basis: basis(), water: water() }"
+          >Into a new formula</a
+        >
+      }
+      @if (grams(); as g) {
+        @for (batch of batches(); track batch.batchId) {
+          <a class="button" [routerLink]="['/make', batch.batchId]" [queryParams]="{ grams: round(g) }"
+            >{{ mass(g) }} salt to {{ batch.code }}</a
+          >
+        }
+      }
     </p>
   `,
 })
@@ -22,7 +35,9 @@ export class Send {
   readonly water = input<string | null>(null);
   readonly grams = input<number | null>(null);
   private readonly making = shown<MakingReply>(signal('/api/making'));
-  protected readonly batches = computed(() => (this.making.data()?.batches ?? []).filter((batch) => batch.stage === 'waiting for its salt').slice(0, 3));
+  protected readonly batches = computed(() =>
+    (this.making.data()?.batches ?? []).filter((batch) => batch.stage === 'waiting for its salt').slice(0, 3),
+  );
   protected readonly round = (grams: number): number => Math.round(grams * 10) / 10;
   protected readonly mass = (grams: number): string => formatGrams(grams);
 }

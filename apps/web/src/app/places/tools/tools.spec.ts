@@ -8,18 +8,27 @@ import { HeavyTool, SpoonTool, TemperatureTool } from './kitchen-tools';
 import { SaltTool } from './salt-tool';
 
 const open = async (tool: Type<unknown>) => {
-  inHouse(new FakeApi({ '/api/making': { batches: [{ batchId: 'b1', code: 'NY26-327-A', stage: 'waiting for its salt' }] } }));
+  inHouse(
+    new FakeApi({ '/api/making': { batches: [{ batchId: 'b1', code: 'NY26-327-A', stage: 'waiting for its salt' }] } }),
+  );
   const fixture = TestBed.createComponent(tool);
   await fixture.whenStable();
   const page = within(fixture);
-  return { ...page, fill: async (fields: Record<string, string>) => { for (const [label, text] of Object.entries(fields)) await page.type(label, text); } };
+  return {
+    ...page,
+    fill: async (fields: Record<string, string>) => {
+      for (const [label, text] of Object.entries(fields)) await page.type(label, text);
+    },
+  };
 };
 
 describe('quick tools', () => {
   it('W1: one salt mass on all bases; a fraction on each', async () => {
     const page = await open(SaltTool);
     await page.fill({ 'Trimmed produce': '6500', Water: '4200', 'Salt that is in': '310' });
-    expect(page.text()).toContain('4.77 % of the vegetable, 7.38 % of the water, 6.87 % of the brine, 2.90 % of everything, 2.82 % of the total mass');
+    expect(page.text()).toContain(
+      '4.77 % of the vegetable, 7.38 % of the water, 6.87 % of the brine, 2.90 % of everything, 2.82 % of the total mass',
+    );
     expect(page.text()).toContain('water phase 2.96 %');
     await page.fill({ 'Salt that is in': '', 'Salt wanted': '2.2' });
     expect(page.text()).toContain('143.0 g');
@@ -85,7 +94,12 @@ describe('quick tools', () => {
     await page.fill({ 'Produce that is salted': '12 kg', 'Salt on it': '264', 'What joins': '300' });
     expect(page.text()).toContain('2.34 % → 2.28 %');
     expect(page.text()).toContain('7.2 g');
-    await page.fill({ 'Produce that is salted': '8400', 'Salt on it': '168', 'What joins': '900', 'Water in what joins': '88' });
+    await page.fill({
+      'Produce that is salted': '8400',
+      'Salt on it': '168',
+      'What joins': '900',
+      'Water in what joins': '88',
+    });
     expect(page.text()).toContain('2.13 % → 1.93 %');
     expect(page.text()).toContain('a second dose is 18.0 g');
   });
@@ -120,7 +134,14 @@ describe('quick tools', () => {
     await page.fill({ 'Leaf, trimmed': '1000', 'Salt on it': '100' });
     expect(page.text()).toContain('6.20 %');
     expect(page.text()).toContain('About 2.72 %');
-    await page.fill({ 'Leaf, trimmed': '6000', 'Water in the leaf': '93', 'Salt on it': '480', Rest: '120', Rinses: '2', 'Litres per kg': '1.5' });
+    await page.fill({
+      'Leaf, trimmed': '6000',
+      'Water in the leaf': '93',
+      'Salt on it': '480',
+      Rest: '120',
+      Rinses: '2',
+      'Litres per kg': '1.5',
+    });
     expect(page.text()).toContain('About 3.58 %');
     await page.type('Measured on the juice', '3.1');
     expect(page.text()).toContain('Measured 3.10 % replaces the estimate of 3.58 %');
@@ -142,4 +163,3 @@ describe('quick tools', () => {
     expect(page.text()).toContain('4 small and 1 large; 30 g left');
   });
 });
-

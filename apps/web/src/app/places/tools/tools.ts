@@ -6,25 +6,87 @@ import { HeavyTool, SpoonTool, TemperatureTool } from './kitchen-tools';
 import { SaltTool } from './salt-tool';
 
 const TOOLS = [
-  ['salt', 'Salt for a weight'], ['joins', 'Something joins after the salt'], ['vessel', 'Brine for a vessel'], ['strength', 'Make, thin, strengthen a brine'], ['top-up', 'Top up'], ['heavy', 'Heavy salt and rinse'], ['spoons', 'Spoons and grams'],
-  ['hydrometer', 'Hydrometer'], ['temperature', 'Celsius and Fahrenheit'], ['fit', 'Vessels for a batch'], ['jars', 'Jars and bottles'],
+  ['salt', 'Salt for a weight'],
+  ['joins', 'Something joins after the salt'],
+  ['vessel', 'Brine for a vessel'],
+  ['strength', 'Make, thin, strengthen a brine'],
+  ['top-up', 'Top up'],
+  ['heavy', 'Heavy salt and rinse'],
+  ['spoons', 'Spoons and grams'],
+  ['hydrometer', 'Hydrometer'],
+  ['temperature', 'Celsius and Fahrenheit'],
+  ['fit', 'Vessels for a batch'],
+  ['jars', 'Jars and bottles'],
 ] as const;
 
 /** The arithmetic of the bench without a batch, on one page. */
 @Component({
   selector: 'ct-tools',
-  imports: [BrineVesselTool, FitTool, HeavyTool, HydrometerTool, JarTool, JoinsTool, SaltTool, SpoonTool, StrengthTool, TemperatureTool, TopUpTool],
+  imports: [
+    BrineVesselTool,
+    FitTool,
+    HeavyTool,
+    HydrometerTool,
+    JarTool,
+    JoinsTool,
+    SaltTool,
+    SpoonTool,
+    StrengthTool,
+    TemperatureTool,
+    TopUpTool,
+  ],
   template: `
     <div class="page with-outline">
-      <nav class="outline" aria-label="Tools"><ol>@for (tool of tools; track tool[0]) { <li><button type="button" [attr.aria-current]="here() === tool[0] ? 'true' : null" (click)="go(tool[0])">{{ tool[1] }}</button></li> }</ol></nav>
+      <nav class="outline" aria-label="Tools">
+        <ol>
+          @for (tool of tools; track tool[0]) {
+            <li>
+              <button type="button" [attr.aria-current]="here() === tool[0] ? 'true' : null" (click)="go(tool[0])">
+                {{ tool[1] }}
+              </button>
+            </li>
+          }
+        </ol>
+      </nav>
       <div class="main all">
         <h1 class="visually-hidden">Quick tools</h1>
         @for (tool of tools; track tool[0]) {
           <section class="stack" [id]="'tool-' + tool[0]" [attr.aria-labelledby]="'head-' + tool[0]">
             <h2 class="head" tabindex="-1" [id]="'head-' + tool[0]">{{ tool[1] }}</h2>
             @switch (tool[0]) {
-              @case ('salt') { <ct-salt-tool class="stack" /> } @case ('joins') { <ct-joins-tool class="stack" /> } @case ('vessel') { <ct-brine-vessel-tool class="stack" /> } @case ('strength') { <ct-strength-tool class="stack" /> } @case ('top-up') { <ct-top-up-tool class="stack" /> }
-              @case ('heavy') { <ct-heavy-tool class="stack" /> } @case ('spoons') { <ct-spoon-tool class="stack" /> } @case ('hydrometer') { <ct-hydrometer-tool class="stack" /> } @case ('temperature') { <ct-temperature-tool class="stack" /> } @case ('fit') { <ct-fit-tool class="stack" /> } @case ('jars') { <ct-jar-tool class="stack" /> }
+              @case ('salt') {
+                <ct-salt-tool class="stack" />
+              }
+              @case ('joins') {
+                <ct-joins-tool class="stack" />
+              }
+              @case ('vessel') {
+                <ct-brine-vessel-tool class="stack" />
+              }
+              @case ('strength') {
+                <ct-strength-tool class="stack" />
+              }
+              @case ('top-up') {
+                <ct-top-up-tool class="stack" />
+              }
+              @case ('heavy') {
+                <ct-heavy-tool class="stack" />
+              }
+              @case ('spoons') {
+                <ct-spoon-tool class="stack" />
+              }
+              @case ('hydrometer') {
+                <ct-hydrometer-tool class="stack" />
+              }
+              @case ('temperature') {
+                <ct-temperature-tool class="stack" />
+              }
+              @case ('fit') {
+                <ct-fit-tool class="stack" />
+              }
+              @case ('jars') {
+                <ct-jar-tool class="stack" />
+              }
             }
           </section>
         }
@@ -32,9 +94,50 @@ const TOOLS = [
     </div>
   `,
   styles: `
-    .page.with-outline { grid-template-columns: 268px minmax(0, 1fr); } li button { width: 100%; justify-content: flex-start; text-align: left; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 0 10px; } li button[aria-current] { background: var(--ink); color: #fff; }
-    .all { display: grid; gap: 30px; align-content: start; padding-bottom: 50vh; } section { border-bottom: 2px solid var(--ink); padding-bottom: 22px; } .head { color: var(--ink); font-size: 22px; outline: none; }
-    :host ::ng-deep .answer { font-size: 20px; } :host ::ng-deep .answer .figure { font-size: 22px; } :host { --quantity-width: 190px; } :host ::ng-deep h3 { font-size: 17px; color: var(--soft); }
+    .page.with-outline {
+      grid-template-columns: 268px minmax(0, 1fr);
+    }
+    li button {
+      width: 100%;
+      justify-content: flex-start;
+      text-align: left;
+      border: 0;
+      border-bottom: 1px solid var(--hair);
+      background: none;
+      padding: 0 10px;
+    }
+    li button[aria-current] {
+      background: var(--ink);
+      color: #fff;
+    }
+    .all {
+      display: grid;
+      gap: 30px;
+      align-content: start;
+      padding-bottom: 50vh;
+    }
+    section {
+      border-bottom: 2px solid var(--ink);
+      padding-bottom: 22px;
+    }
+    .head {
+      color: var(--ink);
+      font-size: 22px;
+      outline: none;
+    }
+    :host ::ng-deep .answer {
+      font-size: 20px;
+    }
+    :host ::ng-deep .answer .figure {
+      font-size: 22px;
+    }
+    :host {
+      --quantity-width: 190px;
+    }
+    :host ::ng-deep h3 {
+      font-size: 17px;
+      color: var(--soft);
+    }
   `,
 })
 export class Tools {

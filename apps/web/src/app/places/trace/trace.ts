@@ -15,9 +15,33 @@ import { WentInto } from './went-into';
   imports: [FoldedLots, RouterLink, Waiting, WayDrawing, WentInto],
   templateUrl: './trace.html',
   styles: `
-    .ask { display: flex; gap: 12px; align-items: flex-end; max-width: 700px; } .ask div { flex: 1; } .ask input { font-size: 24px; text-transform: uppercase; }
-    .head { display: flex; flex-wrap: wrap; gap: 6px 22px; align-items: baseline; } .near button { font-family: var(--figures); }
-    .below { display: grid; grid-template-columns: minmax(0, 1fr) 452px; gap: 26px; }
+    .ask {
+      display: flex;
+      gap: 12px;
+      align-items: flex-end;
+      max-width: 700px;
+    }
+    .ask div {
+      flex: 1;
+    }
+    .ask input {
+      font-size: 24px;
+      text-transform: uppercase;
+    }
+    .head {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 22px;
+      align-items: baseline;
+    }
+    .near button {
+      font-family: var(--figures);
+    }
+    .below {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 452px;
+      gap: 26px;
+    }
   `,
 })
 export class Trace {
@@ -26,19 +50,36 @@ export class Trace {
   protected readonly house = injectHouse();
   private readonly box = viewChild<ElementRef<HTMLInputElement>>('box');
   protected readonly typed = signal('');
-  protected readonly unfolded = linkedSignal<string | undefined, string | null>({ source: () => this.code(), computation: () => null });
-  protected readonly folded = computed(() => (this.reply()?.nodes ?? []).some((node) => node.folded !== null) || (this.reply()?.ranges ?? 0) > (this.reply()?.jars.length ?? 0));
-  protected readonly read = shown<TraceReply>(computed(() => (this.code() ? `/api/trace/${encodeURIComponent(this.code()!)}` : null)));
+  protected readonly unfolded = linkedSignal<string | undefined, string | null>({
+    source: () => this.code(),
+    computation: () => null,
+  });
+  protected readonly folded = computed(
+    () =>
+      (this.reply()?.nodes ?? []).some((node) => node.folded !== null) ||
+      (this.reply()?.ranges ?? 0) > (this.reply()?.jars.length ?? 0),
+  );
+  protected readonly read = shown<TraceReply>(
+    computed(() => (this.code() ? `/api/trace/${encodeURIComponent(this.code()!)}` : null)),
+  );
   protected readonly reply = computed(() => (this.read.problem() ? null : this.read.data()));
-  protected readonly nearMatches = computed(() => (this.read.problem()?.facts?.['nearMatches'] as string[] | undefined) ?? []);
+  protected readonly nearMatches = computed(
+    () => (this.read.problem()?.facts?.['nearMatches'] as string[] | undefined) ?? [],
+  );
   protected readonly wordsOfProblem = computed(() => {
     const problem = this.read.problem();
     // A wrong code has its own words and near matches beside the field.
     return problem && problem.code.startsWith('code.') ? problem.detail : null;
   });
   protected readonly faults = computed(() => (this.wordsOfProblem() ? null : this.read.problem()));
-  protected readonly supplies = computed(() => (this.reply()?.nodes ?? []).filter((node) => node.kind === 'supply' && node.folded === null).sort((a, b) => b.grams - a.grams));
-  protected readonly wentOn = computed(() => (this.reply()?.nodes ?? []).some((node) => node.forward && node.kind !== 'supply'));
+  protected readonly supplies = computed(() =>
+    (this.reply()?.nodes ?? [])
+      .filter((node) => node.kind === 'supply' && node.folded === null)
+      .sort((a, b) => b.grams - a.grams),
+  );
+  protected readonly wentOn = computed(() =>
+    (this.reply()?.nodes ?? []).some((node) => node.forward && node.kind !== 'supply'),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   constructor() {

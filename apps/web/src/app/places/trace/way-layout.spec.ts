@@ -1,11 +1,33 @@
 import type { TraceReply } from '@clear-tally/contract';
 import { layWay } from './way-layout';
 
-const node = (lotId: string, column: number, grams: number): TraceReply['nodes'][number] => ({ lotId, code: lotId, kind: 'supply', name: lotId, column, grams, at: '2026-11-01T00:00:00Z', origin: 'received', supplier: null, supplierLotCode: null, hold: null, detail: null, forward: false, closed: false, onHandGrams: null, jars: null, folded: null });
+const node = (lotId: string, column: number, grams: number): TraceReply['nodes'][number] => ({
+  lotId,
+  code: lotId,
+  kind: 'supply',
+  name: lotId,
+  column,
+  grams,
+  at: '2026-11-01T00:00:00Z',
+  origin: 'received',
+  supplier: null,
+  supplierLotCode: null,
+  hold: null,
+  detail: null,
+  forward: false,
+  closed: false,
+  onHandGrams: null,
+  jars: null,
+  folded: null,
+});
 
 describe('the way of a jar, laid out', () => {
   const nodes = [node('turnips', 0, 7200), node('salt', 0, 340), node('batch', 1, 7200), node('vessel', 2, 7540)];
-  const flows = [{ from: 'turnips', to: 'batch', grams: 7200 }, { from: 'salt', to: 'vessel', grams: 340 }, { from: 'batch', to: 'vessel', grams: 7200 }];
+  const flows = [
+    { from: 'turnips', to: 'batch', grams: 7200 },
+    { from: 'salt', to: 'vessel', grams: 340 },
+    { from: 'batch', to: 'vessel', grams: 7200 },
+  ];
   const way = layWay({ nodes, flows }, 1236);
   const at = (id: string) => way.nodes.find((placed) => placed.id === id)!;
 
@@ -15,7 +37,8 @@ describe('the way of a jar, laid out', () => {
     expect(width('turnips-batch')).toBeGreaterThan(width('salt-vessel') * 8);
     expect(width('salt-vessel')).toBeGreaterThanOrEqual(2);
   });
-  it('never lays two lots over each other', () => expect(Math.abs(at('turnips').y - at('salt').y)).toBeGreaterThanOrEqual(50));
+  it('never lays two lots over each other', () =>
+    expect(Math.abs(at('turnips').y - at('salt').y)).toBeGreaterThanOrEqual(50));
   it('holds a crowd of forty supplies', () => {
     const crowd = layWay({ nodes: Array.from({ length: 40 }, (_, i) => node(`s${i}`, 0, 10)), flows: [] }, 1236);
     const ys = crowd.nodes.map((placed) => placed.y).sort((a, b) => a - b);

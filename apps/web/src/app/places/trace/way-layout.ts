@@ -1,8 +1,25 @@
 import type { TraceReply } from '@clear-tally/contract';
 
-export interface PlacedNode { readonly id: string; readonly x: number; readonly y: number; readonly height: number; readonly node: TraceReply['nodes'][number] }
-export interface PlacedFlow { readonly key: string; readonly path: string; readonly width: number; readonly grams: number }
-export interface Way { readonly nodes: readonly PlacedNode[]; readonly flows: readonly PlacedFlow[]; readonly width: number; readonly height: number; readonly labelWidth: number }
+export interface PlacedNode {
+  readonly id: string;
+  readonly x: number;
+  readonly y: number;
+  readonly height: number;
+  readonly node: TraceReply['nodes'][number];
+}
+export interface PlacedFlow {
+  readonly key: string;
+  readonly path: string;
+  readonly width: number;
+  readonly grams: number;
+}
+export interface Way {
+  readonly nodes: readonly PlacedNode[];
+  readonly flows: readonly PlacedFlow[];
+  readonly width: number;
+  readonly height: number;
+  readonly labelWidth: number;
+}
 
 const ROW = 52;
 const BAR = 12;
@@ -14,7 +31,11 @@ const THINNEST = 2;
  */
 export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number): Way {
   const columns = Math.max(0, ...reply.nodes.map((node) => node.column)) + 1;
-  const perColumn = Array.from({ length: columns }, (_, column) => reply.nodes.filter((node) => node.column === column).sort((a, b) => b.grams - a.grams || a.code.localeCompare(b.code)));
+  const perColumn = Array.from({ length: columns }, (_, column) =>
+    reply.nodes
+      .filter((node) => node.column === column)
+      .sort((a, b) => b.grams - a.grams || a.code.localeCompare(b.code)),
+  );
   const most = Math.max(1, ...perColumn.map((column) => column.length));
   const largest = Math.max(1, ...reply.nodes.map((node) => node.grams));
   const height = Math.max(most * ROW, 150) + 10;
@@ -26,9 +47,20 @@ export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number
     const gap = height / (column.length + 1);
     const pitch = Math.max(ROW, Math.min(gap, ROW * 2));
     const top = height / 2 - ((column.length - 1) * pitch) / 2;
-    column.forEach((node, row) => placed.set(node.lotId, { id: node.lotId, x: index * step + 4, y: top + row * pitch, height: Math.max(6, thick(node.grams)), node }));
+    column.forEach((node, row) =>
+      placed.set(node.lotId, {
+        id: node.lotId,
+        x: index * step + 4,
+        y: top + row * pitch,
+        height: Math.max(6, thick(node.grams)),
+        node,
+      }),
+    );
   });
-  const byPlace = (end: 'from' | 'to') => (a: TraceReply['flows'][number], b: TraceReply['flows'][number]): number => (placed.get(a[end])?.y ?? 0) - (placed.get(b[end])?.y ?? 0);
+  const byPlace =
+    (end: 'from' | 'to') =>
+    (a: TraceReply['flows'][number], b: TraceReply['flows'][number]): number =>
+      (placed.get(a[end])?.y ?? 0) - (placed.get(b[end])?.y ?? 0);
   const leave = offsets(reply.flows, 'from', byPlace('to'), thick);
   const arrive = offsets(reply.flows, 'to', byPlace('from'), thick);
   const flows = reply.flows.flatMap((flow): PlacedFlow[] => {
@@ -37,13 +69,31 @@ export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number
     const [x1, y1] = [from.x + BAR, from.y + leave.get(flow)!];
     const [x2, y2] = [to.x, to.y + arrive.get(flow)!];
     const bend = Math.max(40, Math.abs(x2 - x1) * 0.5);
-    return [{ key: `${flow.from}-${flow.to}`, path: `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`, width: thick(flow.grams), grams: flow.grams }];
+    return [
+      {
+        key: `${flow.from}-${flow.to}`,
+        path: `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`,
+        width: thick(flow.grams),
+        grams: flow.grams,
+      },
+    ];
   });
-  return { nodes: [...placed.values()], flows, width: Math.max(width, columns * step), height, labelWidth: step - BAR - 20 };
+  return {
+    nodes: [...placed.values()],
+    flows,
+    width: Math.max(width, columns * step),
+    height,
+    labelWidth: step - BAR - 20,
+  };
 }
 
 /** Where each band sits on the bar of one of its ends, from the middle of the bar. */
-function offsets(flows: TraceReply['flows'], end: 'from' | 'to', order: (a: TraceReply['flows'][number], b: TraceReply['flows'][number]) => number, thick: (grams: number) => number): Map<TraceReply['flows'][number], number> {
+function offsets(
+  flows: TraceReply['flows'],
+  end: 'from' | 'to',
+  order: (a: TraceReply['flows'][number], b: TraceReply['flows'][number]) => number,
+  thick: (grams: number) => number,
+): Map<TraceReply['flows'][number], number> {
   const result = new Map<TraceReply['flows'][number], number>();
   for (const lot of new Set(flows.map((flow) => flow[end]))) {
     const bands = flows.filter((flow) => flow[end] === lot).sort(order);

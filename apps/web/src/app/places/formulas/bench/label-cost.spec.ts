@@ -5,11 +5,61 @@ import { A_HOUSE, within } from '../../../state/testing';
 import { LabelCost } from './label-cost';
 
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
-const material = (last: string, name: string, kind: Material['kind'], allergens: string[], details: Material['details'] = {}): Material => ({ id: id(last), name, kind, waterFraction: 0.9, saltFraction: kind === 'salt' ? 1 : 0, allergens, caution: null, details });
-const house = { ...A_HOUSE, settings: { currency: 'EUR', labourPerHour: 18, scaleStepGrams: 1 }, materials: [material('a1', 'Swede', 'produce', [], { costPerKg: 1.2 }), material('a2', 'Celeriac', 'produce', ['celery'], { costPerKg: 1.9 }), material('a3', 'Nigella seed', 'flavouring', [], { mayContain: ['sesame'] }), material('a4', 'Honey', 'flavouring', [], { diet: ['honey'], costPerKg: 12 })] };
+const material = (
+  last: string,
+  name: string,
+  kind: Material['kind'],
+  allergens: string[],
+  details: Material['details'] = {},
+): Material => ({
+  id: id(last),
+  name,
+  kind,
+  waterFraction: 0.9,
+  saltFraction: kind === 'salt' ? 1 : 0,
+  allergens,
+  caution: null,
+  details,
+});
+const house = {
+  ...A_HOUSE,
+  settings: { currency: 'EUR', labourPerHour: 18, scaleStepGrams: 1 },
+  materials: [
+    material('a1', 'Swede', 'produce', [], { costPerKg: 1.2 }),
+    material('a2', 'Celeriac', 'produce', ['celery'], { costPerKg: 1.9 }),
+    material('a3', 'Nigella seed', 'flavouring', [], { mayContain: ['sesame'] }),
+    material('a4', 'Honey', 'flavouring', [], { diet: ['honey'], costPerKg: 12 }),
+  ],
+};
 const formula = {
-  formulaId: id('f1'), number: 8, version: 1, name: 'Swede shred', style: 'dryShred', form: 'shred', produce: [{ materialId: id('a1'), share: 1, name: 'Swede', waterFraction: 0.9, pieceGrams: null }], saltBasis: 'ofVegetable', saltFraction: 0.023, saltMaterialId: null, waterPerProduce: 0, referenceGrams: 1000,
-  lines: [{ materialId: id('a3'), scaleBy: 'mainMass', amount: 0.004, name: 'Nigella seed', waterFraction: 0.06, saltFraction: 0, allergens: [], isStarter: false }], solidsFraction: 1, yields: { trim: 0.8, ferment: 0.97, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320, packagingCost: 0.6, price: 6.5 }], labour: { fixedMinutes: 60, minutesPerKg: 0 },
+  formulaId: id('f1'),
+  number: 8,
+  version: 1,
+  name: 'Swede shred',
+  style: 'dryShred',
+  form: 'shred',
+  produce: [{ materialId: id('a1'), share: 1, name: 'Swede', waterFraction: 0.9, pieceGrams: null }],
+  saltBasis: 'ofVegetable',
+  saltFraction: 0.023,
+  saltMaterialId: null,
+  waterPerProduce: 0,
+  referenceGrams: 1000,
+  lines: [
+    {
+      materialId: id('a3'),
+      scaleBy: 'mainMass',
+      amount: 0.004,
+      name: 'Nigella seed',
+      waterFraction: 0.06,
+      saltFraction: 0,
+      allergens: [],
+      isStarter: false,
+    },
+  ],
+  solidsFraction: 1,
+  yields: { trim: 0.8, ferment: 0.97, pack: 0.97 },
+  jarSizes: [{ sizeMl: 330, fillGrams: 320, packagingCost: 0.6, price: 6.5 }],
+  labour: { fixedMinutes: 60, minutesPerKg: 0 },
 } as unknown as FormulaReply;
 
 describe('label and cost of a batch', () => {

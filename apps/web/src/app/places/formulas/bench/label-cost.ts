@@ -9,33 +9,123 @@ import type { FormulaReply, HouseReply, Material } from '@clear-tally/contract';
     @if (rolled(); as r) {
       <div>
         <h2>Ingredients, by weight at mixing</h2>
-        <p>@for (one of r.statement; track one.name) {<span [class.marked]="one.marked">{{ one.name }}</span>{{ one.contents ? ' (' + one.contents + ')' : '' }}{{ $last ? '.' : ', ' }}}</p>
+        <p>
+          @for (one of r.statement; track one.name) {
+            <span [class.marked]="one.marked">{{ one.name }}</span>{{ one.contents ? ' (' + one.contents + ')' : ''
+            }}{{ $last ? '.' : ', ' }}
+          }
+        </p>
       </div>
       @if (r.allergens.length > 0) {
-        <div class="watch"><b>Allergens</b><ul>@for (one of r.allergens; track one.allergen) { <li>{{ one.certain ? '' : 'may contain ' }}<b>{{ one.words }}</b>&ngsp;<span class="small">from {{ one.from.join(', ') }}{{ one.us ? '' : ' · not among the nine of the US' }}</span></li> }</ul></div>
-      } @else { <p class="soft">No allergen of the EU or US sets is known of in it.</p> }
-      @for (said of r.warnings; track said) { <p class="grave">{{ said }}</p> }
+        <div class="watch">
+          <b>Allergens</b>
+          <ul>
+            @for (one of r.allergens; track one.allergen) {
+              <li>
+                {{ one.certain ? '' : 'may contain ' }}<b>{{ one.words }}</b
+                >&ngsp;<span class="small"
+                  >from {{ one.from.join(', ') }}{{ one.us ? '' : ' · not among the nine of the US' }}</span
+                >
+              </li>
+            }
+          </ul>
+        </div>
+      } @else {
+        <p class="soft">No allergen of the EU or US sets is known of in it.</p>
+      }
+      @for (said of r.warnings; track said) {
+        <p class="grave">{{ said }}</p>
+      }
       <dl>
-        <dt>Salt per 100 g</dt><dd class="figure">{{ r.saltPer100.toFixed(2) }} g</dd>
-        <dt>Sodium per 100 g</dt><dd class="figure">{{ (r.sodiumPer100 * 1000).toFixed(0) }} mg</dd>
-        <dt>Materials</dt><dd class="figure">{{ money(r.materialCost) }}</dd>
-        <dt>Work, {{ r.labourMinutes.toFixed(0) }} min</dt><dd class="figure">{{ money(r.labourCost) }}</dd>
-        <dt>Jars, lids, labels</dt><dd class="figure">{{ money(r.packagingCost) }}</dd>
-        @if (r.costPerJar !== null) { <dt><b>A jar</b>, of {{ r.jars }}</dt><dd class="figure"><b>{{ money(r.costPerJar) }}</b></dd> }
-        @if (margin(); as m) { <dt>Left of the price</dt><dd class="figure">{{ m }}</dd> }
+        <dt>Salt per 100 g</dt>
+        <dd class="figure">{{ r.saltPer100.toFixed(2) }} g</dd>
+        <dt>Sodium per 100 g</dt>
+        <dd class="figure">{{ (r.sodiumPer100 * 1000).toFixed(0) }} mg</dd>
+        <dt>Materials</dt>
+        <dd class="figure">{{ money(r.materialCost) }}</dd>
+        <dt>Work, {{ r.labourMinutes.toFixed(0) }} min</dt>
+        <dd class="figure">{{ money(r.labourCost) }}</dd>
+        <dt>Jars, lids, labels</dt>
+        <dd class="figure">{{ money(r.packagingCost) }}</dd>
+        @if (r.costPerJar !== null) {
+          <dt><b>A jar</b>, of {{ r.jars }}</dt>
+          <dd class="figure">
+            <b>{{ money(r.costPerJar) }}</b>
+          </dd>
+        }
+        @if (margin(); as m) {
+          <dt>Left of the price</dt>
+          <dd class="figure">{{ m }}</dd>
+        }
       </dl>
-      <p class="small soft">{{ scaled().heavy ? 'Salt and sodium are estimates for the leaf after rinsing' + (scaled().heavy!.measured ? ', from its measured salt' : '') + ', with its paste.' : 'Salt and sodium are estimates of the mix, before anything drains.' }}@if (r.unpriced.length > 0) { Without a price: {{ r.unpriced.join(', ') }}.}</p>
+      <p class="small soft">
+        {{
+          scaled().heavy
+            ? 'Salt and sodium are estimates for the leaf after rinsing' +
+              (scaled().heavy!.measured ? ', from its measured salt' : '') +
+              ', with its paste.'
+            : 'Salt and sodium are estimates of the mix, before anything drains.'
+        }}
+        @if (r.unpriced.length > 0) {
+          Without a price: {{ r.unpriced.join(', ') }}.
+        }
+      </p>
       <div class="stack rule">
         <h2>What if it were another material?</h2>
-        <div><label for="swap-from">Instead of</label><select id="swap-from" (change)="from.set($any($event.target).value)"><option value="">choose a line</option>@for (line of swappable(); track line.id) { <option [value]="line.id" [selected]="line.id === from()">{{ line.name }}</option> }</select></div>
-        <div><label for="swap-to">use</label><select id="swap-to" (change)="to.set($any($event.target).value)"><option value="">choose a material</option>@for (one of materials(); track one.id) { <option [value]="one.id" [selected]="one.id === to()">{{ one.name }}</option> }</select></div>
-        @if (changes(); as all) { <ul class="changes">@for (one of all; track one) { <li>{{ one }}</li> } @empty { <li>Nothing on the label or the bill changes.</li> }</ul> }
+        <div>
+          <label for="swap-from">Instead of</label
+          ><select id="swap-from" (change)="from.set($any($event.target).value)">
+            <option value="">choose a line</option>
+            @for (line of swappable(); track line.id) {
+              <option [value]="line.id" [selected]="line.id === from()">{{ line.name }}</option>
+            }
+          </select>
+        </div>
+        <div>
+          <label for="swap-to">use</label
+          ><select id="swap-to" (change)="to.set($any($event.target).value)">
+            <option value="">choose a material</option>
+            @for (one of materials(); track one.id) {
+              <option [value]="one.id" [selected]="one.id === to()">{{ one.name }}</option>
+            }
+          </select>
+        </div>
+        @if (changes(); as all) {
+          <ul class="changes">
+            @for (one of all; track one) {
+              <li>{{ one }}</li>
+            } @empty {
+              <li>Nothing on the label or the bill changes.</li>
+            }
+          </ul>
+        }
       </div>
     }
   `,
   styles: `
-    :host { display: grid; gap: 12px; } dl { display: grid; grid-template-columns: 1fr auto; gap: 2px 12px; } dd { margin: 0; text-align: right; } .marked { font-weight: 700; text-decoration: underline; text-underline-offset: 3px; }
-    .changes li { border-left: 4px solid var(--mustard); padding-left: 10px; margin-bottom: 6px; }
+    :host {
+      display: grid;
+      gap: 12px;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      gap: 2px 12px;
+    }
+    dd {
+      margin: 0;
+      text-align: right;
+    }
+    .marked {
+      font-weight: 700;
+      text-decoration: underline;
+      text-underline-offset: 3px;
+    }
+    .changes li {
+      border-left: 4px solid var(--mustard);
+      padding-left: 10px;
+      margin-bottom: 6px;
+    }
   `,
 })
 export class LabelCost {
@@ -46,15 +136,28 @@ export class LabelCost {
   protected readonly from = signal('');
   protected readonly to = signal('');
 
-  protected readonly materials = computed(() => this.house().materials.filter((one) => one.kind !== 'water' && one.kind !== 'salt'));
-  protected readonly swappable = computed(() => this.scaled().lines.filter((line) => line.materialId !== null && line.grams !== null).map((line) => ({ id: line.materialId!, name: line.name })));
+  protected readonly materials = computed(() =>
+    this.house().materials.filter((one) => one.kind !== 'water' && one.kind !== 'salt'),
+  );
+  protected readonly swappable = computed(() =>
+    this.scaled()
+      .lines.filter((line) => line.materialId !== null && line.grams !== null)
+      .map((line) => ({ id: line.materialId!, name: line.name })),
+  );
   protected readonly rolled = computed(() => this.roll(null));
-  protected readonly changes = computed(() => (this.from() && this.to() ? compareRollUps(this.rolled(), this.roll({ from: this.from(), to: this.to() })) : null));
+  protected readonly changes = computed(() =>
+    this.from() && this.to() ? compareRollUps(this.rolled(), this.roll({ from: this.from(), to: this.to() })) : null,
+  );
   protected readonly margin = computed(() => {
     const cost = this.rolled().costPerJar;
-    const counted = this.jars().flatMap((jar) => this.formula().jarSizes.filter((size) => size.sizeMl === jar.sizeMl && size.price !== undefined).map((size) => ({ ...jar, price: size.price! })));
+    const counted = this.jars().flatMap((jar) =>
+      this.formula()
+        .jarSizes.filter((size) => size.sizeMl === jar.sizeMl && size.price !== undefined)
+        .map((size) => ({ ...jar, price: size.price! })),
+    );
     if (cost === null || counted.length === 0) return null;
-    const price = counted.reduce((sum, jar) => sum + jar.count * jar.price, 0) / counted.reduce((sum, jar) => sum + jar.count, 0);
+    const price =
+      counted.reduce((sum, jar) => sum + jar.count * jar.price, 0) / counted.reduce((sum, jar) => sum + jar.count, 0);
     return `${this.money(price - cost)}, ${Math.round(((price - cost) / price) * 100)} %`;
   });
 
@@ -71,15 +174,34 @@ export class LabelCost {
       const of: Material | undefined = line.role === 'salt' ? salt : id ? known.get(id) : undefined;
       const grams = line.grams ?? 0;
       return {
-        name: line.role === 'salt' ? 'Salt' : line.role === 'water' ? 'Water' : (of?.name ?? line.name), grams, waterFraction: of?.waterFraction ?? (line.role === 'water' ? 1 : 0), saltFraction: of?.saltFraction ?? 0, isSalt: line.role === 'salt', rinsed: scaled.heavy !== null && (line.role === 'produce' || line.key === 'salt'),
-        allergens: of?.allergens ?? [], mayContain: of?.details.mayContain, diet: of?.details.diet, contents: of?.details.contents, costPerKg: of?.details.costPerKg ?? null,
+        name: line.role === 'salt' ? 'Salt' : line.role === 'water' ? 'Water' : (of?.name ?? line.name),
+        grams,
+        waterFraction: of?.waterFraction ?? (line.role === 'water' ? 1 : 0),
+        saltFraction: of?.saltFraction ?? 0,
+        isSalt: line.role === 'salt',
+        rinsed: scaled.heavy !== null && (line.role === 'produce' || line.key === 'salt'),
+        allergens: of?.allergens ?? [],
+        mayContain: of?.details.mayContain,
+        diet: of?.details.diet,
+        contents: of?.details.contents,
+        costPerKg: of?.details.costPerKg ?? null,
         boughtGrams: line.role === 'produce' ? grams / this.formula().yields.trim : grams,
       };
     });
     const jars = this.jars().reduce((sum, jar) => sum + jar.count, 0);
-    const packaging = this.jars().reduce((sum, jar) => sum + jar.count * (this.formula().jarSizes.find((size) => size.sizeMl === jar.sizeMl)?.packagingCost ?? 0), 0);
+    const packaging = this.jars().reduce(
+      (sum, jar) =>
+        sum + jar.count * (this.formula().jarSizes.find((size) => size.sizeMl === jar.sizeMl)?.packagingCost ?? 0),
+      0,
+    );
     const labour = this.formula().labour;
     const { heavy } = scaled;
-    return rollUp({ parts, rinsedTo: heavy && { grams: heavy.drainedGrams, saltGrams: heavy.leafSaltGrams }, jars, packagingPerJar: jars > 0 ? packaging / jars : 0, labour: labour ? { ...labour, costPerHour: this.house().settings.labourPerHour } : undefined });
+    return rollUp({
+      parts,
+      rinsedTo: heavy && { grams: heavy.drainedGrams, saltGrams: heavy.leafSaltGrams },
+      jars,
+      packagingPerJar: jars > 0 ? packaging / jars : 0,
+      labour: labour ? { ...labour, costPerHour: this.house().settings.labourPerHour } : undefined,
+    });
   }
 }

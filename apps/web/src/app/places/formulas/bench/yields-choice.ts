@@ -3,7 +3,10 @@ import { formatPercent, type Yields, type YieldSources } from '@clear-tally/core
 import type { FormulaReply } from '@clear-tally/contract';
 import { FigureInput } from '../../../ui/figure-input';
 
-export interface ChosenYields { readonly values: Yields; readonly sources: YieldSources }
+export interface ChosenYields {
+  readonly values: Yields;
+  readonly sources: YieldSources;
+}
 const KEYS = ['trim', 'ferment', 'pack'] as const;
 type Key = (typeof KEYS)[number];
 
@@ -15,28 +18,69 @@ type Key = (typeof KEYS)[number];
     <details>
       <summary>Yields: {{ rows()[0]!.own }} trim, {{ rows()[1]!.own }} ferment, {{ rows()[2]!.own }} pack</summary>
       <table class="book">
-        <thead><tr><th>Yield</th><th>Formula</th><th>The house’s last lots</th><th>Typed</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Yield</th>
+            <th>Formula</th>
+            <th>The house’s last lots</th>
+            <th>Typed</th>
+          </tr>
+        </thead>
         <tbody>
           @for (row of rows(); track row.key) {
-            <tr><td>{{ row.key }}</td><td class="figure">{{ row.own }}</td>
-              <td>@if (row.past) { <label class="tick"><input type="checkbox" [checked]="fromPast().has(row.key)" (change)="toggle(row.key, $any($event.target).checked)" /> {{ row.past }}</label> } @else { <span class="soft">no lots yet</span> }</td>
-              <td><ct-figure [label]="row.key + ' yield'" kind="percent" [least]="0.01" [most]="1" [value]="typed()[row.key] ?? null" (valueChange)="type(row.key, $event)" /></td></tr>
+            <tr>
+              <td>{{ row.key }}</td>
+              <td class="figure">{{ row.own }}</td>
+              <td>
+                @if (row.past) {
+                  <label class="tick"
+                    ><input
+                      type="checkbox"
+                      [checked]="fromPast().has(row.key)"
+                      (change)="toggle(row.key, $any($event.target).checked)"
+                    />
+                    {{ row.past }}</label
+                  >
+                } @else {
+                  <span class="soft">no lots yet</span>
+                }
+              </td>
+              <td>
+                <ct-figure
+                  [label]="row.key + ' yield'"
+                  kind="percent"
+                  [least]="0.01"
+                  [most]="1"
+                  [value]="typed()[row.key] ?? null"
+                  (valueChange)="type(row.key, $event)"
+                />
+              </td>
+            </tr>
           }
         </tbody>
       </table>
     </details>
   `,
-  styles: 'summary { cursor: pointer; min-height: 40px; padding: 8px 0; color: var(--soft); } ct-figure { --figure-width: 130px; } .tick { display: inline-flex; gap: 8px; align-items: center; min-height: 48px; margin: 0; color: var(--ink); } .tick input { width: 24px; height: 24px; accent-color: var(--brine); }',
+  styles:
+    'summary { cursor: pointer; min-height: 40px; padding: 8px 0; color: var(--soft); } ct-figure { --figure-width: 130px; } .tick { display: inline-flex; gap: 8px; align-items: center; min-height: 48px; margin: 0; color: var(--ink); } .tick input { width: 24px; height: 24px; accent-color: var(--brine); }',
 })
 export class YieldsChoice {
   readonly formula = input.required<FormulaReply>();
   readonly chosen = output<ChosenYields>();
   protected readonly typed = signal<Readonly<Partial<Record<Key, number | null>>>>({});
   protected readonly fromPast = signal<ReadonlySet<Key>>(new Set());
-  protected readonly rows = computed(() => KEYS.map((key) => {
-    const past = this.formula().learned[key];
-    return { key, own: formatPercent(this.formula().yields[key], 0), past: past && `${formatPercent(past.median, 0)}, median of ${past.lots} ${past.lots === 1 ? 'lot' : 'lots'}, ${formatPercent(past.least, 0)} to ${formatPercent(past.most, 0)}` };
-  }));
+  protected readonly rows = computed(() =>
+    KEYS.map((key) => {
+      const past = this.formula().learned[key];
+      return {
+        key,
+        own: formatPercent(this.formula().yields[key], 0),
+        past:
+          past &&
+          `${formatPercent(past.median, 0)}, median of ${past.lots} ${past.lots === 1 ? 'lot' : 'lots'}, ${formatPercent(past.least, 0)} to ${formatPercent(past.most, 0)}`,
+      };
+    }),
+  );
 
   constructor() {
     effect(() => {
@@ -51,10 +95,14 @@ export class YieldsChoice {
           sources[key] = 'typed here';
         } else if (past && this.fromPast().has(key)) {
           values[key] = past.median;
-          sources[key] = `median of the last ${past.lots} lots, ${formatPercent(past.least, 0)} to ${formatPercent(past.most, 0)}`;
+          sources[key] =
+            `median of the last ${past.lots} lots, ${formatPercent(past.least, 0)} to ${formatPercent(past.most, 0)}`;
         }
       }
-      this.chosen.emit({ values: { ...values, ...(yields.finish === undefined ? {} : { finish: yields.finish }) }, sources });
+      this.chosen.emit({
+        values: { ...values, ...(yields.finish === undefined ? {} : { finish: yields.finish }) },
+        sources,
+      });
     });
   }
 

@@ -5,11 +5,35 @@ import { type Draft, emptyLine, newDraft } from './draft';
 import { readDraft, saidAt, stableIds } from './readDraft';
 
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
-const material = (last: string, name: string, kind: Material['kind'], details: Material['details'] = {}): Material => ({ id: id(last), name, kind, waterFraction: kind === 'produce' ? 0.92 : 0, saltFraction: kind === 'salt' ? 1 : 0, allergens: [], caution: null, details });
-const MATERIALS = [material('a1', 'Baby turnips', 'produce', { pieceGrams: 40 }), material('a2', 'Coarse pan salt', 'salt', { grain: 'coarse' }), material('a3', 'Black pepper', 'flavouring'), material('a4', 'Garlic', 'flavouring', { pieceGrams: 6, pieceName: 'cloves' }), material('a5', 'Kept brine', 'starter')];
+const material = (last: string, name: string, kind: Material['kind'], details: Material['details'] = {}): Material => ({
+  id: id(last),
+  name,
+  kind,
+  waterFraction: kind === 'produce' ? 0.92 : 0,
+  saltFraction: kind === 'salt' ? 1 : 0,
+  allergens: [],
+  caution: null,
+  details,
+});
+const MATERIALS = [
+  material('a1', 'Baby turnips', 'produce', { pieceGrams: 40 }),
+  material('a2', 'Coarse pan salt', 'salt', { grain: 'coarse' }),
+  material('a3', 'Black pepper', 'flavouring'),
+  material('a4', 'Garlic', 'flavouring', { pieceGrams: 6, pieceName: 'cloves' }),
+  material('a5', 'Kept brine', 'starter'),
+];
 const read = (draft: Draft) => readDraft(draft, MATERIALS, stableIds());
 const produce = [{ key: 'p', material: 'Baby turnips', amount: '2 kg' }];
-const notebook = (over: Partial<Draft> = {}): Draft => newDraft(9, { name: 'Aunt’s turnips', produce, water: '3 quarts', salt: '7 tablespoons', saltMaterial: 'fine salt', saltBasis: 'ofWater', ...over });
+const notebook = (over: Partial<Draft> = {}): Draft =>
+  newDraft(9, {
+    name: 'Aunt’s turnips',
+    produce,
+    water: '3 quarts',
+    salt: '7 tablespoons',
+    saltMaterial: 'fine salt',
+    saltBasis: 'ofWater',
+    ...over,
+  });
 
 describe('a recipe out of a notebook', () => {
   it('W2: of unknown nation the salt stays open, and the spread is shown', () => {
@@ -26,17 +50,40 @@ describe('a recipe out of a notebook', () => {
   });
   it('W2: Australian spoons and fine salt make it 4.80 %, flake 2.61 %', () => {
     expect(read(notebook({ nationality: 'australian' })).body!.saltFraction).toBeCloseTo(0.048, 4);
-    expect(read(notebook({ nationality: 'australian', saltMaterial: 'flake salt' })).body!.saltFraction).toBeCloseTo(0.0261, 4);
+    expect(read(notebook({ nationality: 'australian', saltMaterial: 'flake salt' })).body!.saltFraction).toBeCloseTo(
+      0.0261,
+      4,
+    );
   });
   it('salt in grams is counted on what it is counted on', () => {
-    expect(read(notebook({ salt: '58 g', saltBasis: 'ofVegetable', water: '' })).body!.saltFraction).toBeCloseTo(0.029, 9);
-    expect(read(notebook({ salt: '58 g', saltBasis: 'ofEverything', water: '1.4 L' })).body!.saltFraction).toBeCloseTo(58 / (2000 + 1400 * 0.99821), 6);
-    expect(read(notebook({ salt: '58 g', saltBasis: null })).holes.map(({ key }) => key)).toEqual(jasmine.arrayContaining(['basis', 'salt']));
-    expect(saidAt(read(notebook({ salt: '58 g', saltBasis: 'ofSolution', water: '' })), 'salt').problem).toBe('Say first how much water.');
+    expect(read(notebook({ salt: '58 g', saltBasis: 'ofVegetable', water: '' })).body!.saltFraction).toBeCloseTo(
+      0.029,
+      9,
+    );
+    expect(read(notebook({ salt: '58 g', saltBasis: 'ofEverything', water: '1.4 L' })).body!.saltFraction).toBeCloseTo(
+      58 / (2000 + 1400 * 0.99821),
+      6,
+    );
+    expect(read(notebook({ salt: '58 g', saltBasis: null })).holes.map(({ key }) => key)).toEqual(
+      jasmine.arrayContaining(['basis', 'salt']),
+    );
+    expect(saidAt(read(notebook({ salt: '58 g', saltBasis: 'ofSolution', water: '' })), 'salt').problem).toBe(
+      'Say first how much water.',
+    );
   });
-  it('a brine beyond saturation is refused in the field', () => expect(saidAt(read(notebook({ salt: '40 %' })), 'salt').problem).toContain('up to 0.35'));
+  it('a brine beyond saturation is refused in the field', () =>
+    expect(saidAt(read(notebook({ salt: '40 %' })), 'salt').problem).toContain('up to 0.35'));
   it('amounts for the whole recipe become rates; pieces count with their weight', () => {
-    const { body } = read(notebook({ nationality: 'us', lines: [emptyLine('Black pepper', '8 g'), emptyLine('garlic', '6 cloves'), { ...emptyLine('Kept brine', '2 %'), scaleBy: 'everything' }] }));
+    const { body } = read(
+      notebook({
+        nationality: 'us',
+        lines: [
+          emptyLine('Black pepper', '8 g'),
+          emptyLine('garlic', '6 cloves'),
+          { ...emptyLine('Kept brine', '2 %'), scaleBy: 'everything' },
+        ],
+      }),
+    );
     expect(body!.lines.map(({ amount }) => amount)).toEqual([0.004, 0.018, 0.02]);
     expect(body!.lines[1]!.pieceGrams).toBe(6);
   });
@@ -46,12 +93,26 @@ describe('a recipe out of a notebook', () => {
     expect(holes.map(({ blocks }) => blocks)).toEqual([false]);
   });
   it('names the house does not know come in with the formula, once, a salt with the grain its name says', () => {
-    const { newMaterials } = read(notebook({ nationality: 'us', lines: [emptyLine('Lemon thyme', '3 g'), emptyLine('lemon thyme', '2 g')] }));
-    expect(newMaterials.map(({ name, kind }) => [name, kind])).toEqual([['Lemon thyme', 'flavouring'], ['fine salt', 'salt']]);
+    const { newMaterials } = read(
+      notebook({ nationality: 'us', lines: [emptyLine('Lemon thyme', '3 g'), emptyLine('lemon thyme', '2 g')] }),
+    );
+    expect(newMaterials.map(({ name, kind }) => [name, kind])).toEqual([
+      ['Lemon thyme', 'flavouring'],
+      ['fine salt', 'salt'],
+    ]);
     expect(newMaterials[1]!.details).toEqual({ grain: 'fine' });
   });
   it('several produce share by what was weighed, and add up to one', () => {
-    const { body } = read(notebook({ nationality: 'us', produce: [{ key: 'a', material: 'Baby turnips', amount: '1 kg' }, { key: 'b', material: 'Swede', amount: '700 g' }, { key: 'c', material: 'Beet', amount: '400 g' }] }));
+    const { body } = read(
+      notebook({
+        nationality: 'us',
+        produce: [
+          { key: 'a', material: 'Baby turnips', amount: '1 kg' },
+          { key: 'b', material: 'Swede', amount: '700 g' },
+          { key: 'c', material: 'Beet', amount: '400 g' },
+        ],
+      }),
+    );
     expect(body!.produce.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 9);
     expect(body!.referenceGrams).toBe(2100);
   });
@@ -65,17 +126,41 @@ describe('a recipe out of a notebook', () => {
   });
   it('heavy salt is read with its bounds', () => {
     const heavy = { minutes: '90', cut: 'leaf' as const, rinses: '3', litresPerKg: '2', drain: '80', wanted: '2.6' };
-    expect(read(notebook({ heavy, saltBasis: 'ofVegetable', salt: '10 %', water: '' })).body!.heavy).toEqual({ minutes: 90, cut: 'leaf', rinses: 3, litresPerKg: 2, drainYield: 0.8, wanted: 0.026 });
+    expect(read(notebook({ heavy, saltBasis: 'ofVegetable', salt: '10 %', water: '' })).body!.heavy).toEqual({
+      minutes: 90,
+      cut: 'leaf',
+      rinses: 3,
+      litresPerKg: 2,
+      drainYield: 0.8,
+      wanted: 0.026,
+    });
     expect(read(notebook({ heavy: { ...heavy, wanted: '20' } })).body).toBeNull();
   });
   it('typed line by line it finds its roles, and invents nothing', () => {
-    const lines = ['2 kg baby turnips', '3 quarts water', '7 tablespoons fine salt', 'a handful of lemon thyme'].map(readLine);
-    const draft = draftFromRecipe({ name: 'Turnips', lines, steps: ['Pour.'], note: null, marks: [] }, 9, (name) => name === 'baby turnips');
-    expect([draft.produce[0]!.amount, draft.water, draft.salt, draft.saltBasis]).toEqual(['2 kg', '3 quarts', '7 tablespoons', null]);
-    expect(draft.lines.map(({ material: name, amount, written }) => [name, amount, written])).toEqual([['lemon thyme', '', 'a handful of lemon thyme']]);
+    const lines = ['2 kg baby turnips', '3 quarts water', '7 tablespoons fine salt', 'a handful of lemon thyme'].map(
+      readLine,
+    );
+    const draft = draftFromRecipe(
+      { name: 'Turnips', lines, steps: ['Pour.'], note: null, marks: [] },
+      9,
+      (name) => name === 'baby turnips',
+    );
+    expect([draft.produce[0]!.amount, draft.water, draft.salt, draft.saltBasis]).toEqual([
+      '2 kg',
+      '3 quarts',
+      '7 tablespoons',
+      null,
+    ]);
+    expect(draft.lines.map(({ material: name, amount, written }) => [name, amount, written])).toEqual([
+      ['lemon thyme', '', 'a handful of lemon thyme'],
+    ]);
   });
   it('a hostile name stays a name', () => {
-    const hostile = readRecipe({ '@type': 'Recipe', name: '<img src=x onerror=alert(1)>', recipeIngredient: ['2 kg turnips'] });
+    const hostile = readRecipe({
+      '@type': 'Recipe',
+      name: '<img src=x onerror=alert(1)>',
+      recipeIngredient: ['2 kg turnips'],
+    });
     if (!hostile.ok) throw new Error('not read');
     expect(draftFromRecipe(hostile.value, 1, () => false).name).toBe('<img src=x onerror=alert(1)>');
   });
@@ -83,22 +168,108 @@ describe('a recipe out of a notebook', () => {
 
 describe('a formula of the book, opened and kept again', () => {
   const formula: FormulaReply = {
-    formulaId: id('f1'), number: 2, version: 4, name: 'Baby turnips', style: 'brinedWhole', form: 'wholeSmall', produce: [{ materialId: id('a1'), share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: 40 }],
-    saltBasis: 'ofEverything', saltFraction: 0.026, saltMaterialId: id('a2'), saltName: 'Coarse pan salt', waterPerProduce: 0.7, referenceGrams: 4000,
+    formulaId: id('f1'),
+    number: 2,
+    version: 4,
+    name: 'Baby turnips',
+    style: 'brinedWhole',
+    form: 'wholeSmall',
+    produce: [{ materialId: id('a1'), share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: 40 }],
+    saltBasis: 'ofEverything',
+    saltFraction: 0.026,
+    saltMaterialId: id('a2'),
+    saltName: 'Coarse pan salt',
+    waterPerProduce: 0.7,
+    referenceGrams: 4000,
     lines: [
-      { materialId: id('a3'), scaleBy: 'mainMass', amount: 0.003, exponent: 0.9, name: 'Black pepper', waterFraction: 0, saltFraction: 0, allergens: [], isStarter: false },
-      { materialId: id('a4'), scaleBy: 'jar', amount: 0.8, perMl: 500, name: 'Garlic', waterFraction: 0, saltFraction: 0, allergens: [], isStarter: false },
-      { materialId: id('a3'), scaleBy: 'saltMass', amount: 0.3, least: 0.1, most: 0.4, name: 'Black pepper', waterFraction: 0, saltFraction: 0, allergens: [], isStarter: false },
-      { materialId: id('a5'), scaleBy: 'everything', amount: null, written: 'a splash', name: 'Kept brine', waterFraction: 0.95, saltFraction: 0, allergens: [], isStarter: true },
+      {
+        materialId: id('a3'),
+        scaleBy: 'mainMass',
+        amount: 0.003,
+        exponent: 0.9,
+        name: 'Black pepper',
+        waterFraction: 0,
+        saltFraction: 0,
+        allergens: [],
+        isStarter: false,
+      },
+      {
+        materialId: id('a4'),
+        scaleBy: 'jar',
+        amount: 0.8,
+        perMl: 500,
+        name: 'Garlic',
+        waterFraction: 0,
+        saltFraction: 0,
+        allergens: [],
+        isStarter: false,
+      },
+      {
+        materialId: id('a3'),
+        scaleBy: 'saltMass',
+        amount: 0.3,
+        least: 0.1,
+        most: 0.4,
+        name: 'Black pepper',
+        waterFraction: 0,
+        saltFraction: 0,
+        allergens: [],
+        isStarter: false,
+      },
+      {
+        materialId: id('a5'),
+        scaleBy: 'everything',
+        amount: null,
+        written: 'a splash',
+        name: 'Kept brine',
+        waterFraction: 0.95,
+        saltFraction: 0,
+        allergens: [],
+        isStarter: true,
+      },
     ],
-    solidsFraction: 0.58, yields: { trim: 0.81, ferment: 0.93, pack: 0.97, finish: 0.975 }, jarSizes: [{ sizeMl: 330, fillGrams: 320, perCase: 12 }], usualDays: 21, note: 'Prick each.', variants: [], steps: [{ words: 'Pour.', minutes: 60 }],
-    checks: [{ what: 'ph', words: null, rule: { kind: 'onDays', days: [1, 2], thenEveryDays: 7 }, condition: 'always' }], done: null, rules: { starter: 'kept' }, pastWaterPhaseSalt: [], learned: { trim: null, ferment: null, pack: null }, versions: [], retired: null, outsideScope: null,
+    solidsFraction: 0.58,
+    yields: { trim: 0.81, ferment: 0.93, pack: 0.97, finish: 0.975 },
+    jarSizes: [{ sizeMl: 330, fillGrams: 320, perCase: 12 }],
+    usualDays: 21,
+    note: 'Prick each.',
+    variants: [],
+    steps: [{ words: 'Pour.', minutes: 60 }],
+    checks: [
+      { what: 'ph', words: null, rule: { kind: 'onDays', days: [1, 2], thenEveryDays: 7 }, condition: 'always' },
+    ],
+    done: null,
+    rules: { starter: 'kept' },
+    pastWaterPhaseSalt: [],
+    learned: { trim: null, ferment: null, pack: null },
+    versions: [],
+    retired: null,
+    outsideScope: null,
   };
   it('is the same formula, with the next version', () => {
     const { body, inTheWay } = read(draftFromFormula(formula));
     expect(inTheWay).toEqual([]);
-    expect(body).toEqual(jasmine.objectContaining({ formulaId: formula.formulaId, version: 5, saltBasis: 'ofEverything', saltFraction: 0.026, waterPerProduce: 0.7, referenceGrams: 4000, yields: formula.yields, jarSizes: formula.jarSizes, checks: formula.checks, rules: formula.rules, steps: formula.steps }) as never);
-    expect(body!.lines.map(({ amount, scaleBy }) => [amount, scaleBy])).toEqual([[0.003, 'mainMass'], [0.8, 'jar'], [0.3, 'saltMass'], [null, 'everything']]);
+    expect(body).toEqual(
+      jasmine.objectContaining({
+        formulaId: formula.formulaId,
+        version: 5,
+        saltBasis: 'ofEverything',
+        saltFraction: 0.026,
+        waterPerProduce: 0.7,
+        referenceGrams: 4000,
+        yields: formula.yields,
+        jarSizes: formula.jarSizes,
+        checks: formula.checks,
+        rules: formula.rules,
+        steps: formula.steps,
+      }) as never,
+    );
+    expect(body!.lines.map(({ amount, scaleBy }) => [amount, scaleBy])).toEqual([
+      [0.003, 'mainMass'],
+      [0.8, 'jar'],
+      [0.3, 'saltMass'],
+      [null, 'everything'],
+    ]);
     expect(body!.lines[2]).toEqual(jasmine.objectContaining({ least: 0.1, most: 0.4 }));
   });
   it('a copy is a new formula with a number of its own', () => {
@@ -107,6 +278,11 @@ describe('a formula of the book, opened and kept again', () => {
     expect(copy.formulaId).not.toBe(formula.formulaId);
   });
   it('amounts stand in the words the editor reads', () => {
-    expect([amountWords(0.011, 'mainMass'), amountWords(0.3, 'saltMass'), amountWords(12, 'vessel'), amountWords(null, 'batch')]).toEqual(['11 g per kg', '30 %', '12 g', '']);
+    expect([
+      amountWords(0.011, 'mainMass'),
+      amountWords(0.3, 'saltMass'),
+      amountWords(12, 'vessel'),
+      amountWords(null, 'batch'),
+    ]).toEqual(['11 g per kg', '30 %', '12 g', '']);
   });
 });

@@ -1,5 +1,14 @@
 import { v7 } from 'uuid';
-import { type Check, type Doneness, type Form, type Nationality, type SaltBasis, type ScaleBy, type StepPlace, usualChecks } from '@clear-tally/core';
+import {
+  type Check,
+  type Doneness,
+  type Form,
+  type Nationality,
+  type SaltBasis,
+  type ScaleBy,
+  type StepPlace,
+  usualChecks,
+} from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 
 export type Style = BodyOf<'formula.save'>['style'];
@@ -45,7 +54,11 @@ export interface Draft {
   readonly marks: readonly string[];
 }
 
-export interface DraftProduce { readonly key: string; readonly material: string; readonly amount: string }
+export interface DraftProduce {
+  readonly key: string;
+  readonly material: string;
+  readonly amount: string;
+}
 export interface DraftLine {
   readonly key: string;
   readonly material: string;
@@ -60,23 +73,110 @@ export interface DraftLine {
   readonly note: string;
   readonly written: string;
 }
-export interface DraftHeavy { readonly minutes: string; readonly cut: 'leaf' | 'quarters'; readonly rinses: string; readonly litresPerKg: string; readonly drain: string; readonly wanted: string }
-export interface DraftJar { readonly sizeMl: string; readonly fillGrams: string; readonly perCase: string; readonly packagingCost: string; readonly price: string }
-export interface DraftStep { readonly key: string; readonly words: string; readonly minutes: string; readonly irreversible: boolean; /** Where in the order of work; empty where the formula does not say. */ readonly at: StepPlace | '' }
+export interface DraftHeavy {
+  readonly minutes: string;
+  readonly cut: 'leaf' | 'quarters';
+  readonly rinses: string;
+  readonly litresPerKg: string;
+  readonly drain: string;
+  readonly wanted: string;
+}
+export interface DraftJar {
+  readonly sizeMl: string;
+  readonly fillGrams: string;
+  readonly perCase: string;
+  readonly packagingCost: string;
+  readonly price: string;
+}
+export interface DraftStep {
+  readonly key: string;
+  readonly words: string;
+  readonly minutes: string;
+  readonly irreversible: boolean;
+  /** Where in the order of work; empty where the formula does not say. */ readonly at: StepPlace | '';
+}
 
 export const newKey = (): string => v7().slice(-12);
-export const emptyLine = (material = '', amount = ''): DraftLine => ({ key: newKey(), material, amount, scaleBy: 'mainMass', perMl: '', exponent: '', least: null, most: null, pieceGrams: null, variants: null, note: '', written: '' });
-export const emptyStep = (words = ''): DraftStep => ({ key: newKey(), words, minutes: '', irreversible: false, at: '' });
-export const USUAL_HEAVY: DraftHeavy = { minutes: '90', cut: 'leaf', rinses: '3', litresPerKg: '2', drain: '80', wanted: '2.6' };
-export const USUAL_DONE: Doneness = { phAtMost: 4.2, stableHours: 24, acidAtLeast: null, days: null, colourThrough: false, tasteSignOff: true, gasQuietDays: null };
+export const emptyLine = (material = '', amount = ''): DraftLine => ({
+  key: newKey(),
+  material,
+  amount,
+  scaleBy: 'mainMass',
+  perMl: '',
+  exponent: '',
+  least: null,
+  most: null,
+  pieceGrams: null,
+  variants: null,
+  note: '',
+  written: '',
+});
+export const emptyStep = (words = ''): DraftStep => ({
+  key: newKey(),
+  words,
+  minutes: '',
+  irreversible: false,
+  at: '',
+});
+export const USUAL_HEAVY: DraftHeavy = {
+  minutes: '90',
+  cut: 'leaf',
+  rinses: '3',
+  litresPerKg: '2',
+  drain: '80',
+  wanted: '2.6',
+};
+export const USUAL_DONE: Doneness = {
+  phAtMost: 4.2,
+  stableHours: 24,
+  acidAtLeast: null,
+  days: null,
+  colourThrough: false,
+  tasteSignOff: true,
+  gasQuietDays: null,
+};
 
 /** Where a new formula starts: the house's jars and usual yields, a plan of checks, and everything else open. */
 export function newDraft(number: number, over: Partial<Draft> = {}): Draft {
   return {
-    formulaId: v7(), base: 0, number, name: '', style: 'brinedWhole', form: 'wholeSmall', makes: '',
-    produce: [{ key: newKey(), material: '', amount: '' }], saltBasis: null, salt: '', saltMaterial: '', saltWritten: '', water: '', nationality: null, heavy: null, lines: [], variants: [],
-    trim: '80', ferment: '93', pack: '97', finish: '', solids: '58', jars: [{ sizeMl: '330', fillGrams: '320', perCase: '12', packagingCost: '', price: '' }, { sizeMl: '720', fillGrams: '690', perCase: '6', packagingCost: '', price: '' }],
-    usualDays: '21', coolest: '', warmest: '', note: '', steps: [], checks: usualChecks(7), done: USUAL_DONE, labourFixed: '', labourPerKg: '', rules: {}, marks: [], ...over,
+    formulaId: v7(),
+    base: 0,
+    number,
+    name: '',
+    style: 'brinedWhole',
+    form: 'wholeSmall',
+    makes: '',
+    produce: [{ key: newKey(), material: '', amount: '' }],
+    saltBasis: null,
+    salt: '',
+    saltMaterial: '',
+    saltWritten: '',
+    water: '',
+    nationality: null,
+    heavy: null,
+    lines: [],
+    variants: [],
+    trim: '80',
+    ferment: '93',
+    pack: '97',
+    finish: '',
+    solids: '58',
+    jars: [
+      { sizeMl: '330', fillGrams: '320', perCase: '12', packagingCost: '', price: '' },
+      { sizeMl: '720', fillGrams: '690', perCase: '6', packagingCost: '', price: '' },
+    ],
+    usualDays: '21',
+    coolest: '',
+    warmest: '',
+    note: '',
+    steps: [],
+    checks: usualChecks(7),
+    done: USUAL_DONE,
+    labourFixed: '',
+    labourPerKg: '',
+    rules: {},
+    marks: [],
+    ...over,
   };
 }
 
@@ -90,4 +190,10 @@ export const STYLE_DEFAULTS: Record<Style, Partial<Draft>> = {
   drySaltedFruit: { form: 'berries', solids: '100', saltBasis: 'ofVegetable', heavy: null },
 };
 
-export const STYLE_WORDS: Record<Style, string> = { dryShred: 'dry-salted shred', brinedWhole: 'whole or cut, in brine', brinedMash: 'mash', heavySaltPaste: 'heavy salt, rinse, paste', drySaltedFruit: 'dry-salted fruit' };
+export const STYLE_WORDS: Record<Style, string> = {
+  dryShred: 'dry-salted shred',
+  brinedWhole: 'whole or cut, in brine',
+  brinedMash: 'mash',
+  heavySaltPaste: 'heavy salt, rinse, paste',
+  drySaltedFruit: 'dry-salted fruit',
+};

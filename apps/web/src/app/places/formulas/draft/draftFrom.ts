@@ -3,7 +3,8 @@ import type { FileFormula, FormulaReply } from '@clear-tally/contract';
 import { type Draft, type DraftHeavy, emptyStep, newDraft, newKey } from './draft';
 
 /** Whose spoons and quarts are meant when nobody says; null where the house asks each time. */
-export const houseNation = (rules: Readonly<Record<string, string>> | undefined): Nationality | null => NATIONALITIES.find((nation) => nation === rules?.['measures']) ?? null;
+export const houseNation = (rules: Readonly<Record<string, string>> | undefined): Nationality | null =>
+  NATIONALITIES.find((nation) => nation === rules?.['measures']) ?? null;
 
 const plain = (value: number): string => String(Number(value.toPrecision(6)));
 const perCent = (fraction: number | undefined): string => (fraction === undefined ? '' : plain(fraction * 100));
@@ -23,32 +24,97 @@ type Named = Omit<FileFormula, 'produce' | 'lines' | 'saltMaterial'> & {
 
 /** A formula of the book, opened for a new version or, with a number of its own, as a copy. */
 export function draftFromFormula(formula: FormulaReply, copy?: { number: number }): Draft {
-  const named: Named = { ...formula, produce: formula.produce.map(({ name, share }) => ({ material: name, share })), lines: formula.lines.map(({ name, ...line }) => ({ ...line, material: name })), saltMaterial: formula.saltName };
+  const named: Named = {
+    ...formula,
+    produce: formula.produce.map(({ name, share }) => ({ material: name, share })),
+    lines: formula.lines.map(({ name, ...line }) => ({ ...line, material: name })),
+    saltMaterial: formula.saltName,
+  };
   const draft = draftFromNamed(named, formula.number);
-  return copy ? { ...draft, number: copy.number, name: `${formula.name}, copy` } : { ...draft, formulaId: formula.formulaId, base: formula.version };
+  return copy
+    ? { ...draft, number: copy.number, name: `${formula.name}, copy` }
+    : { ...draft, formulaId: formula.formulaId, base: formula.version };
 }
 
 /** A formula out of a file. */
-export const draftFromFile = (formula: FileFormula, number: number): Draft => draftFromNamed({ ...formula, saltMaterial: formula.saltMaterial ?? null }, number);
+export const draftFromFile = (formula: FileFormula, number: number): Draft =>
+  draftFromNamed({ ...formula, saltMaterial: formula.saltMaterial ?? null }, number);
 
 function draftFromNamed(formula: Named, number: number): Draft {
   const reference = formula.referenceGrams ?? 1000;
   const { heavy } = formula;
   return newDraft(number, {
-    name: formula.name, style: formula.style, form: formula.form ?? 'wholeSmall', makes: formula.makes ?? '',
-    produce: formula.produce.map((part) => ({ key: newKey(), material: part.material, amount: `${plain(part.share * reference)} g` })),
-    saltBasis: formula.saltBasis, salt: formula.saltFraction === null ? '' : `${perCent(formula.saltFraction)} %`, saltMaterial: formula.saltMaterial ?? '', saltWritten: formula.saltWritten ?? '',
-    water: formula.waterPerProduce === null ? '' : formula.waterPerProduce === 0 ? '0' : `${plain(formula.waterPerProduce * 1000)} g per kg`,
-    heavy: heavy ? ({ minutes: plain(heavy.minutes), cut: heavy.cut, rinses: plain(heavy.rinses), litresPerKg: plain(heavy.litresPerKg), drain: perCent(heavy.drainYield), wanted: perCent(heavy.wanted) } satisfies DraftHeavy) : null,
-    lines: formula.lines.map((line) => ({
-      key: newKey(), material: line.material, amount: amountWords(line.amount, line.scaleBy), scaleBy: line.scaleBy, perMl: line.perMl ? plain(line.perMl) : '', exponent: line.exponent && line.exponent !== 1 ? plain(line.exponent) : '',
-      least: line.least ?? null, most: line.most ?? null, pieceGrams: line.pieceGrams ?? null, variants: line.variants ?? null, note: line.note ?? '', written: line.written ?? '',
+    name: formula.name,
+    style: formula.style,
+    form: formula.form ?? 'wholeSmall',
+    makes: formula.makes ?? '',
+    produce: formula.produce.map((part) => ({
+      key: newKey(),
+      material: part.material,
+      amount: `${plain(part.share * reference)} g`,
     })),
-    variants: formula.variants ?? [], trim: perCent(formula.yields.trim), ferment: perCent(formula.yields.ferment), pack: perCent(formula.yields.pack), finish: perCent(formula.yields.finish), solids: perCent(formula.solidsFraction),
-    jars: formula.jarSizes.map((jar) => ({ sizeMl: plain(jar.sizeMl), fillGrams: plain(jar.fillGrams), perCase: jar.perCase ? plain(jar.perCase) : '', packagingCost: jar.packagingCost === undefined ? '' : plain(jar.packagingCost), price: jar.price === undefined ? '' : plain(jar.price) })),
-    usualDays: String(formula.usualDays), coolest: formula.celsius ? plain(formula.celsius.least) : '', warmest: formula.celsius ? plain(formula.celsius.most) : '', note: formula.note ?? '',
-    steps: (formula.steps ?? []).map((step) => ({ ...emptyStep(step.words), minutes: step.minutes ? plain(step.minutes) : '', irreversible: step.irreversible ?? false, at: step.at ?? '' })),
-    checks: formula.checks ?? [], done: formula.done ?? null, labourFixed: formula.labour ? plain(formula.labour.fixedMinutes) : '', labourPerKg: formula.labour ? plain(formula.labour.minutesPerKg) : '', rules: formula.rules ?? {},
+    saltBasis: formula.saltBasis,
+    salt: formula.saltFraction === null ? '' : `${perCent(formula.saltFraction)} %`,
+    saltMaterial: formula.saltMaterial ?? '',
+    saltWritten: formula.saltWritten ?? '',
+    water:
+      formula.waterPerProduce === null
+        ? ''
+        : formula.waterPerProduce === 0
+          ? '0'
+          : `${plain(formula.waterPerProduce * 1000)} g per kg`,
+    heavy: heavy
+      ? ({
+          minutes: plain(heavy.minutes),
+          cut: heavy.cut,
+          rinses: plain(heavy.rinses),
+          litresPerKg: plain(heavy.litresPerKg),
+          drain: perCent(heavy.drainYield),
+          wanted: perCent(heavy.wanted),
+        } satisfies DraftHeavy)
+      : null,
+    lines: formula.lines.map((line) => ({
+      key: newKey(),
+      material: line.material,
+      amount: amountWords(line.amount, line.scaleBy),
+      scaleBy: line.scaleBy,
+      perMl: line.perMl ? plain(line.perMl) : '',
+      exponent: line.exponent && line.exponent !== 1 ? plain(line.exponent) : '',
+      least: line.least ?? null,
+      most: line.most ?? null,
+      pieceGrams: line.pieceGrams ?? null,
+      variants: line.variants ?? null,
+      note: line.note ?? '',
+      written: line.written ?? '',
+    })),
+    variants: formula.variants ?? [],
+    trim: perCent(formula.yields.trim),
+    ferment: perCent(formula.yields.ferment),
+    pack: perCent(formula.yields.pack),
+    finish: perCent(formula.yields.finish),
+    solids: perCent(formula.solidsFraction),
+    jars: formula.jarSizes.map((jar) => ({
+      sizeMl: plain(jar.sizeMl),
+      fillGrams: plain(jar.fillGrams),
+      perCase: jar.perCase ? plain(jar.perCase) : '',
+      packagingCost: jar.packagingCost === undefined ? '' : plain(jar.packagingCost),
+      price: jar.price === undefined ? '' : plain(jar.price),
+    })),
+    usualDays: String(formula.usualDays),
+    coolest: formula.celsius ? plain(formula.celsius.least) : '',
+    warmest: formula.celsius ? plain(formula.celsius.most) : '',
+    note: formula.note ?? '',
+    steps: (formula.steps ?? []).map((step) => ({
+      ...emptyStep(step.words),
+      minutes: step.minutes ? plain(step.minutes) : '',
+      irreversible: step.irreversible ?? false,
+      at: step.at ?? '',
+    })),
+    checks: formula.checks ?? [],
+    done: formula.done ?? null,
+    labourFixed: formula.labour ? plain(formula.labour.fixedMinutes) : '',
+    labourPerKg: formula.labour ? plain(formula.labour.minutesPerKg) : '',
+    rules: formula.rules ?? {},
   });
 }
 
@@ -62,11 +128,35 @@ export function draftFromRecipe(recipe: ReadRecipe, number: number, isProduce: (
   const others = recipe.lines.filter((line) => line !== salt && line !== water);
   const produce = others.filter((line) => line.role === 'produce' || isProduce(line.name));
   return newDraft(number, {
-    name: recipe.name.slice(0, 120), note: recipe.note?.slice(0, 1000) ?? '', marks: recipe.marks,
-    produce: produce.length > 0 ? produce.map((line) => ({ key: newKey(), material: line.name, amount: line.amount ?? '' })) : [{ key: newKey(), material: '', amount: '' }],
-    salt: salt?.amount ?? '', saltMaterial: salt && salt.name.toLowerCase() !== 'salt' ? salt.name : '', saltWritten: [salt?.written, water?.written].filter(Boolean).join(', ').slice(0, 200), water: water?.amount ?? '',
-    style: water ? 'brinedWhole' : 'dryShred', ...(water ? {} : { form: 'shred' as const, solids: '100' }),
-    lines: others.filter((line) => !produce.includes(line)).map((line) => ({ key: newKey(), material: line.name, amount: line.amount ?? '', scaleBy: 'mainMass', perMl: '', exponent: '', least: null, most: null, pieceGrams: null, variants: null, note: '', written: line.written })),
+    name: recipe.name.slice(0, 120),
+    note: recipe.note?.slice(0, 1000) ?? '',
+    marks: recipe.marks,
+    produce:
+      produce.length > 0
+        ? produce.map((line) => ({ key: newKey(), material: line.name, amount: line.amount ?? '' }))
+        : [{ key: newKey(), material: '', amount: '' }],
+    salt: salt?.amount ?? '',
+    saltMaterial: salt && salt.name.toLowerCase() !== 'salt' ? salt.name : '',
+    saltWritten: [salt?.written, water?.written].filter(Boolean).join(', ').slice(0, 200),
+    water: water?.amount ?? '',
+    style: water ? 'brinedWhole' : 'dryShred',
+    ...(water ? {} : { form: 'shred' as const, solids: '100' }),
+    lines: others
+      .filter((line) => !produce.includes(line))
+      .map((line) => ({
+        key: newKey(),
+        material: line.name,
+        amount: line.amount ?? '',
+        scaleBy: 'mainMass',
+        perMl: '',
+        exponent: '',
+        least: null,
+        most: null,
+        pieceGrams: null,
+        variants: null,
+        note: '',
+        written: line.written,
+      })),
     steps: recipe.steps.map((words) => emptyStep(words.slice(0, 500))),
   });
 }

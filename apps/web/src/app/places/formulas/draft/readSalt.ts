@@ -1,4 +1,17 @@
-import { checkSaltFraction, type DecimalMark, type Grain, GRAIN_KEYS, GRAINS, kitchenBrine, type Nationality, parseNumber, readAmount, type SaltBasis, spoonGrams, unitKey } from '@clear-tally/core';
+import {
+  checkSaltFraction,
+  type DecimalMark,
+  type Grain,
+  GRAIN_KEYS,
+  GRAINS,
+  kitchenBrine,
+  type Nationality,
+  parseNumber,
+  readAmount,
+  type SaltBasis,
+  spoonGrams,
+  unitKey,
+} from '@clear-tally/core';
 
 export interface SaltAsTyped {
   readonly text: string;
@@ -13,7 +26,11 @@ export interface SaltAsTyped {
   readonly nationality: Nationality | null;
   readonly decimalMark?: DecimalMark;
 }
-export interface SaltRead { readonly fraction: number | null; readonly say: string | null; readonly problem: string | null }
+export interface SaltRead {
+  readonly fraction: number | null;
+  readonly say: string | null;
+  readonly problem: string | null;
+}
 
 const open = (problem: string | null): SaltRead => ({ fraction: null, say: null, problem });
 
@@ -27,7 +44,11 @@ export function readSalt(input: SaltAsTyped): SaltRead {
   if (input.basis === null) return open('Of what? Choose what the salt is counted on.');
   const checked = checkSaltFraction({ basis: input.basis, saltFraction: read.fraction });
   if (!checked.ok) return open(checked.refusal.message);
-  return { fraction: read.fraction, say: percent ? null : `= ${Number((read.fraction * 100).toPrecision(4))} %`, problem: null };
+  return {
+    fraction: read.fraction,
+    say: percent ? null : `= ${Number((read.fraction * 100).toPrecision(4))} %`,
+    problem: null,
+  };
 }
 
 function share(text: string, decimalMark: DecimalMark | undefined): SaltRead {
@@ -44,13 +65,18 @@ function amountOf(input: SaltAsTyped, text: string): SaltRead {
     const per15 = input.gramsPer15Ml ?? (grain ? GRAINS[grain].gramsPer15Ml : null);
     if (per15 === null || amount.value.most - amount.value.least > 1e-6) return open(spread(input, text));
     grams = spoonGrams({ spoons: 1, spoonMl: amount.value.least, gramsPer15Ml: per15 });
-  } else if (amount.value.measures !== 'mass') return open('Salt is weighed: type grams, or spoons of a salt the house has weighed.');
+  } else if (amount.value.measures !== 'mass')
+    return open('Salt is weighed: type grams, or spoons of a salt the house has weighed.');
   const { basis, produceGrams, waterPerProduce } = input;
   if (basis === null) return open('Of what? Choose what the salt is counted on.');
   if (basis !== 'ofVegetable' && waterPerProduce === null) return open('Say first how much water.');
   if (produceGrams === null) return open('Say first how much produce.');
   const water = (waterPerProduce ?? 0) * produceGrams;
-  return { fraction: basis === 'ofSolution' ? grams / (grams + water) : grams / saltBase(basis, produceGrams, water), say: null, problem: null };
+  return {
+    fraction: basis === 'ofSolution' ? grams / (grams + water) : grams / saltBase(basis, produceGrams, water),
+    say: null,
+    problem: null,
+  };
 }
 
 /** "2.3 to 4.8 % of the water": what spoons of an unknown nation and grain can mean. */
@@ -58,15 +84,37 @@ function spread(input: SaltAsTyped, text: string): string {
   const salt = readAmount({ text, decimalMark: input.decimalMark });
   const water = readAmount({ text: input.waterText, decimalMark: input.decimalMark });
   const grain = input.grain ?? grainIn(input.saltName);
-  const missing = [input.nationality === null ? 'whose measures these are' : null, input.gramsPer15Ml || grain ? null : 'which salt it is'].filter(Boolean).join(' and ');
+  const missing = [
+    input.nationality === null ? 'whose measures these are' : null,
+    input.gramsPer15Ml || grain ? null : 'which salt it is',
+  ]
+    .filter(Boolean)
+    .join(' and ');
   const ask = `Say ${missing}, or weigh it. A spoon differs by 15 % either way even then.`;
   const any = `A spoon of salt weighs 9 to 18 g, by grain. ${ask}`;
-  if (!salt.ok || !water.ok || salt.value.measures !== 'volume' || water.value.measures !== 'volume' || salt.value.terms.length > 1 || water.value.terms.length > 1) return any;
+  if (
+    !salt.ok ||
+    !water.ok ||
+    salt.value.measures !== 'volume' ||
+    water.value.measures !== 'volume' ||
+    salt.value.terms.length > 1 ||
+    water.value.terms.length > 1
+  )
+    return any;
   const all = kitchenBrine({
-    brine: { saltAmount: salt.value.count, saltUnit: unitKey(salt.value.unit) ?? '', waterAmount: water.value.count, waterUnit: unitKey(water.value.unit) ?? '' },
-    nationality: input.nationality, grain, gramsPer15Ml: input.gramsPer15Ml,
+    brine: {
+      saltAmount: salt.value.count,
+      saltUnit: unitKey(salt.value.unit) ?? '',
+      waterAmount: water.value.count,
+      waterUnit: unitKey(water.value.unit) ?? '',
+    },
+    nationality: input.nationality,
+    grain,
+    gramsPer15Ml: input.gramsPer15Ml,
   }).map(({ ofWater }) => ofWater * 100);
-  return all.length === 0 ? any : `This can mean ${Math.min(...all).toFixed(1)} to ${Math.max(...all).toFixed(1)} % of the water. ${ask}`;
+  return all.length === 0
+    ? any
+    : `This can mean ${Math.min(...all).toFixed(1)} to ${Math.max(...all).toFixed(1)} % of the water. ${ask}`;
 }
 
 /** "fine sea salt", "flake salt": a recipe that names the grain has said it. */
@@ -75,4 +123,5 @@ export function grainIn(name: string): Grain | null {
 }
 
 /** The mass that a basis counts on. */
-export const saltBase = (basis: SaltBasis, vegetable: number, water: number): number => ({ ofVegetable: vegetable, ofWater: water, ofSolution: water, ofEverything: vegetable + water })[basis];
+export const saltBase = (basis: SaltBasis, vegetable: number, water: number): number =>
+  ({ ofVegetable: vegetable, ofWater: water, ofSolution: water, ofEverything: vegetable + water })[basis];

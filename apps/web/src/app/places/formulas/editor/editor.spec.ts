@@ -8,16 +8,75 @@ import { readRule } from './plan-editor';
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
 const house: Partial<HouseReply> = {
   materials: [
-    { id: id('a1'), name: 'Baby turnips', kind: 'produce', waterFraction: 0.92, saltFraction: 0, allergens: [], caution: null, details: { group: 'vegetable' } },
-    { id: id('a2'), name: 'Herring', kind: 'produce', waterFraction: 0.7, saltFraction: 0, allergens: ['fish'], caution: null, details: { group: 'fish' } },
-    { id: id('a3'), name: 'Mustard seed', kind: 'flavouring', waterFraction: 0.06, saltFraction: 0, allergens: ['mustard'], caution: null, details: {} },
+    {
+      id: id('a1'),
+      name: 'Baby turnips',
+      kind: 'produce',
+      waterFraction: 0.92,
+      saltFraction: 0,
+      allergens: [],
+      caution: null,
+      details: { group: 'vegetable' },
+    },
+    {
+      id: id('a2'),
+      name: 'Herring',
+      kind: 'produce',
+      waterFraction: 0.7,
+      saltFraction: 0,
+      allergens: ['fish'],
+      caution: null,
+      details: { group: 'fish' },
+    },
+    {
+      id: id('a3'),
+      name: 'Mustard seed',
+      kind: 'flavouring',
+      waterFraction: 0.06,
+      saltFraction: 0,
+      allergens: ['mustard'],
+      caution: null,
+      details: {},
+    },
   ],
 };
 const existing = {
-  formulaId: id('f1'), number: 2, version: 4, name: 'Turnips', style: 'brinedWhole', form: 'wholeSmall', produce: [{ materialId: id('a1'), share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: null }], saltBasis: 'ofWater', saltFraction: 0.05, saltName: null,
-  waterPerProduce: 0.7, referenceGrams: 1000, solidsFraction: 0.58, yields: { trim: 0.8, ferment: 0.93, pack: 0.97 }, jarSizes: [{ sizeMl: 330, fillGrams: 320 }], usualDays: 21, note: null, variants: [], steps: [], checks: [], rules: {}, pastWaterPhaseSalt: [],
-  lines: ['Mustard seed', 'Pepper'].map((name, index) => ({ materialId: id(`b${index}`), scaleBy: 'mainMass', amount: 0.003, name, waterFraction: 0, saltFraction: 0, allergens: [], isStarter: false })),
-  learned: { trim: null, ferment: null, pack: null }, versions: [], retired: null, outsideScope: null,
+  formulaId: id('f1'),
+  number: 2,
+  version: 4,
+  name: 'Turnips',
+  style: 'brinedWhole',
+  form: 'wholeSmall',
+  produce: [{ materialId: id('a1'), share: 1, name: 'Baby turnips', waterFraction: 0.92, pieceGrams: null }],
+  saltBasis: 'ofWater',
+  saltFraction: 0.05,
+  saltName: null,
+  waterPerProduce: 0.7,
+  referenceGrams: 1000,
+  solidsFraction: 0.58,
+  yields: { trim: 0.8, ferment: 0.93, pack: 0.97 },
+  jarSizes: [{ sizeMl: 330, fillGrams: 320 }],
+  usualDays: 21,
+  note: null,
+  variants: [],
+  steps: [],
+  checks: [],
+  rules: {},
+  pastWaterPhaseSalt: [],
+  lines: ['Mustard seed', 'Pepper'].map((name, index) => ({
+    materialId: id(`b${index}`),
+    scaleBy: 'mainMass',
+    amount: 0.003,
+    name,
+    waterFraction: 0,
+    saltFraction: 0,
+    allergens: [],
+    isStarter: false,
+  })),
+  learned: { trim: null, ferment: null, pack: null },
+  versions: [],
+  retired: null,
+  outsideScope: null,
 } as unknown as FormulaReply;
 
 describe('the formula editor', () => {
@@ -32,7 +91,8 @@ describe('the formula editor', () => {
     return within(fixture);
   };
   type Page = Awaited<ReturnType<typeof open>>;
-  const names = (page: Page): string[] => [...page.element.querySelectorAll<HTMLInputElement>('.line input[list]')].map((input) => input.value);
+  const names = (page: Page): string[] =>
+    [...page.element.querySelectorAll<HTMLInputElement>('.line input[list]')].map((input) => input.value);
 
   it('writes a new formula with the next number', async () => {
     const page = await open();
@@ -46,7 +106,15 @@ describe('the formula editor', () => {
     expect(page.text()).toContain('Nothing is open.');
     await page.press('Keep this formula');
     expect(api.sent[0]!.map(({ kind }) => kind)).toEqual(['formula.save']);
-    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ number: 9, version: 1, saltBasis: 'ofEverything', saltFraction: 0.026, referenceGrams: 4000 }) as never);
+    expect(api.sent[0]![0]!.body).toEqual(
+      jasmine.objectContaining({
+        number: 9,
+        version: 1,
+        saltBasis: 'ofEverything',
+        saltFraction: 0.026,
+        referenceGrams: 4000,
+      }) as never,
+    );
   });
   it('adds what the house does not know, in the same breath', async () => {
     const page = await open();
@@ -133,10 +201,26 @@ describe('a check typed in words', () => {
     expect(readRule('every day for 7 days')).toEqual({ kind: 'every', hours: 24, forDays: 7 });
   });
   it('asks again for anything else', () => {
-    const quiet = { kind: 'untilQuiet' as const, hours: 24, forDays: 5, thenHours: 48, quietTimes: 2, thenEveryDays: 7 };
+    const quiet = {
+      kind: 'untilQuiet' as const,
+      hours: 24,
+      forDays: 5,
+      thenHours: 48,
+      quietTimes: 2,
+      thenEveryDays: 7,
+    };
     expect(readRule('every day for 5 days then every 2 days until quiet then every 7 days')).toEqual(quiet);
     expect(readRule('every 12 h while crossing')).toEqual({ kind: 'aroundCrossing', hours: 12 });
-    for (const rule of [quiet, { kind: 'aroundCrossing' as const, hours: 12 }, { kind: 'every' as const, hours: 48, forDays: 14 }, { kind: 'onDays' as const, days: [1, 2], thenEveryDays: 7 }]) expect(readRule(ruleWords(rule))).withContext(ruleWords(rule)).toEqual(rule);
-    for (const text of ['', 'now and then', 'days', 'every 0 h', 'day 900', 'every 5000 days']) expect(readRule(text)).withContext(text).toBeNull();
+    for (const rule of [
+      quiet,
+      { kind: 'aroundCrossing' as const, hours: 12 },
+      { kind: 'every' as const, hours: 48, forDays: 14 },
+      { kind: 'onDays' as const, days: [1, 2], thenEveryDays: 7 },
+    ])
+      expect(readRule(ruleWords(rule)))
+        .withContext(ruleWords(rule))
+        .toEqual(rule);
+    for (const text of ['', 'now and then', 'days', 'every 0 h', 'day 900', 'every 5000 days'])
+      expect(readRule(text)).withContext(text).toBeNull();
   });
 });

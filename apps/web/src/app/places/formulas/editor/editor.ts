@@ -1,7 +1,34 @@
 import { moveItemInArray } from '@angular/cdk/drag-drop';
-import { ChangeDetectorRef, Component, computed, effect, ElementRef, inject, input, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectorRef,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { type Form, FORM_KEYS, formatPercent, FORMS, HOUSE_RULES, NATIONALITIES, type Nationality, OUTSIDE_SCOPE, outsideScope, rollUpAllergens, SALT_BANDS, saltBand, type SaltBasis, scaleFormula, STATION_WORDS, STEP_PLACES } from '@clear-tally/core';
+import {
+  type Form,
+  FORM_KEYS,
+  formatPercent,
+  FORMS,
+  HOUSE_RULES,
+  NATIONALITIES,
+  type Nationality,
+  OUTSIDE_SCOPE,
+  outsideScope,
+  rollUpAllergens,
+  SALT_BANDS,
+  saltBand,
+  type SaltBasis,
+  scaleFormula,
+  STATION_WORDS,
+  STEP_PLACES,
+} from '@clear-tally/core';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../../state/draft';
 import { injectHouse } from '../../../state/house';
@@ -12,7 +39,16 @@ import { Refusal } from '../../../ui/refusal';
 import { SaltRuler } from '../../../ui/salt-ruler';
 import { TextField } from '../../../ui/text-field';
 import { Waiting } from '../../../ui/waiting';
-import { type Draft, emptyStep, newDraft, newKey, STYLE_DEFAULTS, STYLE_WORDS, type Style, USUAL_HEAVY } from '../draft/draft';
+import {
+  type Draft,
+  emptyStep,
+  newDraft,
+  newKey,
+  STYLE_DEFAULTS,
+  STYLE_WORDS,
+  type Style,
+  USUAL_HEAVY,
+} from '../draft/draft';
 import { draftFromFormula, houseNation } from '../draft/draftFrom';
 import { readDraft, saidAt, type Said, stableIds } from '../draft/readDraft';
 import { LinesEditor } from './lines-editor';
@@ -41,11 +77,15 @@ export class Editor {
   private readonly ids = stableIds();
 
   protected readonly rights = injectRights();
-  protected readonly key = computed(() => `formula:${this.formulaId() ?? (this.copy() ? `copy:${this.copy()}` : 'new')}`);
+  protected readonly key = computed(
+    () => `formula:${this.formulaId() ?? (this.copy() ? `copy:${this.copy()}` : 'new')}`,
+  );
   protected readonly hand = draftInHand<Draft>(this.key);
   protected readonly draft = this.hand.draft;
   private readonly source = computed(() => this.formulaId() ?? this.copy() ?? null);
-  protected readonly read = shown<FormulaReply>(computed(() => (this.source() ? `/api/formulas/${this.source()}` : null)));
+  protected readonly read = shown<FormulaReply>(
+    computed(() => (this.source() ? `/api/formulas/${this.source()}` : null)),
+  );
   private readonly book = shown<FormulasReply>(signal('/api/formulas'));
 
   protected readonly reading = computed(() => {
@@ -58,21 +98,47 @@ export class Editor {
     const draft = this.draft();
     return draft && formula && this.formulaId() && formula.version > draft.base ? formula.version : null;
   });
-  protected readonly materials = computed(() => (this.house.house()?.materials ?? []).filter(({ kind }) => kind !== 'packaging').map(({ name, kind }) => ({ name, kind })));
+  protected readonly materials = computed(() =>
+    (this.house.house()?.materials ?? [])
+      .filter(({ kind }) => kind !== 'packaging')
+      .map(({ name, kind }) => ({ name, kind })),
+  );
   protected readonly outside = computed(() => {
     const draft = this.draft();
-    const known = new Map((this.house.house()?.materials ?? []).map((one) => [one.name.toLowerCase(), one.details.group]));
-    return draft && outsideScope({ makes: draft.makes, groups: draft.produce.map((part) => known.get(part.material.trim().toLowerCase())) });
+    const known = new Map(
+      (this.house.house()?.materials ?? []).map((one) => [one.name.toLowerCase(), one.details.group]),
+    );
+    return (
+      draft &&
+      outsideScope({
+        makes: draft.makes,
+        groups: draft.produce.map((part) => known.get(part.material.trim().toLowerCase())),
+      })
+    );
   });
   protected readonly wps = computed(() => {
     const scalable = this.reading()?.scalable;
-    if (!scalable || scalable.saltFraction === null || scalable.saltBasis === null || scalable.waterPerProduce === null) return null;
-    return scaleFormula({ formula: scalable, target: { from: 'trimmed', trimmedGrams: scalable.referenceGrams ?? 1000 } }).waterPhaseSalt;
+    if (!scalable || scalable.saltFraction === null || scalable.saltBasis === null || scalable.waterPerProduce === null)
+      return null;
+    return scaleFormula({
+      formula: scalable,
+      target: { from: 'trimmed', trimmedGrams: scalable.referenceGrams ?? 1000 },
+    }).waterPhaseSalt;
   });
-  protected readonly band = computed(() => (this.wps() === null ? null : SALT_BANDS.find(({ band }) => band === saltBand(this.wps()!))!));
+  protected readonly band = computed(() =>
+    this.wps() === null ? null : SALT_BANDS.find(({ band }) => band === saltBand(this.wps()!))!,
+  );
   protected readonly allergens = computed(() => {
-    const names = new Set([...(this.draft()?.produce ?? []), ...(this.draft()?.lines ?? [])].map((line) => line.material.trim().toLowerCase()));
-    return rollUpAllergens((this.house.house()?.materials ?? []).filter((one) => names.has(one.name.toLowerCase())).map((one) => ({ name: one.name, allergens: one.allergens, mayContain: one.details.mayContain })));
+    const names = new Set(
+      [...(this.draft()?.produce ?? []), ...(this.draft()?.lines ?? [])].map((line) =>
+        line.material.trim().toLowerCase(),
+      ),
+    );
+    return rollUpAllergens(
+      (this.house.house()?.materials ?? [])
+        .filter((one) => names.has(one.name.toLowerCase()))
+        .map((one) => ({ name: one.name, allergens: one.allergens, mayContain: one.details.mayContain })),
+    );
   });
   protected readonly save = recordingForm('formula.save', () => {
     const id = this.draft()?.formulaId;
@@ -81,10 +147,28 @@ export class Editor {
   });
 
   protected readonly styles = Object.entries(STYLE_WORDS) as [Style, string][];
-  protected readonly stepPlaces = STEP_PLACES.map((key) => ({ key, words: key === 'later' ? 'later, at finishing' : STATION_WORDS[key].toLowerCase() }));
+  protected readonly stepPlaces = STEP_PLACES.map((key) => ({
+    key,
+    words: key === 'later' ? 'later, at finishing' : STATION_WORDS[key].toLowerCase(),
+  }));
   protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
-  protected readonly bases: readonly [SaltBasis | null, string][] = [['ofVegetable', 'the vegetable'], ['ofWater', 'the water'], ['ofSolution', 'the brine'], ['ofEverything', 'everything'], [null, 'it does not say']];
-  protected readonly nations: readonly [Nationality | null, string][] = [...NATIONALITIES.map((key) => [key, { us: 'US', metric: 'metric', imperial: 'imperial', australian: 'Australian' }[key]] as [Nationality, string]), [null, 'not known']];
+  protected readonly bases: readonly [SaltBasis | null, string][] = [
+    ['ofVegetable', 'the vegetable'],
+    ['ofWater', 'the water'],
+    ['ofSolution', 'the brine'],
+    ['ofEverything', 'everything'],
+    [null, 'it does not say'],
+  ];
+  protected readonly nations: readonly [Nationality | null, string][] = [
+    ...NATIONALITIES.map(
+      (key) =>
+        [key, { us: 'US', metric: 'metric', imperial: 'imperial', australian: 'Australian' }[key]] as [
+          Nationality,
+          string,
+        ],
+    ),
+    [null, 'not known'],
+  ];
   protected readonly outsides = Object.entries(OUTSIDE_SCOPE);
   protected readonly houseRules = HOUSE_RULES.filter((rule) => rule.byFormula);
   protected readonly percent = formatPercent;
@@ -97,7 +181,13 @@ export class Editor {
       const formula = this.read.data();
       if (!book || !this.house.house() || (this.source() && !formula)) return;
       const number = Math.max(0, ...book.formulas.map((one) => one.number)) + 1;
-      untracked(() => this.hand.open(formula ? draftFromFormula(formula, this.copy() ? { number } : undefined) : newDraft(number, { nationality: houseNation(this.house.house()?.rules), ...this.begun() })));
+      untracked(() =>
+        this.hand.open(
+          formula
+            ? draftFromFormula(formula, this.copy() ? { number } : undefined)
+            : newDraft(number, { nationality: houseNation(this.house.house()?.rules), ...this.begun() }),
+        ),
+      );
     });
   }
 
@@ -116,7 +206,9 @@ export class Editor {
   }
 
   protected editProduce(key: string, change: object): void {
-    this.edit(`produce.${key}.${Object.keys(change)[0]}`, { produce: this.draft()!.produce.map((row) => (row.key === key ? { ...row, ...change } : row)) });
+    this.edit(`produce.${key}.${Object.keys(change)[0]}`, {
+      produce: this.draft()!.produce.map((row) => (row.key === key ? { ...row, ...change } : row)),
+    });
   }
 
   protected addProduce(): void {
@@ -136,15 +228,21 @@ export class Editor {
   }
 
   protected editJar(index: number, change: object): void {
-    this.edit(`jar.${index}.${Object.keys(change)[0]}`, { jars: this.draft()!.jars.map((jar, at) => (at === index ? { ...jar, ...change } : jar)) });
+    this.edit(`jar.${index}.${Object.keys(change)[0]}`, {
+      jars: this.draft()!.jars.map((jar, at) => (at === index ? { ...jar, ...change } : jar)),
+    });
   }
 
   protected addJar(): void {
-    this.edit('jar+', { jars: [...this.draft()!.jars, { sizeMl: '', fillGrams: '', perCase: '', packagingCost: '', price: '' }] });
+    this.edit('jar+', {
+      jars: [...this.draft()!.jars, { sizeMl: '', fillGrams: '', perCase: '', packagingCost: '', price: '' }],
+    });
   }
 
   protected editStep(key: string, change: object): void {
-    this.edit(`step.${key}.${Object.keys(change)[0]}`, { steps: this.draft()!.steps.map((step) => (step.key === key ? { ...step, ...change } : step)) });
+    this.edit(`step.${key}.${Object.keys(change)[0]}`, {
+      steps: this.draft()!.steps.map((step) => (step.key === key ? { ...step, ...change } : step)),
+    });
   }
 
   protected addStep(): void {
@@ -181,7 +279,10 @@ export class Editor {
     const reading = this.reading();
     if (!reading?.body || !this.rights.isOwner()) return;
     const body = this.outside() ? { ...reading.body, checks: [] } : reading.body;
-    this.save.record(...reading.newMaterials.map((material) => this.save.entry('material.add', material)), this.save.entry('formula.save', body));
+    this.save.record(
+      ...reading.newMaterials.map((material) => this.save.entry('material.add', material)),
+      this.save.entry('formula.save', body),
+    );
   }
 
   protected throwAway(): void {
@@ -215,7 +316,11 @@ export class Editor {
   }
 
   private begun(): Partial<Draft> {
-    return { ...(this.salt() ? { salt: this.salt()! } : {}), ...(this.basis() ? { saltBasis: this.basis() as SaltBasis } : {}), ...(this.water() ? { water: this.water()! } : {}) };
+    return {
+      ...(this.salt() ? { salt: this.salt()! } : {}),
+      ...(this.basis() ? { saltBasis: this.basis() as SaltBasis } : {}),
+      ...(this.water() ? { water: this.water()! } : {}),
+    };
   }
 
   private focusLater(selector: string): void {

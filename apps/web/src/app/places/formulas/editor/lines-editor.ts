@@ -26,7 +26,9 @@ export class LinesEditor {
   }
 
   protected editLine(key: string, change: Partial<DraftLine>): void {
-    this.change(`line.${key}.${Object.keys(change)[0]}`, { lines: this.draft().lines.map((line) => (line.key === key ? { ...line, ...change } : line)) });
+    this.change(`line.${key}.${Object.keys(change)[0]}`, {
+      lines: this.draft().lines.map((line) => (line.key === key ? { ...line, ...change } : line)),
+    });
   }
 
   protected addLine(): void {
@@ -42,7 +44,10 @@ export class LinesEditor {
   /** A line that turns out to be what the formula is about. */
   protected makeProduce(line: DraftLine): void {
     const produce = this.draft().produce.filter((row) => row.material.trim() !== '' || row.amount.trim() !== '');
-    this.change('produce+', { produce: [...produce, { key: newKey(), material: line.material, amount: line.amount }], lines: this.draft().lines.filter((one) => one.key !== line.key) });
+    this.change('produce+', {
+      produce: [...produce, { key: newKey(), material: line.material, amount: line.amount }],
+      lines: this.draft().lines.filter((one) => one.key !== line.key),
+    });
   }
 
   protected dropped(event: CdkDragDrop<unknown>): void {
@@ -72,7 +77,9 @@ export class LinesEditor {
   protected toggleVariant(line: DraftLine, variant: string): void {
     const all = this.draft().variants;
     const now = line.variants ?? all;
-    const next = now.includes(variant) ? now.filter((one) => one !== variant) : all.filter((one) => one === variant || now.includes(one));
+    const next = now.includes(variant)
+      ? now.filter((one) => one !== variant)
+      : all.filter((one) => one === variant || now.includes(one));
     this.editLine(line.key, { variants: next.length === all.length ? null : next });
   }
 
@@ -81,7 +88,10 @@ export class LinesEditor {
     const name = line.material.trim().toLowerCase();
     if (!name) return;
     const [yes, no] = [`with ${name}`, `without ${name}`];
-    this.change('variants', { variants: [...new Set([...this.draft().variants, yes, no])], lines: this.draft().lines.map((one) => (one.key === line.key ? { ...one, variants: [yes] } : one)) });
+    this.change('variants', {
+      variants: [...new Set([...this.draft().variants, yes, no])],
+      lines: this.draft().lines.map((one) => (one.key === line.key ? { ...one, variants: [yes] } : one)),
+    });
   }
 
   protected dropVariants(): void {

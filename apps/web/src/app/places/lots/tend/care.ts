@@ -5,10 +5,20 @@ import { injectHouse } from '../../../state/house';
 import { Refusal } from '../../../ui/refusal';
 import { TextField } from '../../../ui/text-field';
 
-interface Deed { readonly what: CheckKind; readonly label: string; readonly quiet: boolean; readonly closures?: readonly string[] }
+interface Deed {
+  readonly what: CheckKind;
+  readonly label: string;
+  readonly quiet: boolean;
+  readonly closures?: readonly string[];
+}
 const DEEDS: readonly Deed[] = [
-  { what: 'burp', label: 'Burped, gas', quiet: false, closures: ['sealed', 'vacuum'] }, { what: 'burp', label: 'Burped, no gas', quiet: true, closures: ['sealed', 'vacuum'] }, { what: 'press', label: 'Pressed down', quiet: false },
-  { what: 'skim', label: 'Skimmed', quiet: false }, { what: 'airlock', label: 'Airlock refilled', quiet: false, closures: ['airlock', 'valve'] }, { what: 'level', label: 'Level as it was', quiet: true }, { what: 'look', label: 'Looked at, calm', quiet: true },
+  { what: 'burp', label: 'Burped, gas', quiet: false, closures: ['sealed', 'vacuum'] },
+  { what: 'burp', label: 'Burped, no gas', quiet: true, closures: ['sealed', 'vacuum'] },
+  { what: 'press', label: 'Pressed down', quiet: false },
+  { what: 'skim', label: 'Skimmed', quiet: false },
+  { what: 'airlock', label: 'Airlock refilled', quiet: false, closures: ['airlock', 'valve'] },
+  { what: 'level', label: 'Level as it was', quiet: true },
+  { what: 'look', label: 'Looked at, calm', quiet: true },
 ];
 
 /** What a hand does to a vessel on the way, due or not. It counts for the round. */
@@ -17,8 +27,14 @@ const DEEDS: readonly Deed[] = [
   imports: [Refusal, TextField],
   template: `
     <ct-text label="Note" placeholder="how much, how it looked" [value]="note()" (valueChange)="note.set($event)" />
-    <div class="row">@for (deed of deeds(); track deed.label) { <button type="button" [disabled]="form.saving()" (click)="record(deed)">{{ deed.label }}</button> }</div>
-    @if (said(); as words) { <p class="note small" role="status">{{ words }}</p> }
+    <div class="row">
+      @for (deed of deeds(); track deed.label) {
+        <button type="button" [disabled]="form.saving()" (click)="record(deed)">{{ deed.label }}</button>
+      }
+    </div>
+    @if (said(); as words) {
+      <p class="note small" role="status">{{ words }}</p>
+    }
     <ct-refusal [message]="form.problem()" />
   `,
   styles: ':host { display: grid; gap: 12px; }',
@@ -34,11 +50,25 @@ export class Care {
   });
   private readonly house = injectHouse();
   /** Floaters by the way of this house. */
-  private readonly floaters = computed(() => (effectsOf(this.house.house()?.rules ?? {}).floaters === 'out' ? 'Floaters taken out' : 'Pressed down'));
-  protected readonly deeds = computed(() => DEEDS.filter(({ closures }) => !closures || closures.includes(this.closure())).map((deed) => (deed.what === 'press' ? { ...deed, label: this.floaters() } : deed)));
+  private readonly floaters = computed(() =>
+    effectsOf(this.house.house()?.rules ?? {}).floaters === 'out' ? 'Floaters taken out' : 'Pressed down',
+  );
+  protected readonly deeds = computed(() =>
+    DEEDS.filter(({ closures }) => !closures || closures.includes(this.closure())).map((deed) =>
+      deed.what === 'press' ? { ...deed, label: this.floaters() } : deed,
+    ),
+  );
 
   protected record(deed: Deed): void {
     this.said.set(null);
-    this.form.record(this.form.entry('check.make', { lotId: this.lotId(), what: deed.what, words: null, quiet: deed.quiet, note: this.note().trim() || null }));
+    this.form.record(
+      this.form.entry('check.make', {
+        lotId: this.lotId(),
+        what: deed.what,
+        words: null,
+        quiet: deed.quiet,
+        note: this.note().trim() || null,
+      }),
+    );
   }
 }

@@ -11,14 +11,42 @@ import { TextField } from '../../../ui/text-field';
   imports: [FigureInput, Refusal, TextField],
   template: `
     <form class="row" (submit)="$event.preventDefault(); recordSalt()">
-      <ct-figure label="Salt, measured" kind="percent" [least]="0" [most]="0.3" [(value)]="salt" /><ct-text style="width: 220px" label="With what" placeholder="refractometer, strips" [value]="how()" (valueChange)="how.set($event)" />
+      <ct-figure label="Salt, measured" kind="percent" [least]="0" [most]="0.3" [(value)]="salt" /><ct-text
+        style="width: 220px"
+        label="With what"
+        placeholder="refractometer, strips"
+        [value]="how()"
+        (valueChange)="how.set($event)"
+      />
       <button [disabled]="salt() === null || form.saving()">Record the salt</button>
     </form>
     <form class="row" (submit)="$event.preventDefault(); recordAcid()">
-      <ct-figure label="Lye used" unit="mL" [least]="0.01" [most]="500" [(value)]="millilitres" /><ct-figure label="Its strength" unit="N" [least]="0.001" [most]="2" [(value)]="normality" /><ct-figure label="Sample" kind="grams" [least]="0.1" [most]="1000" [(value)]="sample" />
-      <button [disabled]="percent() === null || form.saving()">Record {{ percent() === null ? 'the acidity' : percent()!.toFixed(2) + ' % lactic acid' }}</button>
+      <ct-figure label="Lye used" unit="mL" [least]="0.01" [most]="500" [(value)]="millilitres" /><ct-figure
+        label="Its strength"
+        unit="N"
+        [least]="0.001"
+        [most]="2"
+        [(value)]="normality"
+      /><ct-figure label="Sample" kind="grams" [least]="0.1" [most]="1000" [(value)]="sample" />
+      <button [disabled]="percent() === null || form.saving()">
+        Record {{ percent() === null ? 'the acidity' : percent()!.toFixed(2) + ' % lactic acid' }}
+      </button>
     </form>
-    <p class="soft small">Titrated to pH 8.2. mL × N × 0.09008 × 100 / g of sample{{ percent() === null ? '' : ' = ' + millilitres() + ' × ' + normality() + ' × 0.09008 × 100 / ' + sample() + ' = ' + percent()!.toFixed(3) + ' %' }}. Goggles and gloves: lye burns.</p>
+    <p class="soft small">
+      Titrated to pH 8.2. mL × N × 0.09008 × 100 / g of sample{{
+        percent() === null
+          ? ''
+          : ' = ' +
+            millilitres() +
+            ' × ' +
+            normality() +
+            ' × 0.09008 × 100 / ' +
+            sample() +
+            ' = ' +
+            percent()!.toFixed(3) +
+            ' %'
+      }}. Goggles and gloves: lye burns.
+    </p>
     <ct-refusal [message]="form.problem()" />
   `,
   styles: ':host { display: grid; gap: 12px; }',
@@ -42,10 +70,28 @@ export class Measure {
 
   protected recordSalt(): void {
     const salt = this.salt();
-    if (salt !== null) this.form.record(this.form.entry('check.make', { lotId: this.lotId(), what: 'salt', words: null, quiet: true, figure: salt, note: this.how().trim() || null }));
+    if (salt !== null)
+      this.form.record(
+        this.form.entry('check.make', {
+          lotId: this.lotId(),
+          what: 'salt',
+          words: null,
+          quiet: true,
+          figure: salt,
+          note: this.how().trim() || null,
+        }),
+      );
   }
 
   protected recordAcid(): void {
-    if (this.percent() !== null) this.form.record(this.form.entry('acid.titrate', { lotId: this.lotId(), millilitres: this.millilitres()!, normality: this.normality()!, sampleGrams: this.sample()! }));
+    if (this.percent() !== null)
+      this.form.record(
+        this.form.entry('acid.titrate', {
+          lotId: this.lotId(),
+          millilitres: this.millilitres()!,
+          normality: this.normality()!,
+          sampleGrams: this.sample()!,
+        }),
+      );
   }
 }

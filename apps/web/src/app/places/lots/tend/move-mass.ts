@@ -12,20 +12,72 @@ import { Refusal } from '../../../ui/refusal';
   selector: 'ct-move-mass',
   imports: [Choice, QuantityInput, Refusal],
   template: `
-    <div class="row"><span class="label room">To another room</span>@for (room of rooms(); track room.id) { <button type="button" [disabled]="room.id === here() || form.saving()" (click)="move(room.id)">{{ room.name }}</button> }</div>
     <div class="row">
-      <ct-quantity label="How much" unit="kg" what="what is moved" [(grams)]="grams" [refusal]="form.problemAt('grams')" (edited)="form.edited()" />
-      <ct-choice style="flex: 1" label="Into a free vessel" [options]="free()" [(chosen)]="vessel" /><button type="button" [disabled]="!grams() || !vessel() || form.saving()" (click)="split()">Split off {{ grams() ? mass(grams()!) : '' }}</button>
+      <span class="label room">To another room</span>
+      @for (room of rooms(); track room.id) {
+        <button type="button" [disabled]="room.id === here() || form.saving()" (click)="move(room.id)">
+          {{ room.name }}
+        </button>
+      }
     </div>
     <div class="row">
-      <ct-choice style="flex: 1" label="Or from another vessel into this one" [options]="others()" [(chosen)]="from" /><button type="button" [disabled]="!grams() || !from() || form.saving() || (heldFrom() !== null && !carry())" (click)="merge()">Take {{ grams() ? mass(grams()!) : '' }} into this one</button>
+      <ct-quantity
+        label="How much"
+        unit="kg"
+        what="what is moved"
+        [(grams)]="grams"
+        [refusal]="form.problemAt('grams')"
+        (edited)="form.edited()"
+      />
+      <ct-choice style="flex: 1" label="Into a free vessel" [options]="free()" [(chosen)]="vessel" /><button
+        type="button"
+        [disabled]="!grams() || !vessel() || form.saving()"
+        (click)="split()"
+      >
+        Split off {{ grams() ? mass(grams()!) : '' }}
+      </button>
     </div>
-    @if (heldFrom(); as reason) { <div class="grave"><p><b>{{ fromTag() }} is on hold:</b> {{ reason }}. Poured in, all of {{ lot().vessel?.tag }} goes on hold with it.</p><label class="tick"><input type="checkbox" [checked]="carry()" (change)="carry.set(!carry())" /> Hold {{ lot().vessel?.tag }} too, for the same reasons</label></div> }
-    @if (form.facts()?.['asks'] === 'confirmedOther') { <p class="watch row"><span style="flex: 1">{{ form.problem() }}</span><button type="button" (click)="merge(true)">It is meant: pour them together</button></p> }
-    <p class="soft small">What is taken out of this vessel later descends from both; what left it before does not. A mixture is a new thing: its readings begin again, its deadline is that of the younger part.</p>
+    <div class="row">
+      <ct-choice
+        style="flex: 1"
+        label="Or from another vessel into this one"
+        [options]="others()"
+        [(chosen)]="from"
+      /><button
+        type="button"
+        [disabled]="!grams() || !from() || form.saving() || (heldFrom() !== null && !carry())"
+        (click)="merge()"
+      >
+        Take {{ grams() ? mass(grams()!) : '' }} into this one
+      </button>
+    </div>
+    @if (heldFrom(); as reason) {
+      <div class="grave">
+        <p>
+          <b>{{ fromTag() }} is on hold:</b> {{ reason }}. Poured in, all of {{ lot().vessel?.tag }} goes on hold with
+          it.
+        </p>
+        <label class="tick"
+          ><input type="checkbox" [checked]="carry()" (change)="carry.set(!carry())" /> Hold
+          {{ lot().vessel?.tag }} too, for the same reasons</label
+        >
+      </div>
+    }
+    @if (form.facts()?.['asks'] === 'confirmedOther') {
+      <p class="watch row">
+        <span style="flex: 1">{{ form.problem() }}</span><button type="button" (click)="merge(true)">
+          It is meant: pour them together
+        </button>
+      </p>
+    }
+    <p class="soft small">
+      What is taken out of this vessel later descends from both; what left it before does not. A mixture is a new thing:
+      its readings begin again, its deadline is that of the younger part.
+    </p>
     <ct-refusal [message]="form.problemAt('grams') || form.facts()?.['asks'] ? null : form.problem()" />
   `,
-  styles: ':host { display: grid; gap: 12px; } .room { padding-top: 14px; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles:
+    ':host { display: grid; gap: 12px; } .room { padding-top: 14px; } .tick { display: flex; gap: 12px; align-items: center; min-height: 48px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class MoveMass {
   readonly lot = input.required<LotReply>();
@@ -40,9 +92,27 @@ export class MoveMass {
     this.carry.set(false);
   });
   protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
-  protected readonly here = computed(() => this.house.house()?.vessels.find(({ tag }) => tag === this.lot().vessel?.tag)?.roomId ?? null);
-  protected readonly free = computed(() => (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && !vessel.takenBy).map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`, detail: `takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}` })));
-  protected readonly others = computed(() => (this.house.shelf()?.vessels ?? []).filter(({ lotId }) => lotId !== this.lot().lotId).map((vessel) => ({ id: vessel.lotId, label: `${vessel.vesselTag} ${vessel.name}`, detail: `${formatGrams(vessel.fillGrams)} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}` })));
+  protected readonly here = computed(
+    () => this.house.house()?.vessels.find(({ tag }) => tag === this.lot().vessel?.tag)?.roomId ?? null,
+  );
+  protected readonly free = computed(() =>
+    (this.house.house()?.vessels ?? [])
+      .filter((vessel) => vessel.inUse && !vessel.takenBy)
+      .map((vessel) => ({
+        id: vessel.id,
+        label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`,
+        detail: `takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}`,
+      })),
+  );
+  protected readonly others = computed(() =>
+    (this.house.shelf()?.vessels ?? [])
+      .filter(({ lotId }) => lotId !== this.lot().lotId)
+      .map((vessel) => ({
+        id: vessel.lotId,
+        label: `${vessel.vesselTag} ${vessel.name}`,
+        detail: `${formatGrams(vessel.fillGrams)} · day ${vessel.day}${vessel.hold ? ' · on hold' : ''}`,
+      })),
+  );
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected move(roomId: string): void {
@@ -50,15 +120,33 @@ export class MoveMass {
   }
 
   protected split(): void {
-    this.form.record(this.form.entry('vessel.split', { fromLotId: this.lot().lotId, fillLotId: newId(), vesselId: this.vessel()!, grams: this.grams()! }));
+    this.form.record(
+      this.form.entry('vessel.split', {
+        fromLotId: this.lot().lotId,
+        fillLotId: newId(),
+        vesselId: this.vessel()!,
+        grams: this.grams()!,
+      }),
+    );
   }
 
   protected readonly carry = signal(false);
-  private readonly source = computed(() => (this.house.shelf()?.vessels ?? []).find(({ lotId }) => lotId === this.from()) ?? null);
+  private readonly source = computed(
+    () => (this.house.shelf()?.vessels ?? []).find(({ lotId }) => lotId === this.from()) ?? null,
+  );
   protected readonly heldFrom = computed(() => this.source()?.hold ?? null);
   protected readonly fromTag = computed(() => this.source()?.vesselTag ?? '');
 
   protected merge(confirmedOther = false): void {
-    this.form.record(this.form.entry('lot.transfer', { fromLotId: this.from()!, toLotId: this.lot().lotId, grams: this.grams()!, note: null, ...(confirmedOther ? { confirmedOther } : {}), ...(this.heldFrom() !== null && this.carry() ? { carryHolds: true } : {}) }));
+    this.form.record(
+      this.form.entry('lot.transfer', {
+        fromLotId: this.from()!,
+        toLotId: this.lot().lotId,
+        grams: this.grams()!,
+        note: null,
+        ...(confirmedOther ? { confirmedOther } : {}),
+        ...(this.heldFrom() !== null && this.carry() ? { carryHolds: true } : {}),
+      }),
+    );
   }
 }

@@ -13,7 +13,9 @@ import { PlanEditor } from '../../formulas/editor/plan-editor';
     <ct-plan-editor [checks]="checks()" [done]="null" [doneShown]="false" (checksChange)="checks.set($event)" />
     <form class="row" (submit)="$event.preventDefault(); record(batchId())">
       <ct-text style="flex: 1" label="Why it is changed" [value]="reason()" (valueChange)="reason.set($event)" />
-      <button type="button" [disabled]="!reason().trim() || form.saving()" (click)="record(lotId())">For this vessel</button><button class="go" [disabled]="!reason().trim() || form.saving()">For the whole batch</button>
+      <button type="button" [disabled]="!reason().trim() || form.saving()" (click)="record(lotId())">
+        For this vessel</button
+      ><button class="go" [disabled]="!reason().trim() || form.saving()">For the whole batch</button>
     </form>
     <ct-refusal [message]="form.problem()" />
   `,
@@ -28,6 +30,13 @@ export class PlanForm {
   protected readonly form = recordingForm('plan', () => this.reason.set(''));
 
   protected record(lotId: string): void {
-    if (this.reason().trim()) this.form.record(this.form.entry('plan.change', { lotId, checks: this.checks().map((check) => ({ ...check })), reason: this.reason().trim() }));
+    if (this.reason().trim())
+      this.form.record(
+        this.form.entry('plan.change', {
+          lotId,
+          checks: this.checks().map((check) => ({ ...check })),
+          reason: this.reason().trim(),
+        }),
+      );
   }
 }

@@ -10,9 +10,24 @@ import { TextField } from '../../../ui/text-field';
   imports: [Refusal, TextField],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      @if (!ready() && open().length > 0) { <div class="watch"><p>Not met:</p><ul>@for (one of open(); track one.words) { <li>{{ one.words }} <span class="small">({{ one.now }})</span></li> }</ul></div> }
+      @if (!ready() && open().length > 0) {
+        <div class="watch">
+          <p>Not met:</p>
+          <ul>
+            @for (one of open(); track one.words) {
+              <li>
+                {{ one.words }} <span class="small">({{ one.now }})</span>
+              </li>
+            }
+          </ul>
+        </div>
+      }
       <ct-text label="Note" [value]="note()" (valueChange)="note.set($event)" />
-      <div><button [class.go]="!ready()" [disabled]="form.saving()">{{ ready() ? 'Not ready after all' : open().length > 0 ? 'It is ready all the same' : 'It is ready' }}</button></div>
+      <div>
+        <button [class.go]="!ready()" [disabled]="form.saving()">
+          {{ ready() ? 'Not ready after all' : open().length > 0 ? 'It is ready all the same' : 'It is ready' }}
+        </button>
+      </div>
       <p class="soft small">Ready is a word about taste and time. Packing asks for its limits by itself.</p>
       <ct-refusal [message]="form.problem()" />
     </form>
@@ -27,6 +42,8 @@ export class ReadyForm {
   protected readonly form = recordingForm('ready', () => this.note.set(''));
 
   protected record(): void {
-    this.form.record(this.form.entry('lot.ready', { lotId: this.lotId(), ready: !this.ready(), note: this.note().trim() || null }));
+    this.form.record(
+      this.form.entry('lot.ready', { lotId: this.lotId(), ready: !this.ready(), note: this.note().trim() || null }),
+    );
   }
 }

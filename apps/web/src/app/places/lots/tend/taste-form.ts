@@ -8,7 +8,13 @@ import { QuantityInput } from '../../../ui/quantity-input';
 import { TextField } from '../../../ui/text-field';
 
 type Body = BodyOf<'taste.record'>;
-const MARKS: [keyof Body['marks'], string][] = [['salt', 'Salt'], ['sour', 'Sour'], ['fizz', 'Fizz'], ['crunch', 'Crunch'], ['heat', 'Heat']];
+const MARKS: [keyof Body['marks'], string][] = [
+  ['salt', 'Salt'],
+  ['sour', 'Sour'],
+  ['fizz', 'Fizz'],
+  ['crunch', 'Crunch'],
+  ['heat', 'Heat'],
+];
 const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, heat: null };
 
 /** A tasting on a small scale. Nobody tastes above 4.6, unread, or on hold. */
@@ -16,21 +22,59 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
   selector: 'ct-taste-form',
   imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField],
   template: `
-    @if (why(); as reason) { <p class="watch"><ct-mark kind="watch">Not now: {{ reason }}.</ct-mark></p> } @else {
+    @if (why(); as reason) {
+      <p class="watch">
+        <ct-mark kind="watch">Not now: {{ reason }}.</ct-mark>
+      </p>
+    } @else {
       <form class="stack" (submit)="$event.preventDefault(); record()">
         <p class="soft small">A clean spoon, never back into the vessel. 0 none, 4 very much.</p>
         <ct-cautions-at place="tasting" />
         @for (one of marksOf; track one[0]) {
-          <div class="scale"><span [id]="'taste-' + one[0]">{{ one[1] }}</span><span class="choices" role="group" [attr.aria-labelledby]="'taste-' + one[0]">@for (step of steps; track step) { <button type="button" [attr.aria-label]="one[1] + ' ' + step" [attr.aria-pressed]="marks()[one[0]] === step" (click)="set(one[0], step)">{{ step }}</button> }</span></div>
+          <div class="scale">
+            <span [id]="'taste-' + one[0]">{{ one[1] }}</span><span
+              class="choices"
+              role="group"
+              [attr.aria-labelledby]="'taste-' + one[0]"
+            >
+              @for (step of steps; track step) {
+                <button
+                  type="button"
+                  [attr.aria-label]="one[1] + ' ' + step"
+                  [attr.aria-pressed]="marks()[one[0]] === step"
+                  (click)="set(one[0], step)"
+                >
+                  {{ step }}
+                </button>
+              }
+            </span>
+          </div>
         }
-        <div class="row"><ct-text style="flex: 1" label="Off-notes" placeholder="none" [value]="off()" (valueChange)="off.set($event)" /><ct-quantity label="Taken out" [zero]="true" [(grams)]="grams" [refusal]="form.problemAt('grams')" /></div>
-        <label class="tick"><input type="checkbox" [checked]="through()" (change)="through.set($any($event.target).checked)" /> Colour all the way through</label>
-        <div class="row"><button class="go" type="button" [disabled]="form.saving()" (click)="record('signedOff')">Taste signed off</button><button type="button" [disabled]="form.saving()" (click)="record('wait')">Not yet: wait</button><button type="button" [disabled]="form.saving()" (click)="record('backToRoom')">Back to the room</button></div>
+        <div class="row">
+          <ct-text
+            style="flex: 1"
+            label="Off-notes"
+            placeholder="none"
+            [value]="off()"
+            (valueChange)="off.set($event)"
+          /><ct-quantity label="Taken out" [zero]="true" [(grams)]="grams" [refusal]="form.problemAt('grams')" />
+        </div>
+        <label class="tick"
+          ><input type="checkbox" [checked]="through()" (change)="through.set($any($event.target).checked)" /> Colour
+          all the way through</label
+        >
+        <div class="row">
+          <button class="go" type="button" [disabled]="form.saving()" (click)="record('signedOff')">
+            Taste signed off</button
+          ><button type="button" [disabled]="form.saving()" (click)="record('wait')">Not yet: wait</button
+          ><button type="button" [disabled]="form.saving()" (click)="record('backToRoom')">Back to the room</button>
+        </div>
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
       </form>
     }
   `,
-  styles: '.scale { display: grid; grid-template-columns: 84px auto; gap: 10px; align-items: center; justify-content: start; } .scale button { min-width: 52px; padding: 0; } .tick { display: flex; gap: 10px; align-items: center; min-height: 44px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+  styles:
+    '.scale { display: grid; grid-template-columns: 84px auto; gap: 10px; align-items: center; justify-content: start; } .scale button { min-width: 52px; padding: 0; } .tick { display: flex; gap: 10px; align-items: center; min-height: 44px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class TasteForm {
   readonly lotId = input.required<string>();
@@ -52,6 +96,16 @@ export class TasteForm {
   }
 
   protected record(says: Body['says'] = 'wait'): void {
-    this.form.record(this.form.entry('taste.record', { lotId: this.lotId(), marks: this.marks(), offNotes: this.off().trim() || null, colourThrough: this.through(), says, grams: this.grams() ?? 0, note: null }));
+    this.form.record(
+      this.form.entry('taste.record', {
+        lotId: this.lotId(),
+        marks: this.marks(),
+        offNotes: this.off().trim() || null,
+        colourThrough: this.through(),
+        says,
+        grams: this.grams() ?? 0,
+        note: null,
+      }),
+    );
   }
 }

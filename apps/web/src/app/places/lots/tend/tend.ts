@@ -11,7 +11,18 @@ import { TasteForm } from './taste-form';
 import { ThrowOut } from './throw-out';
 import { TopUp } from './top-up';
 
-const WAYS = [['care', 'Burp, press, skim'], ['taste', 'Taste'], ['topUp', 'Top up'], ['measure', 'Salt, acid'], ['move', 'Move, split, merge'], ['weigh', 'Weigh, write off'], ['keep', 'Keep brine'], ['plan', 'Check plan'], ['ready', 'Ready'], ['out', 'Throw out']] as const;
+const WAYS = [
+  ['care', 'Burp, press, skim'],
+  ['taste', 'Taste'],
+  ['topUp', 'Top up'],
+  ['measure', 'Salt, acid'],
+  ['move', 'Move, split, merge'],
+  ['weigh', 'Weigh, write off'],
+  ['keep', 'Keep brine'],
+  ['plan', 'Check plan'],
+  ['ready', 'Ready'],
+  ['out', 'Throw out'],
+] as const;
 export type Way = (typeof WAYS)[number][0];
 
 /** Everything that is done to a vessel between lid-on and done, each recorded where it is done. */
@@ -19,18 +30,48 @@ export type Way = (typeof WAYS)[number][0];
   selector: 'ct-tend',
   imports: [Care, CountForm, KeepBrine, Measure, MoveMass, PlanForm, ReadyForm, TasteForm, ThrowOut, TopUp],
   template: `
-    <div class="choices" role="group" aria-label="Tend it">@for (one of ways; track one[0]) { <button type="button" [attr.aria-pressed]="way() === one[0]" (click)="way.set(way() === one[0] ? null : one[0])">{{ one[1] }}</button> }</div>
+    <div class="choices" role="group" aria-label="Tend it">
+      @for (one of ways; track one[0]) {
+        <button
+          type="button"
+          [attr.aria-pressed]="way() === one[0]"
+          (click)="way.set(way() === one[0] ? null : one[0])"
+        >
+          {{ one[1] }}
+        </button>
+      }
+    </div>
     @switch (way()) {
-      @case ('care') { <ct-care [lotId]="lot().lotId" [closure]="lot().vessel?.closure ?? ''" /> }
-      @case ('taste') { <ct-taste-form [lotId]="lot().lotId" [why]="watch().mayTaste" /> }
-      @case ('topUp') { <ct-top-up [lotId]="lot().lotId" [phase]="watch().waterPhase" /> }
-      @case ('measure') { <ct-measure [lotId]="lot().lotId" /> }
-      @case ('move') { <ct-move-mass [lot]="lot()" /> }
-      @case ('weigh') { <ct-count-form [lotId]="lot().lotId" /> }
-      @case ('keep') { <ct-keep-brine [lotId]="lot().lotId" /> }
-      @case ('plan') { <ct-plan-form [lotId]="lot().lotId" [batchId]="watch().batchId" [plan]="watch().plan" /> }
-      @case ('ready') { <ct-ready-form [lotId]="lot().lotId" [ready]="watch().ready" [conditions]="watch().conditions" /> }
-      @case ('out') { <ct-throw-out [lotId]="lot().lotId" [code]="lot().code" [grams]="lot().tally.onHandGrams" /> }
+      @case ('care') {
+        <ct-care [lotId]="lot().lotId" [closure]="lot().vessel?.closure ?? ''" />
+      }
+      @case ('taste') {
+        <ct-taste-form [lotId]="lot().lotId" [why]="watch().mayTaste" />
+      }
+      @case ('topUp') {
+        <ct-top-up [lotId]="lot().lotId" [phase]="watch().waterPhase" />
+      }
+      @case ('measure') {
+        <ct-measure [lotId]="lot().lotId" />
+      }
+      @case ('move') {
+        <ct-move-mass [lot]="lot()" />
+      }
+      @case ('weigh') {
+        <ct-count-form [lotId]="lot().lotId" />
+      }
+      @case ('keep') {
+        <ct-keep-brine [lotId]="lot().lotId" />
+      }
+      @case ('plan') {
+        <ct-plan-form [lotId]="lot().lotId" [batchId]="watch().batchId" [plan]="watch().plan" />
+      }
+      @case ('ready') {
+        <ct-ready-form [lotId]="lot().lotId" [ready]="watch().ready" [conditions]="watch().conditions" />
+      }
+      @case ('out') {
+        <ct-throw-out [lotId]="lot().lotId" [code]="lot().code" [grams]="lot().tally.onHandGrams" />
+      }
     }
   `,
   styles: ':host { display: grid; gap: 14px; }',
@@ -41,5 +82,5 @@ export class Tend {
   /** What a link asks to be open. */
   readonly asked = input<string>();
   protected readonly ways = WAYS;
-  protected readonly way = linkedSignal(() => WAYS.find(([key]) => key === this.asked())?.[0] ?? null as Way | null);
+  protected readonly way = linkedSignal(() => WAYS.find(([key]) => key === this.asked())?.[0] ?? (null as Way | null));
 }

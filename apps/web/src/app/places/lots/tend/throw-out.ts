@@ -10,9 +10,18 @@ import { TextField } from '../../../ui/text-field';
   imports: [Refusal, TextField],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      <p class="grave">All {{ mass(grams()) }} of {{ code() }} go out, and the vessel is free for cleaning. This cannot be taken back.</p>
-      <ct-text label="Cause" placeholder="mould, too late, broken glass" [value]="cause()" (valueChange)="cause.set($event)" /><ct-text label="Note" [value]="note()" (valueChange)="note.set($event)" />
-      <div><button class="stern" [disabled]="!cause().trim() || form.saving()">Throw out {{ mass(grams()) }}</button></div>
+      <p class="grave">
+        All {{ mass(grams()) }} of {{ code() }} go out, and the vessel is free for cleaning. This cannot be taken back.
+      </p>
+      <ct-text
+        label="Cause"
+        placeholder="mould, too late, broken glass"
+        [value]="cause()"
+        (valueChange)="cause.set($event)"
+      /><ct-text label="Note" [value]="note()" (valueChange)="note.set($event)" />
+      <div>
+        <button class="stern" [disabled]="!cause().trim() || form.saving()">Throw out {{ mass(grams()) }}</button>
+      </div>
       <ct-refusal [message]="form.problem()" />
     </form>
   `,
@@ -27,6 +36,13 @@ export class ThrowOut {
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected record(): void {
-    if (this.cause().trim()) this.form.record(this.form.entry('vessel.throwOut', { lotId: this.lotId(), cause: this.cause().trim(), note: this.note().trim() || null }));
+    if (this.cause().trim())
+      this.form.record(
+        this.form.entry('vessel.throwOut', {
+          lotId: this.lotId(),
+          cause: this.cause().trim(),
+          note: this.note().trim() || null,
+        }),
+      );
   }
 }

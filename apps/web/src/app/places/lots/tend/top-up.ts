@@ -15,22 +15,83 @@ import { supplyChoices } from '../../make/supply-choices';
   imports: [Choice, QuantityInput, Refusal, TextField],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      <div class="choices" role="group" aria-label="What happened"><button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">It ran over</button><button type="button" [attr.aria-pressed]="how() === 'evaporation'" (click)="how.set('evaporation')">It dried away</button></div>
-      <ct-quantity label="Lost" [what]="how() === 'overflow' ? 'brine' : 'water'" [gramsPerMl]="1.02" [(grams)]="lost" [refusal]="form.problemAt('lostGrams')" (edited)="form.edited()" />
+      <div class="choices" role="group" aria-label="What happened">
+        <button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">
+          It ran over</button
+        ><button type="button" [attr.aria-pressed]="how() === 'evaporation'" (click)="how.set('evaporation')">
+          It dried away
+        </button>
+      </div>
+      <ct-quantity
+        label="Lost"
+        [what]="how() === 'overflow' ? 'brine' : 'water'"
+        [gramsPerMl]="1.02"
+        [(grams)]="lost"
+        [refusal]="form.problemAt('lostGrams')"
+        (edited)="form.edited()"
+      />
       @if (answer(); as a) {
-        @if (how() === 'overflow') { <div class="choices" role="group" aria-label="With what"><button type="button" [attr.aria-pressed]="using() === 'brine'" (click)="using.set('brine')">With brine of its strength</button><button type="button" [attr.aria-pressed]="using() === 'water'" (click)="using.set('water')">With plain water</button></div> }
-        <p class="note">{{ how() === 'overflow' ? 'Salt went with it. ' : 'Only water is gone. ' }}In its place: <b class="figure">{{ a.saltGrams.toFixed(1) }} g</b> salt in <b class="figure">{{ mass(a.waterGrams) }}</b> water restores <b class="figure">{{ percent(a.before) }}</b> water-phase salt.@if (how() === 'overflow') { Plain water alone would give <b class="figure">{{ percent(a.withPlainWater) }}</b>. }</p>
+        @if (how() === 'overflow') {
+          <div class="choices" role="group" aria-label="With what">
+            <button type="button" [attr.aria-pressed]="using() === 'brine'" (click)="using.set('brine')">
+              With brine of its strength</button
+            ><button type="button" [attr.aria-pressed]="using() === 'water'" (click)="using.set('water')">
+              With plain water
+            </button>
+          </div>
+        }
+        <p class="note">
+          {{ how() === 'overflow' ? 'Salt went with it. ' : 'Only water is gone. ' }}In its place:
+          <b class="figure">{{ a.saltGrams.toFixed(1) }} g</b> salt in
+          <b class="figure">{{ mass(a.waterGrams) }}</b> water restores
+          <b class="figure">{{ percent(a.before) }}</b> water-phase salt.
+          @if (how() === 'overflow') {
+            Plain water alone would give <b class="figure">{{ percent(a.withPlainWater) }}</b>.
+          }
+        </p>
         <div class="row">
-          @if (dose().saltGrams > 0) { <ct-choice style="flex: 1" label="Salt from" [options]="salts.options()" [(chosen)]="salt" /> }
+          @if (dose().saltGrams > 0) {
+            <ct-choice style="flex: 1" label="Salt from" [options]="salts.options()" [(chosen)]="salt" />
+          }
           <ct-choice style="flex: 1" label="Water from" [options]="waters.options()" [(chosen)]="water" />
         </div>
         @if (band() !== 'usual') {
-          <p [class.grave]="band() === 'weak'" [class.watch]="band() !== 'weak'">It would stand at <b class="figure">{{ percent(after()) }}</b>, {{ band() }}.@if (weak() && !rights.isOwner()) { It is thinned so only with a reviewer’s written reason. }</p>
-          @if (weak() && rights.isOwner()) { <ct-text label="Why it is thinned so, for the record" [value]="reason()" (valueChange)="reason.set($event); form.edited()" /> }
+          <p [class.grave]="band() === 'weak'" [class.watch]="band() !== 'weak'">
+            It would stand at <b class="figure">{{ percent(after()) }}</b>, {{ band() }}.
+            @if (weak() && !rights.isOwner()) {
+              It is thinned so only with a reviewer’s written reason.
+            }
+          </p>
+          @if (weak() && rights.isOwner()) {
+            <ct-text
+              label="Why it is thinned so, for the record"
+              [value]="reason()"
+              (valueChange)="reason.set($event); form.edited()"
+            />
+          }
         }
-        <div><button class="go" [disabled]="!water() || (dose().saltGrams > 0 && !salt()) || form.saving() || (weak() && !(rights.isOwner() && reason().trim()))">Top up with {{ mass(dose().saltGrams + dose().waterGrams) }}</button></div>
-        <p class="soft small">2 % of its contents or more makes it a new thing: what was read before no longer counts, until a blended reading.</p>
-      } @else if (phase() === null) { <p class="watch">What went into this vessel is not known, so neither is its strength. Measure its salt first.</p> }
+        <div>
+          <button
+            class="go"
+            [disabled]="
+              !water() ||
+              (dose().saltGrams > 0 && !salt()) ||
+              form.saving() ||
+              (weak() && !(rights.isOwner() && reason().trim()))
+            "
+          >
+            Top up with {{ mass(dose().saltGrams + dose().waterGrams) }}
+          </button>
+        </div>
+        <p class="soft small">
+          2 % of its contents or more makes it a new thing: what was read before no longer counts, until a blended
+          reading.
+        </p>
+      } @else if (phase() === null) {
+        <p class="watch">
+          What went into this vessel is not known, so neither is its strength. Measure its salt first.
+        </p>
+      }
       <ct-refusal [message]="form.problemAt('lostGrams') ? null : form.problem()" />
     </form>
   `,
@@ -48,24 +109,32 @@ export class TopUp {
   protected readonly form = recordingForm('top up', () => this.lost.set(null));
   protected readonly answer = computed(() => {
     const [phase, lost] = [this.phase(), this.lost()];
-    return !phase || !lost || lost >= phase.saltGrams + phase.waterGrams ? null : topUp({ ...phase, lostGrams: lost, how: this.how() });
+    return !phase || !lost || lost >= phase.saltGrams + phase.waterGrams
+      ? null
+      : topUp({ ...phase, lostGrams: lost, how: this.how() });
   });
   private readonly house = injectHouse();
   protected readonly rights = injectRights();
   protected readonly reason = signal('');
   /** As this house does it, until somebody chooses otherwise. */
-  protected readonly using = linkedSignal<'brine' | 'water'>(() => effectsOf(this.house.house()?.rules ?? {}).topUpWith);
+  protected readonly using = linkedSignal<'brine' | 'water'>(
+    () => effectsOf(this.house.house()?.rules ?? {}).topUpWith,
+  );
   protected readonly dose = computed(() => {
     const answer = this.answer();
     if (!answer) return { saltGrams: 0, waterGrams: 0 };
-    return this.how() === 'overflow' && this.using() === 'water' ? { saltGrams: 0, waterGrams: answer.saltGrams + answer.waterGrams } : { saltGrams: answer.saltGrams, waterGrams: answer.waterGrams };
+    return this.how() === 'overflow' && this.using() === 'water'
+      ? { saltGrams: 0, waterGrams: answer.saltGrams + answer.waterGrams }
+      : { saltGrams: answer.saltGrams, waterGrams: answer.waterGrams };
   });
   protected readonly after = computed(() => {
     const answer = this.answer();
     return !answer ? 0 : this.how() === 'overflow' && this.using() === 'water' ? answer.withPlainWater : answer.before;
   });
   protected readonly band = computed(() => saltBand(this.after()));
-  protected readonly weak = computed(() => this.band() === 'weak' && this.after() < (this.answer()?.before ?? 0) - 1e-9);
+  protected readonly weak = computed(
+    () => this.band() === 'weak' && this.after() < (this.answer()?.before ?? 0) - 1e-9,
+  );
   protected readonly mass = formatGrams;
   protected readonly percent = (value: number): string => formatPercent(value);
 
@@ -73,6 +142,17 @@ export class TopUp {
     const answer = this.answer();
     if (!answer || !this.water()) return;
     const round = (grams: number): number => Math.round(grams * 10) / 10;
-    this.form.record(this.form.entry('vessel.topUp', { lotId: this.lotId(), how: this.how(), lostGrams: this.lost()!, saltLotId: this.dose().saltGrams > 0 ? this.salt() : null, saltGrams: round(this.dose().saltGrams), waterLotId: this.water()!, waterGrams: round(this.dose().waterGrams), ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}) }));
+    this.form.record(
+      this.form.entry('vessel.topUp', {
+        lotId: this.lotId(),
+        how: this.how(),
+        lostGrams: this.lost()!,
+        saltLotId: this.dose().saltGrams > 0 ? this.salt() : null,
+        saltGrams: round(this.dose().saltGrams),
+        waterLotId: this.water()!,
+        waterGrams: round(this.dose().waterGrams),
+        ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}),
+      }),
+    );
   }
 }
