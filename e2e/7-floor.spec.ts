@@ -583,7 +583,7 @@ test('W8: a crock that ran over is topped up in its own strength', async ({ page
   await choose(page, 'Salt from', 'oarse');
   await choose(page, 'Water from', 'ater');
   await page.getByRole('button', { name: 'Top up with 900 g' }).click();
-  await expect(page.getByRole('cell', { name: 'Ran over, topped up' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Ran over, topped up', exact: true })).toBeVisible();
 });
 
 test('W20 and W11: an old crock is packed only after two readings; a rejected vessel holds what was packed after its top-up, not before', async ({

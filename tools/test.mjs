@@ -88,6 +88,18 @@ await run(async () => {
           '--max-warnings',
           '0',
         ]);
+        await check('format', [
+          bin('prettier/bin/prettier.cjs'),
+          '--check',
+          '.',
+          '--cache',
+          '--cache-location',
+          '.cache/prettier',
+          '--log-level',
+          'warn',
+        ]);
+        // Exports, files and dependencies that nobody uses.
+        await check('unused', [bin('knip/bin/knip.js'), '--no-progress']);
         await count('karma', 'web', [
           bin('@angular/cli/bin/ng.js'),
           'test',

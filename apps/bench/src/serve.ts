@@ -1,10 +1,13 @@
 import { createServer, type Server, type Socket } from 'node:net';
+import split2 from 'split2';
 import type { SimulatedDevice } from './device.js';
 
 /** How often a device speaks, ms. */
 export const BEAT_MS = 50;
 /** A line longer than this is no line of a device. */
 const MOST = 4096;
+/** What is longer is passed over, and the next line is heard: its types do not know the second word yet. */
+const LINES: split2.Options = { maxLength: MOST, ...{ skipOverflow: true } };
 
 /** A device on a loopback port, speaking plain text lines. Whoever connects is greeted; all hear what it says. */
 export function serve(device: SimulatedDevice, port: number): Promise<{ server: Server; port: number; close(): void }> {
@@ -15,17 +18,11 @@ export function serve(device: SimulatedDevice, port: number): Promise<{ server: 
       socket.write('NO CABLE unplugged\n');
     } else socket.write(`${device.hello()}\n`);
     sockets.add(socket);
-    let rest = '';
-    socket.setEncoding('utf8');
-    socket.on('data', (text: string) => {
-      const lines = (rest + text).slice(-MOST * 64).split('\n');
-      rest = lines.pop()!.slice(0, MOST);
-      for (const line of lines) {
-        const was = device.unplugged;
-        if (was && line.trim() !== 'SIM plug') continue;
-        for (const answer of device.hear(line)) socket.write(`${answer}\n`);
-        if (was && !device.unplugged) sockets.forEach((one) => one.write(`${device.hello()}\n`));
-      }
+    socket.pipe(split2(/\r?\n/, LINES)).on('data', (line: string) => {
+      const was = device.unplugged;
+      if (was && line.trim() !== 'SIM plug') return;
+      for (const answer of device.hear(line)) socket.write(`${answer}\n`);
+      if (was && !device.unplugged) sockets.forEach((one) => one.write(`${device.hello()}\n`));
     });
     socket.on('error', () => sockets.delete(socket));
     socket.on('close', () => sockets.delete(socket));

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { createServer, type RequestListener } from 'node:http';
 import pino from 'pino';
 import { v7 } from 'uuid';
@@ -75,9 +76,20 @@ say(
 );
 say(`trace of a salt lot: ${spread(await each(100, (i) => trace(house.saltCodes[i % house.saltCodes.length]!)))}`);
 say(`recording, one client: ${spread(await each(300, () => record()))}`);
-const started = performance.now();
-await Promise.all(Array.from({ length: 8 }, () => each(150, () => record())));
-say(`recording, 8 clients: ${((8 * 150) / ((performance.now() - started) / 1000)).toFixed(0)} entries/s`);
+const recorders = spawn(
+  process.execPath,
+  [
+    '--import',
+    'tsx',
+    'apps/server/bench/recorders.ts',
+    address,
+    house.owner.id,
+    headers.cookie,
+    ...house.fillIds.slice(0, 400),
+  ],
+  { stdio: 'inherit' },
+);
+await new Promise((resolve) => recorders.once('exit', resolve));
 server.closeAllConnections();
 server.close();
 await live.close();

@@ -17,9 +17,21 @@ describe('writers that wait together', () => {
     },
   );
 
+  /** The first is worked on when the others come. */
+  const asked = async (inputs: readonly number[]): Promise<Promise<number>[]> => {
+    const first = queue.add(inputs[0]!);
+    await new Promise((resolve) => setTimeout(resolve, 2));
+    return [first, ...inputs.slice(1).map((n) => queue.add(n))];
+  };
+  const together = async (inputs: readonly number[]) => Promise.all(await asked(inputs));
+  const settled = async (inputs: readonly number[]) => Promise.allSettled(await asked(inputs));
+
   it('share one piece of work, and each gets its own answer', async () => {
+    expect(await together([1, 2, 3, 4])).toEqual([2, 4, 6, 8]);
+    expect(sizes).withContext('the first had begun').toEqual([1, 3]);
+    sizes.length = 0;
     expect(await Promise.all([1, 2, 3, 4].map((n) => queue.add(n)))).toEqual([2, 4, 6, 8]);
-    expect(sizes).toEqual([1, 3]);
+    expect(sizes).withContext('asked in the same breath').toEqual([4]);
   });
   it('nobody pays for another’s mistake', async () => {
     const answers = await Promise.allSettled([1, -5, 3].map((n) => queue.add(n)));
@@ -31,7 +43,7 @@ describe('writers that wait together', () => {
   });
   it('a database that is gone is asked once, not once for each that waits', async () => {
     sizes.length = 0;
-    const answers = await Promise.allSettled([1, 99, 3, 4].map((n) => queue.add(n)));
+    const answers = await settled([1, 99, 3, 4]);
     expect(answers.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'rejected', 'rejected']);
     expect(sizes).toEqual([1, 3]);
   });

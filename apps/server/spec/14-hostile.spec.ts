@@ -3,7 +3,14 @@ import { connect as connectTo } from 'node:net';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { BODIES, fitting, HOSTILE, numbers, spoilt } from './hostile.js';
-import { ENTRY_KINDS, floorReply, RULE_KINDS, shelfReply } from '@clear-tally/contract';
+import {
+  ENTRY_KINDS,
+  floorReply,
+  RULE_KINDS,
+  shelfReply,
+  type FloorReply,
+  type WatchReply,
+} from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
 import { verifyChain } from '../src/verify/verifyChain.js';
 import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
@@ -223,6 +230,50 @@ describe('values nobody would type', () => {
     }
   }, 30_000);
 
+  it('what an unreadable vessel was poured into is not judged, and not packed', async () => {
+    const own = await openHouse('spec_poured');
+    const admin = new pg.Client({
+      connectionString: own.connection.ownerUrl.replace(
+        /\/\/[^@]*@/,
+        process.env['TEST_ADMIN_URL']!.match(/\/\/[^@]*@/)![0],
+      ),
+    });
+    await admin.connect();
+    try {
+      const small = { produceGrams: 9000, saltGrams: 198 };
+      const [first, second, third] = [
+        await dryBatch(own, { tag: 'C1', ...small }),
+        await dryBatch(own, { tag: 'C2', ...small }),
+        await dryBatch(own, { tag: 'D1', ...small }),
+      ];
+      for (const { fillId } of [first, second, third]) await sour(own, fillId, daysAgo(30));
+      await own.record('lot.transfer', { fromLotId: first.fillId, toLotId: second.fillId, grams: 400, note: null });
+      for (const { fillId } of [second, third]) await sour(own, fillId, daysAgo(30), new Date());
+      await admin.query('alter table lot drop constraint lot_when_plausible');
+      await admin.query("update lot set at = '0026-11-25' where id = $1", [first.fillId]);
+      const client = await Client.signIn(own, own.owner);
+      const { faults, vessels } = (await client.get<FloorReply>('/api/floor')).body;
+      expect(faults.map(({ vesselTag }) => vesselTag)).toEqual(['C1', 'C2']);
+      expect(faults[1]!.words).toContain('poured into it from another vessel cannot be read');
+      expect(vessels.map(({ vesselTag }) => vesselTag)).toEqual(['D1']);
+      const jars = (fillLotId: string) =>
+        client.record('pack.run', {
+          runLotId: ids.next(),
+          from: [{ fillLotId, grams: 320, empties: false }],
+          jars: [{ sizeMl: 330, netGrams: 320, count: 1 }],
+          sampleGrams: 0,
+          leftoverGrams: 0,
+          wasteGrams: 0,
+          tallyReason: null,
+        });
+      expect((await jars(second.fillId)).body.code).toBe('record.unreadable');
+      expect((await client.get<WatchReply>(`/api/watch/${vessels[0]!.code}`)).status).toBe(200);
+    } finally {
+      await admin.end();
+      await own.close();
+    }
+  });
+
   it('what an old book holds that cannot be shown spoils no run sheet', async () => {
     const owned = new pg.Client({ connectionString: house.connection.ownerUrl });
     await owned.connect();
@@ -311,6 +362,8 @@ describe('values nobody would type', () => {
       '/api/trace/',
       '/api/lots/',
       '/api/watch/',
+      '/api/entries/',
+      '/api/journal?before=',
       '/api/formulas/',
       '/api/making/',
       '/api/reach/',
@@ -350,6 +403,17 @@ describe('values nobody would type', () => {
       house.connection.db,
       sql`select count(*)::int as n from journal where by <> '00000000-0000-7000-8000-0000000c1ea7'`,
     );
+    /** What was recorded, put right with something hostile, or taken back; looked at, or recorded. */
+    const recorded: { id: string; kind: string }[] = [];
+    const correct = async ({ id, kind }: { id: string; kind: string }) => {
+      const body = spoilt(fitting(BODIES.get(kind)!, next, known), next);
+      const instead = next() < 0.3 ? null : { kind, body };
+      const entry = entryWith('entry.correct', { corrects: id, reason: 'typed wrong', instead });
+      if (next() < 0.5) return send('POST', '/api/corrections/preview', JSON.stringify(entry));
+      const reply = await send('POST', '/api/entries', JSON.stringify({ entries: [entry] }));
+      if (reply.status === 200) accepted += 1;
+      return reply;
+    };
     const one = async (count: number): Promise<void> => {
       if (count % 4 === 3) {
         const value = HOSTILE[Math.floor(next() * HOSTILE.length)];
@@ -357,11 +421,16 @@ describe('values nobody would type', () => {
         said(await send('GET', `${routes[Math.floor(next() * routes.length)]!}${safely(text.slice(0, 600))}`));
         return;
       }
+      if (count % 16 === 1 && recorded.length > 0) {
+        said(await correct(recorded[Math.floor(next() * recorded.length)]!));
+        return;
+      }
       const kind = kinds[Math.floor(next() * kinds.length)]!;
       const whole = entryWith(kind, fitting(BODIES.get(kind)!, next, known));
       const entry =
         next() < 0.1 ? whole : next() < 0.2 ? spoilt(whole, next) : { ...whole, body: spoilt(whole.body, next) };
       const reply = await send('POST', '/api/entries', JSON.stringify({ entries: [entry] }));
+      if (reply.status === 200) recorded.push({ id: whole.id, kind });
       if (reply.status === 200)
         accepted += (JSON.parse(reply.body) as { recorded: { repeated: boolean }[] }).recorded.filter(
           ({ repeated }) => !repeated,

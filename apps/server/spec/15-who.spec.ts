@@ -271,6 +271,42 @@ describe('who comes in', () => {
       expect(made.body['address']).toMatch(/^https:\/\/house\.example\/calendar\//);
       await setPin(house.connection.db, house.owner.id, PIN);
     });
+    it('the address an owner sets is the house’s: taken from there, in the calendar and on labels, and from nowhere else', async () => {
+      const owner = await Client.signIn(house, house.owner);
+      const cookie = cookieOf(await signIn(house.owner.id, PIN));
+      const sent = (host: string, origin: string) =>
+        ask(house.server, 'POST', '/api/calendar', { body: {}, headers: { cookie, host, origin } });
+      expect((await sent('cellar.example:8080', 'http://cellar.example:8080')).body.code).toBe('who.origin');
+      for (const address of [
+        'cellar.example',
+        'ftp://cellar.example',
+        'http://cellar.example/page',
+        'http://cellar.example?x',
+        'javascript:alert(1)',
+        '',
+      ]) {
+        expect((await owner.record('house.set', { address })).status)
+          .withContext(address)
+          .toBe(400);
+      }
+      expect(
+        (await (await Client.signIn(house, house.maker)).record('house.set', { address: 'http://maker.example' })).body
+          .code,
+      ).toBe('who.notAllowed');
+      await owner.record('house.set', { address: 'http://Cellar.example:8080' });
+      const made = await sent('cellar.example:8080', 'http://cellar.example:8080');
+      expect(made.body['address']).toMatch(/^http:\/\/cellar\.example:8080\/calendar\//);
+      expect((await sent('cellar.example:8081', 'http://cellar.example:8081')).body.code).toBe('who.origin');
+      expect((await owner.get<{ settings: { address: string | null } }>('/api/house')).body.settings.address).toBe(
+        'http://Cellar.example:8080',
+      );
+      await owner.record('house.set', { address: 'https://cellar.example' });
+      expect((await signIn(house.maker.id, PIN)).cookies.every((one) => /; secure/i.test(one)))
+        .withContext('behind an encrypted line')
+        .toBeTrue();
+      await owner.record('house.set', { address: null });
+      expect((await sent('cellar.example:8080', 'http://cellar.example:8080')).body.code).toBe('who.origin');
+    });
     it('ids are the same in small and capital letters', async () => {
       const maker = await Client.signIn(house, house.maker);
       const batch = await dryBatch(house, { tag: 'C1' });

@@ -1,10 +1,14 @@
+import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { createServer, type RequestListener, type Server } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Writable } from 'node:stream';
 import pino from 'pino';
 import { sql } from 'drizzle-orm';
 import { connect } from '../src/db/database.js';
 import { createApp } from '../src/http/app.js';
 import { faultOf } from '../src/http/problems.js';
+import { openLog } from '../src/log.js';
 import { rulesByTheClock } from '../src/record/rulesClock.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { ids, openHouse, PIN, type TestHouse } from './house.js';
@@ -103,6 +107,32 @@ describe('when something is wrong with the house’s computer', () => {
     for (const line of [...logged, JSON.stringify(fault)])
       for (const typed of ['Tomasz', '4840', PIN]) expect(line).not.toContain(typed);
     expect(logged.length).toBeGreaterThan(0);
+  });
+  it('the log is turned over: five files at most, and the last line is there', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'log-'));
+    const log = openLog(folder, 'warn', '20k');
+    const files = async () =>
+      Promise.all(
+        (await readdir(folder))
+          .filter((name) => name.endsWith('.log'))
+          .map(async (name) => ({ name, text: await readFile(join(folder, name), 'utf8').catch(() => '') })),
+      );
+    // What is written while a file is being turned over goes along with it: each part is waited for.
+    for (let part = 0; part < 12; part += 1) {
+      for (let line = 0; line < 150; line += 1) log.warn({ part, line, what: 'x'.repeat(100) }, 'again and again');
+      const last = `"part":${part},"line":149,`;
+      for (let turn = 0; turn < 200 && !(await files()).some(({ text }) => text.includes(last)); turn += 1)
+        await pause(10);
+      await pause(30);
+    }
+    const kept = await files();
+    expect(kept.some(({ text }) => text.includes('"part":11,"line":149,'))).toBeTrue();
+    expect(kept.some(({ text }) => text.includes('"part":0,')))
+      .withContext('the oldest are gone')
+      .toBeFalse();
+    expect(kept.length).toBeGreaterThan(1);
+    expect(kept.length).toBeLessThanOrEqual(5);
+    await rm(folder, { recursive: true });
   });
   it('whoever waits longer than the deadline is answered, and told when to come again', async () => {
     const owned = connect(house.connection.ownerUrl);

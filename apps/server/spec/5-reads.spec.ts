@@ -40,11 +40,11 @@ describe('what the places read', () => {
       version: 1,
       plan: { from: 'jars', jars: [{ sizeMl: 330, count: 20, fillGrams: 320 }] },
     });
-    expect(await stage()).toBe('waiting for its produce');
+    expect(await stage()).toBe('forProduce');
     await house.record('produce.weigh', { batchId, supplyLotId: shred, trimmedGrams: 8000, trimWasteGrams: 700 });
-    expect(await stage()).toBe('waiting for its salt');
+    expect(await stage()).toBe('forSalt');
     await house.record('salt.weigh', { batchId, saltLotId: salt, grams: 176, alreadyIn: false });
-    expect(await stage()).toBe('salted, waiting to be filled');
+    expect(await stage()).toBe('toBeFilled');
     await house.record('vessel.fill', {
       fillLotId: ids.next(),
       batchId,
@@ -52,7 +52,7 @@ describe('what the places read', () => {
       grams: 4100,
       brine: null,
     });
-    expect(await stage()).toBe('partly filled');
+    expect(await stage()).toBe('partlyFilled');
     await house.record('vessel.fill', {
       fillLotId: ids.next(),
       batchId,
@@ -62,7 +62,7 @@ describe('what the places read', () => {
     });
     expect(await stage())
       .withContext('what sticks to the bowls is no batch, but its labels and its close are of today')
-      .toBe('filled, to be closed');
+      .toBe('toBeClosed');
     await house.record('loss.record', { lotId: batchId, sink: 'residue', grams: 26, note: null });
     for (const step of ['inspect', 'rest', 'clean', 'close', 'label'])
       await house.record('step.finish', {

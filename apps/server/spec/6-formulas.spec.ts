@@ -250,6 +250,7 @@ describe('the formula book', () => {
         acidByHours: {},
         saltBands: {},
         contacts: [],
+        address: null,
       });
     });
   });

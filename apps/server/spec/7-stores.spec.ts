@@ -1,6 +1,7 @@
+import { redOf } from '../src/record/watched.js';
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
-import { lotReply, stockReply, suppliesReply, type BodyOf } from '@clear-tally/contract';
+import { lotReply, stockReply, suppliesReply, type BodyOf, type HouseReply } from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
 
@@ -301,5 +302,33 @@ describe('the stores', () => {
         ),
       ).toBe('lot.unknown');
     });
+  });
+
+  it('a red of its own is a property of the material: by its name until somebody says otherwise', async () => {
+    const add = async (name: string, details?: BodyOf<'material.add'>['details']): Promise<boolean | undefined> => {
+      const materialId = ids.next();
+      const body = {
+        materialId,
+        name,
+        kind: 'produce' as const,
+        waterFraction: 0.9,
+        saltFraction: 0,
+        allergens: [],
+        caution: null,
+      };
+      await house.record('material.add', { ...body, ...(details ? { details } : {}) });
+      const { materials } = (await client.get<HouseReply>('/api/house')).body;
+      return materials.find(({ id }) => id === materialId)!.details.red;
+    };
+    expect(await add('Beetroot, small')).toBeTrue();
+    expect(await add('Beetroot, golden', { red: false })).toBeFalse();
+    expect(await add('Amaranth leaf', { red: true })).toBeTrue();
+    expect(await add('White radish')).toBeFalse();
+    expect([redOf(null), redOf([false, null]), redOf([null, true]), redOf([false, false])]).toEqual([
+      null,
+      null,
+      true,
+      false,
+    ]);
   });
 });

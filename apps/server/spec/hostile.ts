@@ -150,6 +150,8 @@ type Container = Record<string, unknown> | unknown[];
 
 /** The same value with one or two places of it spoilt. */
 export function spoilt(value: unknown, next: () => number): unknown {
+  // A copy each time: a value put into itself would be a circle.
+  const hostile = (): unknown => structuredClone(HOSTILE[Math.floor(next() * HOSTILE.length)]);
   const copy = structuredClone(value);
   const times = next() < 0.8 ? 1 : 2;
   for (let time = 0; time < times; time += 1) {
@@ -162,10 +164,10 @@ export function spoilt(value: unknown, next: () => number): unknown {
       }
     };
     walk(copy);
-    if (places.length === 0) return HOSTILE[Math.floor(next() * HOSTILE.length)];
+    if (places.length === 0) return hostile();
     const [at, key] = places[Math.floor(next() * places.length)]!;
-    if (next() < 0.08) (at as Record<string, unknown>)['surplus'] = HOSTILE[Math.floor(next() * HOSTILE.length)];
-    else (at as Record<string | number, unknown>)[key] = HOSTILE[Math.floor(next() * HOSTILE.length)];
+    if (next() < 0.08) (at as Record<string, unknown>)['surplus'] = hostile();
+    else (at as Record<string | number, unknown>)[key] = hostile();
   }
   return copy;
 }

@@ -23,16 +23,34 @@ const admin = (): string => {
 const urlOf = (role: 'TEST_OWNER_URL' | 'TEST_APP_URL', database: string): string =>
   process.env[role]!.replace(/\/[^/]*$/, `/${database}`);
 
-/** An empty database of a house's own, made for one spec. */
-export async function emptyDatabase(name: string): Promise<Connection & { ownerUrl: string; appUrl: string }> {
+/** The tables are made once in a run of the specs; every house of a spec begins as a copy of them. */
+const TEMPLATE = `spec_template_${process.pid}`;
+let template: Promise<void> | undefined;
+
+async function asAdmin(...statements: readonly string[]): Promise<void> {
   const client = new pg.Client({ connectionString: admin() });
   await client.connect();
-  await client.query(`drop database if exists ${name} with (force)`);
-  await client.query(`create database ${name} owner clear_tally_owner`);
+  for (const statement of statements) await client.query(statement);
   await client.end();
+}
+
+async function makeTemplate(): Promise<void> {
+  await asAdmin(
+    `drop database if exists ${TEMPLATE} with (force)`,
+    `create database ${TEMPLATE} owner clear_tally_owner`,
+  );
+  await migrateTables(urlOf('TEST_OWNER_URL', TEMPLATE), 'apps/server/migrations');
+}
+
+/** An empty database of a house's own, made for one spec. */
+export async function emptyDatabase(name: string): Promise<Connection & { ownerUrl: string; appUrl: string }> {
+  await (template ??= makeTemplate());
+  await asAdmin(
+    `drop database if exists ${name} with (force)`,
+    `create database ${name} template ${TEMPLATE} owner clear_tally_owner`,
+  );
   const ownerUrl = urlOf('TEST_OWNER_URL', name);
   const appUrl = urlOf('TEST_APP_URL', name);
-  await migrateTables(ownerUrl, 'apps/server/migrations');
   return { ...connect(appUrl), ownerUrl, appUrl };
 }
 
@@ -63,15 +81,25 @@ export interface TestHouse {
 export const entryOf = <K extends EntryKind>(kind: K, body: BodyOf<K>, by: string, at = new Date()): Entry =>
   ({ id: ids.next(), kind, happenedAt: at.toISOString(), by, device: 'spec', body }) as unknown as Entry;
 
+/** A whole day, so many days ago: two houses founded by one clock are founded at one moment. */
+const daysBefore = (days: number): Date => new Date(Math.floor(Date.now() / 86_400_000 - days) * 86_400_000);
+
 /** A small house with a person of each role, four vessels, two formulas; open on loopback. */
-export async function openHouse(name: string, now: () => Date = () => new Date()): Promise<TestHouse> {
+export async function openHouse(
+  name: string,
+  { now = () => new Date(), ids: made = { id: ids.next } }: { now?: () => Date; ids?: { id(): string } } = {},
+): Promise<TestHouse> {
   const connection = await emptyDatabase(name);
   const { db } = connection;
-  const actor = (role: Actor['role']): Actor => ({ id: ids.next(), role });
+  const actor = (role: Actor['role']): Actor => ({ id: made.id(), role });
   const [owner, maker, inspector] = [actor('owner'), actor('maker'), actor('inspector')];
-  const founded = new Date(Date.now() - 60 * 86_400_000);
+  const founded = daysBefore(60);
   const record: TestHouse['record'] = async (kind, body, { at = now(), by = owner } = {}) => {
-    const [recorded] = await recordEntries(db, { entries: [entryOf(kind, body, by.id, at)], actor: by, now: now() });
+    const [recorded] = await recordEntries(db, {
+      entries: [{ ...entryOf(kind, body, by.id, at), id: made.id() }],
+      actor: by,
+      now: now(),
+    });
     return recorded!;
   };
   const at = founded;
@@ -89,15 +117,15 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
     await setPin(db, who.id, PIN);
   }
   const named: TestHouse['names'] = {
-    room: ids.next(),
-    supplier: ids.next(),
-    turnip: ids.next(),
-    shred: ids.next(),
-    salt: ids.next(),
-    tap: ids.next(),
-    pepper: ids.next(),
-    dry: ids.next(),
-    brined: ids.next(),
+    room: made.id(),
+    supplier: made.id(),
+    turnip: made.id(),
+    shred: made.id(),
+    salt: made.id(),
+    tap: made.id(),
+    pepper: made.id(),
+    dry: made.id(),
+    brined: made.id(),
   };
   await record('room.add', { roomId: named.room, name: 'Cellar', usualCelsius: 14, position: 0 }, { at });
   const vessels = new Map<string, string>();
@@ -109,7 +137,7 @@ export async function openHouse(name: string, now: () => Date = () => new Date()
     ['G1', 5000, true],
     ['X1', 5000, false],
   ] as const) {
-    vessels.set(tag, ids.next());
+    vessels.set(tag, made.id());
     await record(
       'vessel.add',
       {

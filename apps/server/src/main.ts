@@ -7,6 +7,7 @@ import { migrateTables } from './db/migrate.js';
 import { loadDemoHouse } from './demo/loadDemoHouse.js';
 import { deviceAddresses } from './devices/addresses.js';
 import { Bench } from './devices/bench.js';
+import './record/handlers/index.js';
 import { rulesByTheClock } from './record/rulesClock.js';
 import { createApp } from './http/app.js';
 import { faultOf } from './http/problems.js';
@@ -88,6 +89,9 @@ const app = createApp(
 );
 const listener = app.callback() as RequestListener;
 const server = createServer(listener);
+// A line that is closed after five seconds of quiet is closed under whoever writes on it just then.
+server.keepAliveTimeout = 65_000;
+server.headersTimeout = 70_000;
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
 
 let stopping = false;

@@ -272,6 +272,8 @@ const typed = (mark: DecimalMark, nation: 'us' | 'imperial' | 'australian'): fc.
     }));
   const range = fc
     .tuple(single, single, fc.constantFrom('-', ' to ', '–', ' or '))
+    // "5-lb" is five pounds with a hyphen between, no range.
+    .filter(([, b]) => !/^\s*\p{L}/u.test(b.text))
     .map(([a, b, between]): Typed => ({ text: `${a.text}${between}${b.text}`, expected: 'asked or refused' }));
   const trailing = fc
     .tuple(single, fc.constantFrom(' turnips', ' per L', ' !', ' 7', '%'))

@@ -10,12 +10,12 @@ export const walkBack = (lotId: string): SQL => sql`
   )
   select distinct id, lot as "from", to_lot as "to", mg from walk where id is not null`;
 
-/** `from`: only what left the lot at that moment or later. */
-export const walkForward = (lotId: string, from?: Date): SQL => sql`
+/** `from`: only what left the lot at that moment or later; `before`: only what was recorded before that entry. */
+export const walkForward = (lotId: string, { from, before }: { from?: Date; before?: number | null } = {}): SQL => sql`
   with recursive walk(lot, at, seq, id, mg, from_lot) as (
     select ${lotId}::uuid, ${from?.toISOString() ?? '-infinity'}::timestamptz, 0::bigint, null::bigint, null::bigint, null::uuid
     union
     select m.to_lot, m.at, m.seq, m.id, m.milligrams, m.from_lot from walk w join live_movement m on m.from_lot = w.lot and (m.at, m.seq) >= (w.at, w.seq)
-    where w.lot is not null and m.to_lot is not null
+    where w.lot is not null and m.to_lot is not null ${before == null ? sql`` : sql`and m.seq < ${before}`}
   )
   select distinct id, from_lot as "from", lot as "to", mg from walk where id is not null`;

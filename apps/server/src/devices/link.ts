@@ -1,4 +1,5 @@
 import { connect, type Socket } from 'node:net';
+import split2 from 'split2';
 import { readDeviceLine, type DeviceLine } from '@clear-tally/core';
 
 export interface DeviceAddress {
@@ -14,11 +15,12 @@ export type LinkEvent = DeviceLine | { readonly verb: 'gone' };
 const AGAIN_MS = 1000;
 /** A line longer than this is no device. A picture of a label is the longest one. */
 const MOST = 256 * 1024;
+/** What is longer is passed over, and the next line is heard: its types do not know the second word yet. */
+const LINES: split2.Options = { maxLength: MOST, ...{ skipOverflow: true } };
 
 /** A standing line to one device. It calls again for as long as it is not closed; what it hears is read by core. */
 export class DeviceLink {
   private socket: Socket | null = null;
-  private rest = '';
   private closed = false;
   private timer: NodeJS.Timeout | null = null;
 
@@ -44,9 +46,8 @@ export class DeviceLink {
   private call(): void {
     const socket = connect(this.address.port, this.address.host);
     this.socket = socket;
-    this.rest = '';
-    socket.setEncoding('utf8').setNoDelay(true);
-    socket.on('data', (text) => this.read(String(text)));
+    socket.setNoDelay(true);
+    socket.pipe(split2(/\r?\n/, LINES)).on('data', (line: string) => this.read(line));
     socket.on('error', () => undefined);
     socket.on('close', () => {
       this.heard({ verb: 'gone' });
@@ -56,10 +57,7 @@ export class DeviceLink {
     });
   }
 
-  private read(text: string): void {
-    const lines = (this.rest + text).split('\n');
-    this.rest = lines.pop()!;
-    if (this.rest.length > MOST) this.rest = '';
-    for (const line of lines) if (line.trim() !== '') this.heard(readDeviceLine(line));
+  private read(line: string): void {
+    if (line.trim() !== '') this.heard(readDeviceLine(line));
   }
 }

@@ -7,6 +7,7 @@ import type { Bench } from '../devices/bench.js';
 import type { ChainEnds } from '../verify/chainEnds.js';
 import type { Verification } from '../verify/verification.js';
 import type { SignInLimits } from '../session/limits.js';
+import { readAddress } from '../read/house.js';
 import { personOf } from '../session/session.js';
 import { refused } from '../record/refused.js';
 
@@ -19,7 +20,7 @@ export interface Deps {
   readonly verification?: Verification;
   /** The ends of the chain outside the database, where this server has a folder for them. */
   readonly ends?: ChainEnds;
-  /** Where this house is reached, by its settings: "https://house.example". Without one, this machine alone. */
+  /** Where this house is reached as the start command was told: it goes before the house's own setting. */
   readonly address?: string;
   /** Devices of the bench, where this server has any. */
   readonly bench?: Bench;
@@ -37,9 +38,15 @@ export async function signedIn(ctx: Ctx, deps: Deps): Promise<Person> {
   return person;
 }
 
+/** "https://house.example", by the start command or by the house's settings; null: this machine alone. */
+export async function addressOf(deps: Pick<Deps, 'db' | 'address'>): Promise<string | null> {
+  return deps.address ?? readAddress(deps.db);
+}
+
 /** The house's own address, never what a request says it is: it stands on labels and in calendars. */
-export const houseAddress = (ctx: Ctx, deps: Deps): string =>
-  deps.address ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
+export async function houseAddress(ctx: Ctx, deps: Deps): Promise<string> {
+  return (await addressOf(deps)) ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
+}
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
 

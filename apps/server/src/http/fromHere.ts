@@ -1,6 +1,6 @@
 import type { Context, Next } from 'koa';
 import { refused } from '../record/refused.js';
-import type { Deps } from './context.js';
+import { addressOf, type Deps } from './context.js';
 
 const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
 
@@ -9,20 +9,21 @@ const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
  * machine, and a browser says the same of the page that sent it.
  */
 export function fromHere(deps: Deps) {
-  const of = deps.address ? new URL(deps.address) : null;
   return async (ctx: Context, next: Next): Promise<void> => {
     if (READS.has(ctx.method)) return next();
     const port = ctx.req.socket.localPort;
-    const hosts = new Set([
-      ...(of ? [of.host] : []),
-      ...['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`),
-    ]);
+    const here = ['127.0.0.1', 'localhost', '[::1]'].map((name) => `${name}:${port}`);
     const [host, from] = [ctx.get('host').toLowerCase(), ctx.get('origin').toLowerCase()];
+    // Most come from this machine, or from nowhere a browser would name: nobody has to ask the house for them.
+    if (here.includes(host) && (from === '' || from === `http://${host}`)) return next();
+    const address = await addressOf(deps);
+    const of = address === null ? null : new URL(address);
+    const hosts = new Set([...(of ? [of.host] : []), ...here]);
     const ownPage = from === '' || from === of?.origin || [...hosts].some((one) => from === `http://${one}`);
     if (!hosts.has(host) || !ownPage) {
       throw refused(
         'who.origin',
-        `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, it is given at the start: npm start -- --address`,
+        `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, an owner sets it under “Who comes in” on this machine.`,
       );
     }
     return next();

@@ -9,11 +9,22 @@ import { refused } from '../record/refused.js';
 export const usedSince = (vessel: SQL): SQL =>
   sql`(${vessel}.cleaned_at is not null and (select greatest(coalesce(u.closed_at, 'infinity'), (select min(i.at) from live_movement i where i.to_lot = u.id)) > ${vessel}.cleaned_at from lot u where u.vessel_id = ${vessel}.id and u.kind = 'fill' order by u.seq desc limit 1) is true)`;
 
+/** What a vessel was cleaned with last, how strong, how long, and whether it was rinsed. */
+export const cleanedWith = (vessel: SQL): SQL => sql`(
+  select concat_ws(', ', c.agent, c.dilution, round(c.contact_minutes)::text || ' min', case when c.rinsed then 'rinsed' end)
+  from cleaning c where c.vessel_id = ${vessel}.id order by c.at desc, c.seq desc limit 1)`;
+
 /** The house's settings; a refusal when nothing has been founded yet. */
 export async function loadHouse(reader: Reader): Promise<typeof house.$inferSelect> {
   const [found] = await reader.select().from(house);
   if (!found) throw refused('resource.unknown', 'This ledger has no house yet.');
   return found;
+}
+
+/** Under which other machines reach this house, as an owner set it; null: this machine alone, or nothing founded yet. */
+export async function readAddress(reader: Reader): Promise<string | null> {
+  const [of] = await reader.select({ settings: house.settings }).from(house);
+  return of?.settings.address?.toLowerCase() ?? null;
 }
 
 export async function readHouse(reader: Reader): Promise<HouseReply> {
@@ -24,7 +35,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
     reader,
     sql`
     select v.id, v.tag, v.shape, v.brim_ml as "brimMl", v.max_fill as "maxFill", v.min_fill as "minFill", v.closure, v.room_id as "roomId", v.in_use as "inUse", v.weight_volume_ml as "weightVolumeMl", v.inner,
-           v.cleaned_at as "cleanedAt", l.code as "takenBy", ${usedSince(sql`v`)} as "usedSince"
+           v.cleaned_at as "cleanedAt", ${cleanedWith(sql`v`)} as "cleanedWith", l.code as "takenBy", ${usedSince(sql`v`)} as "usedSince"
     from vessel v left join lot l on l.live_vessel = v.id order by v.tag`,
   );
   return {
@@ -38,6 +49,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
       acidByHours: settings.acidByHours ?? {},
       saltBands: settings.saltBands ?? {},
       contacts: settings.contacts ?? [],
+      address: settings.address ?? null,
     },
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),

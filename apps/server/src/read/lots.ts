@@ -11,7 +11,7 @@ import { phPoints } from '../record/readings.js';
 import { refused } from '../record/refused.js';
 import { loadWatched } from '../record/watched.js';
 import { bookLines } from './bookLines.js';
-import { loadHouse, usedSince } from './house.js';
+import { cleanedWith, loadHouse, usedSince } from './house.js';
 import { lotAllergens } from './lotAllergens.js';
 import { phShown } from './shelf.js';
 import { standing } from './standing.js';
@@ -36,7 +36,7 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
     ? await rows<NonNullable<LotReply['vessel']> & { cleanedAt: Date | null; maxFill: string }>(
         reader,
         sql`
-    select v.tag, v.shape, v.closure, v.brim_ml as "brimMl", v.max_fill as "maxFill", r.name as room, v.cleaned_at as "cleanedAt", ${usedSince(sql`v`)} as "usedSince" from vessel v join room r on r.id = v.room_id where v.id = ${lot.vesselId}`,
+    select v.tag, v.shape, v.closure, v.brim_ml as "brimMl", v.max_fill as "maxFill", r.name as room, v.cleaned_at as "cleanedAt", ${cleanedWith(sql`v`)} as "cleanedWith", ${usedSince(sql`v`)} as "usedSince" from vessel v join room r on r.id = v.room_id where v.id = ${lot.vesselId}`,
       )
     : [];
   const [supplier] = lot.supplierId
@@ -150,6 +150,7 @@ export async function readLots(
     name: string;
     at: Date;
     closed: boolean;
+    undone: boolean;
     hold: string | null;
     mg: string;
     metered: boolean;
@@ -159,11 +160,11 @@ export async function readLots(
   }>(
     reader,
     sql`
-    select l.id as "lotId", l.seq, l.code, l.kind, l.name, l.at, l.closed_at is not null as closed, l.metered, l.origin, h.reason as hold, v.tag as "vesselTag",
+    select l.id as "lotId", l.seq, l.code, l.kind, l.name, l.at, l.closed_at is not null as closed, l.undone_seq is not null as undone, l.metered, l.origin, h.reason as hold, v.tag as "vesselTag",
       (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
       ${onHandMg(sql`l.id`)} as mg
     from lot l left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
-    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} ${query.search ? sql`and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})` : sql``}
+    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} ${query.search ? sql`` : sql`and l.undone_seq is null`} ${query.search ? sql`and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})` : sql``}
     order by l.seq desc, l.code limit ${sql.raw(String(PAGE + 1))}`,
   );
   const page = found.slice(0, PAGE);
@@ -182,13 +183,15 @@ export async function readLots(
       jars: row.jars,
       state: !isRecordable(row.at.getTime())
         ? 'cannot be read'
-        : row.hold
-          ? 'on hold'
-          : row.origin === 'beforeLedger' && !row.closed
-            ? 'before the ledger'
-            : row.closed && row.kind === 'fill'
-              ? 'emptied'
-              : 'live',
+        : row.undone
+          ? 'never was'
+          : row.hold
+            ? 'on hold'
+            : row.origin === 'beforeLedger' && !row.closed
+              ? 'before the ledger'
+              : row.closed && row.kind === 'fill'
+                ? 'emptied'
+                : 'live',
       ...phShown(phStanding(points.get(row.lotId) ?? [])),
       onHandGrams: row.metered ? toGrams(row.mg) : null,
     })),

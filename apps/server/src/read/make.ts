@@ -9,7 +9,7 @@ import {
   together,
   type Contents,
 } from '@clear-tally/core';
-import type { MakeReply, MakingReply } from '@clear-tally/contract';
+import type { MakingStage, MakeReply, MakingReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { onHandMg } from '../db/lotFigures.js';
 import { toGrams } from '../db/schema/index.js';
@@ -28,6 +28,7 @@ interface WeighedRow {
   lotId: string;
   kind: string;
   lotCode: string;
+  materialId: string | null;
   materialName: string;
   supplierName: string | null;
   supplierLotCode: string | null;
@@ -53,15 +54,26 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
   const weighed = await rows<WeighedRow>(
     reader,
     sql`
-    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
+    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.material_id as "materialId", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
       (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
     from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id
     join journal j on j.entry_id = m.root_entry_id join person pe on pe.id = j.by
     where m.to_lot in (${batchId}, ${state.brine?.lotId ?? batchId}) and m.kind in ('produce.weigh', 'salt.weigh', 'ingredient.add') order by m.at, m.id`,
   );
-  const line = ({ entryId, lotCode, materialName, supplierName, supplierLotCode, mg, at, by }: WeighedRow) => ({
+  const line = ({
     entryId,
     lotCode,
+    materialId,
+    materialName,
+    supplierName,
+    supplierLotCode,
+    mg,
+    at,
+    by,
+  }: WeighedRow) => ({
+    entryId,
+    lotCode,
+    materialId,
     materialName,
     supplierName,
     supplierLotCode,
@@ -273,27 +285,33 @@ export async function readMaking(reader: Reader, now: Date): Promise<MakingReply
     from lot l where l.kind = 'batch' and l.origin = 'made' and l.closed_at is null order by l.seq desc limit 60`,
   );
   return {
-    batches: found
-      .map((row) => ({
-        batchId: row.batchId,
-        code: row.code,
-        name: row.name,
-        startedAt: new Date(row.at).toISOString(),
-        inBowlsGrams: toGrams(row.mg),
-        stage: stage(row),
-      }))
-      .map((row) =>
-        row.stage === 'filled' && now.getTime() - Date.parse(row.startedAt) < TO_CLOSE_MS
-          ? { ...row, stage: 'filled, to be closed' }
-          : row,
-      )
-      .filter((row) => row.stage !== 'filled'),
+    batches: found.flatMap((row) => {
+      const young = now.getTime() - new Date(row.at).getTime() < TO_CLOSE_MS;
+      const waits = stage(row, young);
+      return waits === null
+        ? []
+        : [
+            {
+              batchId: row.batchId,
+              code: row.code,
+              name: row.name,
+              startedAt: new Date(row.at).toISOString(),
+              inBowlsGrams: toGrams(row.mg),
+              stage: waits,
+            },
+          ];
+    }),
   };
 }
 
-function stage({ produce, salt, fills, mg }: { produce: string; salt: number; fills: number; mg: string }): string {
-  if (Number(produce) === 0) return 'waiting for its produce';
-  if (salt === 0) return 'waiting for its salt';
-  if (fills === 0) return 'salted, waiting to be filled';
-  return Number(mg) > Number(produce) * LEFT_IN_BOWLS ? 'partly filled' : 'filled';
+/** What a batch waits for; null: nothing that anybody would do today. */
+function stage(
+  { produce, salt, fills, mg }: { produce: string; salt: number; fills: number; mg: string },
+  young: boolean,
+): MakingStage | null {
+  if (Number(produce) === 0) return 'forProduce';
+  if (salt === 0) return 'forSalt';
+  if (fills === 0) return 'toBeFilled';
+  if (Number(mg) > Number(produce) * LEFT_IN_BOWLS) return 'partlyFilled';
+  return young ? 'toBeClosed' : null;
 }

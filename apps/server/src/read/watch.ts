@@ -24,6 +24,12 @@ import { phShown } from './shelf.js';
 /** All that is watched on one vessel. */
 export async function readWatch(reader: Reader, code: string, now: Date): Promise<WatchReply> {
   const lot = await lotByCode(reader, code);
+  if (lot.undoneSeq !== null)
+    throw refused(
+      'lot.wrongKind',
+      `${lot.code} never was: the entry that filled it was taken back. Its book says why.`,
+      { field: 'code' },
+    );
   if (lot.kind !== 'fill')
     throw refused('lot.wrongKind', `${lot.code} is no filled vessel: only those are watched.`, { field: 'code' });
   const house = await loadHouse(reader);

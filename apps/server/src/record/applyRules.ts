@@ -77,11 +77,12 @@ export async function decideAnew(db: Database, now: Date, lotIds: readonly strin
   return record(db, now, fallen);
 }
 
-/** Lots whose readings these entries are. */
+/** Lots whose readings these entries are, and whatever their corrections reach. */
 export async function lotsRead(db: Database, entryIds: readonly string[]): Promise<string[]> {
   const found = await rows<{ id: string }>(
     db,
-    sql`select distinct lot_id as id from reading where root_entry_id in ${[...entryIds]}`,
+    sql`select lot_id as id from reading where root_entry_id in ${[...entryIds]}
+    union select e.lot_id from correction c join entry_lot e on e.seq = c.seq where c.root_entry_id in ${[...entryIds]}`,
   );
   return found.map(({ id }) => id);
 }

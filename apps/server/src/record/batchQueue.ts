@@ -36,6 +36,8 @@ export class BatchQueue<I, O> {
   private async drain(): Promise<void> {
     if (this.running) return;
     this.running = true;
+    // Whoever asks in the same breath goes along.
+    await new Promise((resolve) => setImmediate(resolve));
     while (this.waiting.length > 0) await this.workOn(this.waiting.splice(0, MOST_TOGETHER));
     this.running = false;
   }

@@ -1,15 +1,11 @@
 import { createHash } from 'node:crypto';
+import canonicalize from 'canonicalize';
 
-/** JSON with sorted keys and no blanks: the same value is always the same bytes. */
+/** JSON as RFC 8785 has it: the same value is always the same bytes. */
 export function canonicalJson(value: unknown): string {
-  if (Array.isArray(value)) return `[${value.map((item) => canonicalJson(item ?? null)).join(',')}]`;
-  if (value !== null && typeof value === 'object') {
-    const pairs = Object.entries(value)
-      .filter(([, item]) => item !== undefined)
-      .sort(([a], [b]) => (a < b ? -1 : 1));
-    return `{${pairs.map(([key, item]) => `${JSON.stringify(key)}:${canonicalJson(item)}`).join(',')}}`;
-  }
-  return JSON.stringify(value);
+  const text = canonicalize(value);
+  if (text === undefined) throw new TypeError('what is no JSON has no canonical form');
+  return text;
 }
 
 export interface ChainLink {

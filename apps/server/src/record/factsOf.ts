@@ -41,10 +41,14 @@ async function factsOfRun(reader: Reader, of: Lot, at: Date): Promise<Own> {
   const own = points.get(of.id)!;
   const standing = phStanding(own.length > 0 ? own : [...points.values()].flat());
   const counted = standing.counting ?? standing.last;
-  const [batch] = await rows<{ rules: Record<string, string> | null; names: string[] | null; fruit: boolean | null }>(
+  const [batch] = await rows<{
+    rules: Record<string, string> | null;
+    reds: (boolean | null)[] | null;
+    fruit: boolean | null;
+  }>(
     reader,
     sql`
-    select b.rules, (select array_agg(x.name) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as names,
+    select b.rules, (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,
       (select bool_or(x.details->>'group' = 'fruit') from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid) as fruit
     from lot b left join formula f on f.formula_id = b.formula_id and f.version = b.formula_version where b.id = ${of.batchId}`,
   );
@@ -63,7 +67,7 @@ async function factsOfRun(reader: Reader, of: Lot, at: Date): Promise<Own> {
     closure: null,
     stage: 'packed',
     heated: batch?.rules ? batch.rules['heat'] === 'heat' : null,
-    redIngredient: redOf(batch?.names ?? null),
+    redIngredient: redOf(batch?.reds ?? null),
     sweet: batch?.fruit ?? null,
     slowStart: false,
   };

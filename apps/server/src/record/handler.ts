@@ -8,6 +8,17 @@ export interface InHand {
   readonly seq: number;
   readonly at: Date;
   readonly isOwner: boolean;
+  /** Of an entry that is put right: the correction, under which its rows are written, and what was known of it before. */
+  readonly anew?: Anew;
+}
+
+export interface Anew {
+  readonly entryId: string;
+  readonly seq: number;
+  /** What the entry decided when it was recorded. */
+  readonly facts: Readonly<Record<string, unknown>>;
+  /** The lots it made, laid aside until they are written as they should have been. */
+  readonly aside: ReadonlyMap<string, { readonly code: string; readonly vesselId: string | null }>;
 }
 
 /** Everything a handler may use: the open transaction and the entry. No clock of its own. */

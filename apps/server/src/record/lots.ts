@@ -1,6 +1,7 @@
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, isNull, sql } from 'drizzle-orm';
 import { decideDraw, tallyTolerance } from '@clear-tally/core';
-import { rows, type Reader } from '../db/database.js';
+import { rows, type Reader, type Transaction } from '../db/database.js';
+import { heldPasses, placeOf } from './asItHappened.js';
 import { hold, lot, movement, toGrams, toMilligrams } from '../db/schema/index.js';
 import type { LOT_KINDS } from '../db/schema/ledger.js';
 import { must, refused } from './refused.js';
@@ -24,6 +25,8 @@ export async function loadLot(tx: Reader, id: string, field: string, kinds?: rea
     throw refused('lot.unknown', `No lot ${id} is known in this house. Choose it from the list, or scan its code.`, {
       field,
     });
+  if (found.undoneSeq !== null && field !== 'code')
+    throw refused('lot.unknown', `${found.code} never was: the entry that made it was taken back.`, { field });
   if (kinds && !kinds.includes(found.kind)) {
     throw refused(
       'lot.wrongKind',
@@ -31,7 +34,21 @@ export async function loadLot(tx: Reader, id: string, field: string, kinds?: rea
       { field },
     );
   }
-  return found;
+  const place = placeOf(tx);
+  return place !== null && found.closedAt !== null && (await closedAfter(tx, found.id, place))
+    ? { ...found, closedAt: null }
+    : found;
+}
+
+/** Whether a lot was still open when an entry was recorded that is written anew today. */
+async function closedAfter(tx: Reader, lotId: string, place: number): Promise<boolean> {
+  const [row] = await rows<{ seq: string }>(
+    tx,
+    sql`
+    select seq from row_change where relation = 'lot' and key = jsonb_build_object('id', ${lotId}::text)
+      and was ->> 'closed_at' is null and seq > ${place} limit 1`,
+  );
+  return row !== undefined;
 }
 
 export async function openHold(tx: Reader, lotId: string): Promise<string | null> {
@@ -44,6 +61,7 @@ export async function openHold(tx: Reader, lotId: string): Promise<string | null
 }
 
 export async function refuseHeld(tx: Reader, found: LotRow, field: string): Promise<void> {
+  if (heldPasses(tx)) return;
   const reason = await openHold(tx, found.id);
   if (reason)
     throw refused(
@@ -64,15 +82,40 @@ export function refuseClosed(found: LotRow, field: string): void {
 
 export type NewLot = Omit<typeof lot.$inferInsert, 'codeKey' | 'seq'>;
 
-export async function addLot(recording: InHand, row: NewLot): Promise<void> {
-  await recording.tx.insert(lot).values({ ...row, codeKey: codeKey(row.code), seq: recording.seq });
-}
+export const addLot = (recording: InHand, row: NewLot): Promise<void> => addLots(recording, [row]);
 
 /** Many lots of one entry at once. */
-export async function addLots(recording: InHand, added: readonly NewLot[]): Promise<void> {
-  await recording.tx
-    .insert(lot)
-    .values(added.map((row) => ({ ...row, codeKey: codeKey(row.code), seq: recording.seq })));
+export async function addLots({ tx, seq, anew }: InHand, added: readonly NewLot[]): Promise<void> {
+  const made = added.map((row) => ({ ...row, codeKey: codeKey(row.code), seq }));
+  const fresh = made.filter(({ id }) => !anew?.aside.has(id));
+  if (fresh.length > 0) await tx.insert(lot).values(fresh);
+  for (const row of made) if (anew?.aside.has(row.id)) await putLot(tx, row, anew.seq);
+}
+
+/** A lot laid aside by a correction, written as it should have been. */
+async function putLot(tx: Transaction, row: typeof lot.$inferInsert, bySeq: number): Promise<void> {
+  const columns = getTableColumns(lot);
+  const inDatabase = Object.entries(row).map(([name, value]) => [
+    snake(columns[name as keyof typeof columns].name),
+    value,
+  ]);
+  // A column that is left out has its default: of a lot these are the state it came in, and that it is counted down.
+  const anew = { state: 'asReceived', metered: true, ...(Object.fromEntries(inDatabase) as object) };
+  await tx.execute(sql`select put_lot(${JSON.stringify(anew)}::jsonb, ${bySeq})`);
+}
+
+const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+
+/**
+ * The code of a new lot; one that is put right keeps the code it has, on whatever labels that stands, unless the code says
+ * what was wrong: another vessel, another supplier.
+ */
+export function codeFor({ anew }: InHand, lotId: string, issued: string, vesselId: string | null = null): string {
+  const aside = anew?.aside.get(lotId);
+  if (!aside) return issued;
+  if (vesselId !== null) return aside.vesselId === vesselId ? aside.code : issued;
+  const head = (code: string): string => code.replace(/(\d+|[A-Z])$/, '');
+  return head(aside.code) === head(issued) ? aside.code : issued;
 }
 
 /** What came into new lots, and what of it went back at the door: they held nothing before, so nothing has to be asked. */
@@ -88,7 +131,8 @@ export async function addArrivals(
       ? [{ ...row, fromLot: lotId, sink: 'returned' as const, milligrams: toMilligrams(returnedGrams) }]
       : []),
   ]);
-  await tx.insert(movement).values(moves.map((move, index) => ({ ...move, id: seq * 1000 + index })));
+  const first = await nextMovement(recording);
+  await tx.insert(movement).values(moves.map((move, index) => ({ ...move, id: first + index })));
 }
 
 /** A code as it is looked up: no separators, capitals. */
@@ -103,6 +147,16 @@ export async function firstFree(tx: Reader, codeOf: (number: number) => string, 
     const [taken] = await rows<{ id: string }>(tx, sql`select id from lot where code_key = ${codeKey(codeOf(number))}`);
     if (!taken) return codeOf(number);
   }
+}
+
+/** Movements are numbered by the entry that wrote them. */
+export async function nextMovement({ tx, seq, anew }: Pick<InHand, 'tx' | 'seq' | 'anew'>): Promise<number> {
+  const first = (anew?.seq ?? seq) * 1000;
+  const [row] = await rows<{ last: string | null }>(
+    tx,
+    sql`select max(id) as last from movement where id >= ${first} and id < ${first + 1000}`,
+  );
+  return row?.last == null ? first : Number(row.last) + 1;
 }
 
 interface NewMovement {
@@ -121,11 +175,7 @@ export async function addMovements(
 ): Promise<void> {
   const kind = root?.kind ?? recording.entry.kind;
   const at = root?.at ?? recording.at;
-  const [{ taken } = { taken: 0 }] = await rows<{ taken: number }>(
-    recording.tx,
-    sql`select count(*)::int as taken from movement where seq = ${recording.seq}`,
-  );
-  let number = taken;
+  let id = await nextMovement(recording);
   for (const move of moves) {
     if ('lot' in move.from) {
       must(
@@ -133,7 +183,7 @@ export async function addMovements(
       );
     }
     await recording.tx.insert(movement).values({
-      id: recording.seq * 1000 + number,
+      id,
       seq: recording.seq,
       rootEntryId: root?.entryId ?? recording.entry.id,
       kind,
@@ -144,7 +194,7 @@ export async function addMovements(
       sink: 'sink' in move.to ? move.to.sink : null,
       milligrams: toMilligrams(move.grams),
     });
-    number += 1;
+    id += 1;
   }
 }
 

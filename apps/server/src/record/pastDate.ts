@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import { keeping, localDate } from '@clear-tally/core';
 import type { Reader } from '../db/database.js';
 import { house } from '../db/schema/index.js';
+import { happened } from './asItHappened.js';
 import type { LotRow } from './lots.js';
 import { refused } from './refused.js';
 
@@ -14,7 +15,7 @@ export async function houseDay(reader: Reader, at: Date): Promise<string> {
 
 /** Stock past its date, or opened too long, goes in only with a written reason. */
 export async function refusePast(reader: Reader, supply: LotRow, at: Date, reason: string | undefined): Promise<void> {
-  if (supply.kind !== 'supply' || reason) return;
+  if (supply.kind !== 'supply' || reason || happened(reader)) return;
   const { verdict, until } = keeping({
     today: await houseDay(reader, at),
     useBy: supply.useBy,

@@ -4,6 +4,7 @@ import type { ReachReply } from '@clear-tally/contract';
 import { rows, type Reader } from '../db/database.js';
 import { hold, house, toGrams } from '../db/schema/index.js';
 import { walkForward } from '../db/walk.js';
+import { placeOf } from './asItHappened.js';
 import type { LotRow } from './lots.js';
 import { phPoints } from './readings.js';
 import { must } from './refused.js';
@@ -35,10 +36,13 @@ interface TakenRow {
 export async function reachOf(reader: Reader, of: LotRow): Promise<ReachReply> {
   if (of.kind === 'run') return { since: null, taken: await siblings(reader, of) };
   const [settings] = await reader.select({ acidLimit: house.acidLimit }).from(house);
+  const before = placeOf(reader);
   const since = lastInOrder((await phPoints(reader, [of.id])).get(of.id) ?? [], settings!.acidLimit);
-  const all = await rows<Step>(reader, walkForward(of.id));
+  const all = await rows<Step>(reader, walkForward(of.id, { before }));
   const later = new Set(
-    (since === null ? all : await rows<Step>(reader, walkForward(of.id, new Date(since.at)))).map(({ to }) => to),
+    (since === null ? all : await rows<Step>(reader, walkForward(of.id, { from: new Date(since.at), before }))).map(
+      ({ to }) => to,
+    ),
   );
   const grams = new Map<string, number>();
   for (const { to, mg } of all) grams.set(to, (grams.get(to) ?? 0) + toGrams(mg));

@@ -1,12 +1,12 @@
 import { and, eq, gt, inArray, or, sql } from 'drizzle-orm';
 import { CLOCK_SKEW_MS, decideMoment, unfit } from '@clear-tally/core';
-import { OWNER_KINDS, type Entry, type EntryKind, type Recorded } from '@clear-tally/contract';
+import type { Entry, EntryKind, Recorded } from '@clear-tally/contract';
 import type { Database, Transaction } from '../db/database.js';
-import { entryLot, journal, lot } from '../db/schema/index.js';
+import { journal, lot } from '../db/schema/index.js';
 import { BatchQueue } from './batchQueue.js';
 import { CHAIN_START, canonicalJson, chainHash } from './canonical.js';
 import type { Handler } from './handler.js';
-import { HANDLERS } from './handlers/index.js';
+import { kindOf } from './registry.js';
 import { Refused, must, refused } from './refused.js';
 
 export interface Actor {
@@ -49,6 +49,21 @@ export async function recordAsWritten(db: Database, requests: readonly Request[]
   );
 }
 
+/** What recording would answer, with nothing recorded. @throws {Refused} as recording would */
+export async function rehearse(db: Database, request: Request): Promise<Recorded[]> {
+  const done = new Error('rehearsed');
+  let answers: Recorded[][] = [];
+  await db
+    .transaction(async (tx) => {
+      answers = await recordIn(tx, [request]);
+      throw done;
+    })
+    .catch((error: unknown) => {
+      if (error !== done) throw error;
+    });
+  return answers[0]!;
+}
+
 /** A refusal, or a value that a table refuses: all of them are one entry's. */
 const RULES = {
   isOnesFault: (error: unknown) =>
@@ -66,23 +81,24 @@ const RULES = {
 
 const queues = new WeakMap<Database, BatchQueue<Request, Recorded[]>>();
 
-function recordTogether(db: Database, requests: readonly Request[]): Promise<Recorded[][]> {
-  return db.transaction(async (tx) => {
-    await tx.execute(sql`select pg_advisory_xact_lock(${WRITER_LOCK})`);
-    // The end of the chain and what is known of these entries, in one question: the writers' lock is held meanwhile.
-    const ids = requests.flatMap(({ entries }) => entries.map((entry) => entry.id));
-    const known = await tx
-      .select()
-      .from(journal)
-      .where(or(inArray(journal.entryId, ids), eq(journal.seq, sql`(select max(seq) from journal)`)));
-    const chain: Chain = {
-      before: new Map(known.map((row) => [row.entryId, row])),
-      last: known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined),
-    };
-    const answers: Recorded[][] = [];
-    for (const request of requests) answers.push(await recordInOrder(tx, request, chain));
-    return answers;
-  });
+const recordTogether = (db: Database, requests: readonly Request[]): Promise<Recorded[][]> =>
+  db.transaction((tx) => recordIn(tx, requests));
+
+async function recordIn(tx: Transaction, requests: readonly Request[]): Promise<Recorded[][]> {
+  await tx.execute(sql`select pg_advisory_xact_lock(${WRITER_LOCK})`);
+  // The end of the chain and what is known of these entries, in one question: the writers' lock is held meanwhile.
+  const ids = requests.flatMap(({ entries }) => entries.map((entry) => entry.id));
+  const known = await tx
+    .select()
+    .from(journal)
+    .where(or(inArray(journal.entryId, ids), eq(journal.seq, sql`(select max(seq) from journal)`)));
+  const last = known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined);
+  // Tables that keep how a row was before an entry changed it are told which one that is.
+  await tx.execute(sql`select set_config('clear_tally.seq', ${String((last?.seq ?? 0) + 1)}, true)`);
+  const chain: Chain = { before: new Map(known.map((row) => [row.entryId, row])), last };
+  const answers: Recorded[][] = [];
+  for (const request of requests) answers.push(await recordInOrder(tx, request, chain));
+  return answers;
 }
 
 /** Where the journal ends, while a transaction adds to it. */
@@ -159,11 +175,18 @@ async function recordOne(
   const happenedAt = Date.parse(entry.happenedAt);
   const at = new Date(asWritten ? happenedAt : must(decideMoment({ happenedAt, now: now.getTime() })));
   // The journal row is written last, because its facts are known only then; what refers to it is checked at commit.
-  // The compiler cannot see that a kind's handler gets that kind's entry; the table of handlers is typed so.
-  const handler = HANDLERS[entry.kind] as Handler<EntryKind>;
-  const result = await handler({ tx, entry, body: entry.body, seq, at, isOwner: actor.role === 'owner' });
+  // The compiler cannot see that a kind's description gets that kind's entry; the table of them is typed so.
+  const of = kindOf(entry.kind);
+  const result = await (of.record as Handler<EntryKind>)({
+    tx,
+    entry,
+    body: entry.body,
+    seq,
+    at,
+    isOwner: actor.role === 'owner',
+  });
   const lots = [...new Set(result.lots ?? [])];
-  if (!asWritten && now.getTime() - at.getTime() > CLOCK_SKEW_MS && !REACHING_KINDS.has(entry.kind))
+  if (!asWritten && now.getTime() - at.getTime() > CLOCK_SKEW_MS && !of.reachesLater)
     await refuseBeforehand(tx, lots, at);
   const text = canonicalJson(entry);
   const facts = canonicalJson(result.facts ?? {});
@@ -180,25 +203,26 @@ async function recordOne(
     previousHash,
     hash,
   };
-  const written = tx.$with('written').as(tx.insert(journal).values(row).returning({ seq: journal.seq }));
-  if (lots.length === 0) await tx.insert(journal).values(row);
-  else
-    await tx
-      .with(written)
-      .insert(entryLot)
-      .values(lots.map((lotId) => ({ lotId, seq })));
+  await writeRow(tx, row, lots);
   return row;
 }
 
-/** What was seen yesterday may hold what was packed of it today: these reach lots that came later. */
-const REACHING_KINDS: ReadonlySet<EntryKind> = new Set([
-  'hold.place',
-  'hold.lift',
-  'hold.byRule',
-  'hold.anew',
-  'find.record',
-  'label.print',
-]);
+/**
+ * The row and the lots it speaks of, in one question. Written out by hand: every entry comes this way, and putting the
+ * same words together anew took longer than the database takes over them.
+ */
+async function writeRow(tx: Transaction, row: JournalRow, lots: readonly string[]): Promise<void> {
+  const { seq, entryId, kind, happenedAt, recordedAt, by, entry, facts, previousHash, hash } = row;
+  await tx.execute(sql`
+    with written as (
+      insert into journal (seq, entry_id, kind, happened_at, recorded_at, by, entry, facts, previous_hash, hash)
+      values (${seq}, ${entryId}, ${kind}, ${happenedAt.toISOString()}, ${recordedAt.toISOString()}, ${by}, ${entry},
+        ${facts}, ${previousHash}, ${hash})
+      returning seq, set_config('clear_tally.seq', ${String(seq + 1)}, true)
+    )
+    insert into entry_lot (lot_id, seq) select spoken.lot, written.seq
+    from written, unnest(${sql.param([...lots])}::uuid[]) spoken (lot)`);
+}
 
 /** No work on a thing before the thing was there. */
 async function refuseBeforehand(tx: Transaction, lotIds: readonly string[], at: Date): Promise<void> {
@@ -225,7 +249,7 @@ function mayRecord(entry: Entry, actor: Actor): void {
     );
   if (actor.role === 'inspector')
     throw refused('who.notAllowed', 'An inspector’s sign-in reads everything and records nothing.');
-  if (actor.role !== 'owner' && OWNER_KINDS.includes(entry.kind)) {
+  if (actor.role !== 'owner' && kindOf(entry.kind).who === 'owner') {
     throw refused(
       'who.notAllowed',
       entry.kind === 'hold.lift'
@@ -233,10 +257,4 @@ function mayRecord(entry: Entry, actor: Actor): void {
         : 'Only an owner changes this.',
     );
   }
-}
-
-/** For tests and tools: the journal row of an entry. */
-export async function journalRow(db: Database, entryId: string) {
-  const [row] = await db.select().from(journal).where(eq(journal.entryId, entryId));
-  return row;
 }

@@ -3,6 +3,7 @@ import { decideDonor, decideStarterAge, KEPT_BRINE } from '@clear-tally/core';
 import { anyOf, rows, type Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { house } from '../db/schema/index.js';
+import { happened } from './asItHappened.js';
 import type { LotRow } from './lots.js';
 import { houseDay } from './pastDate.js';
 import { phPoints, type ReadPoint } from './readings.js';
@@ -102,8 +103,10 @@ export function refuseTiredIn(book: StarterBook, kept: Kept): void {
   }
 }
 
-export const donorGeneration = async (reader: Reader, fill: LotRow, at = new Date(0)): Promise<number> =>
-  donorIn(await starterBook(reader, [fill.id], at), fill);
+export async function donorGeneration(reader: Reader, fill: LotRow, at = new Date(0)): Promise<number> {
+  const book = await starterBook(reader, [fill.id], at);
+  return happened(reader) ? generationIn(book, fill.id) + 1 : donorIn(book, fill);
+}
 export const refuseTiredStarter = async (reader: Reader, kept: LotRow, at: Date): Promise<void> =>
   refuseTiredIn(await starterBook(reader, [kept.id], at), kept);
 export const generationOf = async (reader: Reader, fill: LotRow): Promise<number> =>

@@ -160,7 +160,7 @@ interface FillRow {
   plan: Check[] | null;
   planSince: Date | null;
   fruit: boolean;
-  names: string[] | null;
+  reds: (boolean | null)[] | null;
   lateLifted: boolean;
   filmAt: Date | null;
 }
@@ -236,7 +236,7 @@ export async function loadStanding(
       l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
       (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split')) as "filledMg",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit,
-      (select array_agg(x.name) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as names,
+      (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,
       exists (select 1 from hold h where h.lot_id = l.id and h.rule = 'late' and h.lifted_at is not null and h.anew is not true) as "lateLifted",
       (select max(d.at) from finding d where d.lot_id = l.id and d.finding = 'film' and d.verdict not in ('hold', 'throwOut')) as "filmAt"
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id join lot b on b.id = l.batch_id
@@ -417,7 +417,7 @@ function watch(fill: FillRow, known: Known): Watched {
     formula: fill.formula,
     rules,
     fruit: fill.fruit,
-    red: redOf(fill.names),
+    red: redOf(fill.reds),
     plan,
     ownPlan,
     planSince,
@@ -517,11 +517,9 @@ function seenOnIt(found: readonly FindingRow[], marks: readonly Mark[]): SeenOnI
     : null;
 }
 
-/** Names of materials that bring a red of their own. */
-const RED = /\b(red|beet(root)?s?|purple|paprika|cherr(y|ies)|raspberr(y|ies)|rhubarb|damsons?)\b/i;
-/** Null where nobody knows what went in. */
-export const redOf = (names: readonly string[] | null): boolean | null =>
-  names === null ? null : names.some((name) => RED.test(name));
+/** Whether something in it brings a red of its own; null where nobody knows what went in, or of one part. */
+export const redOf = (parts: readonly (boolean | null)[] | null): boolean | null =>
+  parts === null ? null : parts.some((red) => red === true) ? true : parts.some((red) => red === null) ? null : false;
 
 interface OtherPart {
   readonly at: number;

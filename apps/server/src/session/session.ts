@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { and, asc, eq, gt, isNull, lt, ne } from 'drizzle-orm';
+import { and, asc, eq, isNull, lt, ne, sql } from 'drizzle-orm';
 import type { Person, SignInReply } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import { credential, house, person, signIn } from '../db/schema/index.js';
@@ -154,13 +154,27 @@ export async function endAccess(db: Pick<Database, 'delete'>, personId: string):
 
 export async function personOf(db: Database, token: string | undefined, now: Date): Promise<Person | null> {
   if (!token) return null;
-  const [found] = await db
+  let question = asked.get(db);
+  if (!question) asked.set(db, (question = whoIsSignedIn(db)));
+  const [found] = await question.execute({ tokenHash: tokenHash(token), now: now.toISOString() });
+  return found ?? null;
+}
+
+/** Asked at every request: put together once. */
+const whoIsSignedIn = (db: Database) =>
+  db
     .select({ id: person.id, name: person.name, initials: person.initials, role: person.role })
     .from(signIn)
     .innerJoin(person, eq(person.id, signIn.personId))
-    .where(and(eq(signIn.tokenHash, tokenHash(token)), gt(signIn.expiresAt, now), isNull(person.leftAt)));
-  return found ?? null;
-}
+    .where(
+      and(
+        eq(signIn.tokenHash, sql.placeholder('tokenHash')),
+        sql`${signIn.expiresAt} > ${sql.placeholder('now')}`,
+        isNull(person.leftAt),
+      ),
+    )
+    .prepare('who_is_signed_in');
+const asked = new WeakMap<Database, ReturnType<typeof whoIsSignedIn>>();
 
 export async function closeSession(db: Database, token: string | undefined): Promise<void> {
   if (token) await db.delete(signIn).where(eq(signIn.tokenHash, tokenHash(token)));

@@ -1,8 +1,17 @@
 import type { Connection } from '../db/database.js';
 import type { Fault } from './fault.js';
 
-/** Beside the history: who signs in, limits, and pictures, whose hashes are looked at by themselves. */
-const BESIDE = ['credential', 'sign_in', 'known_device', 'rate_limit', 'calendar_key', 'photo'];
+/** Beside the history: who signs in, limits, how rows were before an entry changed them, and pictures, whose hashes are looked at by themselves. */
+const BESIDE = [
+  'credential',
+  'sign_in',
+  'known_device',
+  'rate_limit',
+  'calendar_key',
+  'photo',
+  'row_change',
+  'changes_kept',
+];
 const PAGE = 2000;
 
 interface Row {

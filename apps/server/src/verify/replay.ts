@@ -2,6 +2,7 @@ import { asc, eq, gt } from 'drizzle-orm';
 import type { Entry } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
 import { journal, photo } from '../db/schema/index.js';
+import '../record/handlers/index.js';
 import { recordAsWritten, type Actor } from '../record/record.js';
 
 const TOGETHER = 50;

@@ -71,6 +71,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/lots/lot').then((m) => m.Lot),
       },
       {
+        path: 'correct/:entryId',
+        title: 'Put right · Clear Tally',
+        loadComponent: () => import('./places/correct/correct').then((m) => m.Correct),
+      },
+      {
         path: 'trace',
         title: 'Trace · Clear Tally',
         loadComponent: () => import('./places/trace/trace').then((m) => m.Trace),
@@ -159,6 +164,11 @@ export const routes: Routes = [
         path: 'people',
         title: 'Who comes in · Clear Tally',
         loadComponent: () => import('./places/office/people').then((m) => m.People),
+      },
+      {
+        path: 'the-book',
+        title: 'Everything recorded · Clear Tally',
+        loadComponent: () => import('./places/office/the-book').then((m) => m.TheBook),
       },
       {
         path: 'the-record',

@@ -89,6 +89,12 @@ const saltBand = z.strictObject({
   most: fraction.min(0).max(0.2),
 });
 
+/** Scheme, host and port of a page, nothing behind them. */
+const isOrigin = (text: string): boolean => {
+  const url = URL.canParse(text) ? new URL(text) : null;
+  return url !== null && ['http:', 'https:'].includes(url.protocol) && url.origin === text.toLowerCase();
+};
+
 /** What the house reckons with; what is not named stays. */
 export const houseSettings = z.strictObject({
   currency: z
@@ -115,6 +121,14 @@ export const houseSettings = z.strictObject({
   contacts: z
     .array(z.strictObject({ what: text(80), who: text(160) }))
     .max(12)
+    .optional(),
+  /** Under which other machines reach this house; null: this machine alone. */
+  address: text(120)
+    .refine(
+      isOrigin,
+      'this is no address of a house. One begins with https:// or http:// and has nothing behind its name and port',
+    )
+    .nullable()
     .optional(),
 });
 export const houseSet = entryOf('house.set', houseSettings);

@@ -148,24 +148,6 @@ export const RULE_KINDS: readonly EntryKind[] = ['hold.byRule', 'hold.anew'];
 /** `POST /api/entries`: one or a few at once, recorded together or not at all. */
 export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(120) });
 
-/** Kinds that only an owner may record; all others are an owner's or a maker's. An inspector records nothing. */
-export const OWNER_KINDS: readonly EntryKind[] = [
-  'house.found',
-  'house.rule',
-  'house.set',
-  'person.add',
-  'person.leave',
-  'room.add',
-  'vessel.add',
-  'supplier.add',
-  'material.add',
-  'material.change',
-  'formula.save',
-  'formula.retire',
-  'hold.lift',
-  'meter.add',
-];
-
 export * from './shape.js';
 export * from './house.js';
 export * from './stores.js';

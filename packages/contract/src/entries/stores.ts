@@ -32,6 +32,8 @@ export const materialDetails = z.strictObject({
   notAllergens: z.array(text(40)).max(14).optional(),
   /** vegan, honey, milk, fish ... */
   diet: z.array(text(30)).max(8).optional(),
+  /** Brings a red of its own: a red brine or a pink piece is its colour. */
+  red: z.boolean().optional(),
   /** Contents of a bought compound, from its label. */
   contents: text(500).nullish(),
   costPerKg: z.number().min(0).max(100_000).nullish(),

@@ -93,6 +93,7 @@ export const houseReply = z.strictObject({
       inUse: z.boolean(),
       takenBy: z.string().nullable(),
       cleanedAt: iso.nullable(),
+      /** The agent, how strong, how long. */ cleanedWith: z.string().nullable(),
       /** Something stood in it after it was last cleaned. */ usedSince: z.boolean(),
       weightVolumeMl: z.number(),
       inner: innerShape.nullable(),
@@ -122,6 +123,7 @@ export const houseReply = z.strictObject({
     acidByHours: houseSettings.shape.acidByHours.unwrap(),
     saltBands: houseSettings.shape.saltBands.unwrap(),
     contacts: houseSettings.shape.contacts.unwrap(),
+    address: z.string().nullable(),
   }),
 });
 
@@ -284,9 +286,14 @@ export const workingReply = z.strictObject({
   sources: z.array(z.strictObject({ what: z.string(), from: z.string() })).readonly(),
 });
 
+/** What a batch on the bench waits for. */
+export const MAKING_STAGES = ['forProduce', 'forSalt', 'toBeFilled', 'partlyFilled', 'toBeClosed'] as const;
+export type MakingStage = (typeof MAKING_STAGES)[number];
 const weighed = z.strictObject({
   entryId: id,
   lotCode: z.string(),
+  /** Of a supply; what came from a vessel or a preparation has none. */
+  materialId: id.nullable(),
   materialName: z.string(),
   supplierName: z.string().nullable(),
   supplierLotCode: z.string().nullable(),
@@ -447,7 +454,8 @@ export const makingReply = z.strictObject({
       code: z.string(),
       name: z.string(),
       startedAt: iso,
-      stage: z.string(),
+      /** What it waits for. */
+      stage: z.enum(MAKING_STAGES),
       inBowlsGrams: z.number(),
     }),
   ),
@@ -702,10 +710,50 @@ export const bookLine = z.strictObject({
   figure: z.string().nullable(),
   struck: z.array(z.string()),
   words: z.string().nullable(),
+  /** All of it is struck out: it never happened, or belongs elsewhere. */
+  struckOut: z.boolean(),
   correctable: z.boolean(),
   value: z.number().nullable(),
   sample: z.enum(SAMPLES).nullable(),
   lotCode: z.string(),
+});
+/** Everything that was recorded, a page of it. */
+export const journalReply = z.strictObject({ lines: z.array(bookLine), next: z.string().nullable() });
+/** One entry as it counts, for the form that puts it right. */
+export const entryReply = z.strictObject({
+  entryId: id,
+  kind: z.string(),
+  /** What such an entry is called. */
+  what: z.string(),
+  happenedAt: iso,
+  recordedAt: iso,
+  by: z.string(),
+  body: z.record(z.string(), z.unknown()),
+  /** It is said to have never happened. */
+  never: z.boolean(),
+  /** Why a line of this kind is not corrected, and what to do instead. */
+  why: z.string().nullable(),
+  ownerOnly: z.boolean(),
+  /** What the ids in the body are called; `made`: the entry itself made it. */
+  names: z.record(
+    z.string(),
+    z.strictObject({
+      name: z.string(),
+      made: z.boolean(),
+      of: z.enum(['lot', 'vessel', 'material', 'supplier', 'room', 'meter', 'person', 'formula']),
+    }),
+  ),
+  corrections: z.array(z.strictObject({ at: iso, by: z.string(), reason: z.string(), never: z.boolean() })),
+});
+/** What a correction would change, before anybody confirms it. */
+export const correctionReply = z.strictObject({
+  changes: z.array(z.strictObject({ code: z.string(), what: z.string(), was: z.string(), now: z.string() })),
+  /** Words that would not hold any more, and are asked for anew. */
+  fell: z.array(z.string()),
+  /** Codes of what never was. */
+  undone: z.array(z.string()),
+  /** How many later entries are written anew with it. */
+  anew: z.int(),
 });
 export const tallyReply = z.strictObject({
   inGrams: z.number(),
@@ -738,6 +786,7 @@ export const lotReply = z.strictObject({
       maxFill: z.number(),
       room: z.string(),
       cleanedAt: iso.nullable(),
+      cleanedWith: z.string().nullable(),
       usedSince: z.boolean(),
     })
     .nullable(),
@@ -922,6 +971,9 @@ export type JudgeReply = z.infer<typeof judgeReply>;
 export type RuleHistoryReply = z.infer<typeof ruleHistoryReply>;
 export type CalendarReply = z.infer<typeof calendarReply>;
 export type BookLine = z.infer<typeof bookLine>;
+export type JournalReply = z.infer<typeof journalReply>;
+export type EntryReply = z.infer<typeof entryReply>;
+export type CorrectionReply = z.infer<typeof correctionReply>;
 export type TallyReply = z.infer<typeof tallyReply>;
 export type LotReply = z.infer<typeof lotReply>;
 export type LotsReply = z.infer<typeof lotsReply>;

@@ -1,26 +1,4 @@
-/** What is looked at on a round. A house may add kinds of its own, in words. Source: handbook 3.1. */
-export const CHECK_KINDS = {
-  ph: 'pH',
-  temperature: 'temperature',
-  look: 'look',
-  press: 'press down, floaters',
-  level: 'brine level',
-  burp: 'burp',
-  airlock: 'airlock water',
-  skim: 'skim',
-  taste: 'taste',
-  move: 'move',
-  salt: 'measure the salt',
-  photo: 'photo',
-  swelling: 'swelling of the bag, 0 to 4',
-  own: '',
-  /** What a finding asks; never of a plan. */ todo: '',
-} as const;
-export type CheckKind = keyof typeof CHECK_KINDS;
-export const CHECK_KIND_KEYS = Object.keys(CHECK_KINDS) as [CheckKind, ...CheckKind[]];
-/** What a plan can ask. */
-export type PlanKind = Exclude<CheckKind, 'todo'>;
-export const PLAN_KIND_KEYS = CHECK_KIND_KEYS.filter((key) => key !== 'todo') as [PlanKind, ...PlanKind[]];
+import { CHECK_KINDS, type CheckKind, type PlanKind } from './checkKinds.js';
 
 /** When a rule of the plan counts. */
 export const CHECK_CONDITIONS = {

@@ -18,6 +18,7 @@ export interface RollUpPart {
   /** What is bought for it, when more than goes in (before trimming). */
   readonly boughtGrams?: number;
   readonly isSalt?: boolean;
+  readonly isWater?: boolean;
   /** Of a leaf that is salted heavily and rinsed: produce and salt as weighed, most of which goes down the drain. */
   readonly rinsed?: boolean;
 }
@@ -85,8 +86,7 @@ export function rollUp(input: {
   const labourCost = (labourMinutes / 60) * (labour?.costPerHour ?? 0);
   const packagingCost = packagingPerJar * jars;
   const diet = [...new Set(parts.flatMap((part) => part.diet ?? []))].filter(
-    (mark) =>
-      mark !== 'vegan' || parts.every((part) => part.isSalt || part.name === 'Water' || part.diet?.includes('vegan')),
+    (mark) => mark !== 'vegan' || parts.every((part) => part.isSalt || part.isWater || part.diet?.includes('vegan')),
   );
   return {
     totalGrams,

@@ -2,3 +2,4 @@ export * from './keeping.js';
 export * from './count.js';
 export * from './deliveryList.js';
 export * from './amount.js';
+export * from './red.js';

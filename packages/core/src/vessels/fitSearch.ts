@@ -1,3 +1,4 @@
+import TinyQueue from 'tinyqueue';
 /** Vessels that are alike, and how many there are. Millilitres. */
 export interface FitType {
   readonly count: number;
@@ -85,17 +86,17 @@ function setsOf(input: {
   leasts: Bound;
 }): number[][] {
   const { batchMl, types, k, wanted, rooms, leasts } = input;
-  const queue = new Queue();
+  const queue = new TinyQueue<Node>([], before);
   const push = (node: Omit<Node, 'bound'>): void => {
     const more = rooms(node.type, k - node.k, batchMl - node.most);
     const least = leasts(node.type, k - node.k, batchMl - node.most);
     if (more === Infinity || node.least + least > batchMl + 1e-9) return;
-    queue.add({ ...node, bound: node.room + more });
+    queue.push({ ...node, bound: node.room + more });
   };
   push({ type: 0, taken: 0, before: null, k: 0, most: 0, least: 0, room: 0 });
   const found: number[][] = [];
   for (let looked = 0; looked < MOST_NODES || found.length === 0; looked += 1) {
-    const node = queue.take();
+    const node = queue.pop();
     if (!node) break;
     if (node.type === types.length) {
       // Rounded rooms may have let a set through that is a few millilitres short.
@@ -160,33 +161,4 @@ function boundsOf(types: readonly FitType[], k: number, batchMl: number, of: (ty
 }
 
 /** Least bound first; of equal bounds the one further on. */
-class Queue {
-  private readonly heap: Node[] = [];
-
-  add(node: Node): void {
-    this.heap.push(node);
-    let i = this.heap.length - 1;
-    while (i > 0 && before(this.heap[i]!, this.heap[(i - 1) >> 1]!)) {
-      [this.heap[i], this.heap[(i - 1) >> 1]] = [this.heap[(i - 1) >> 1]!, this.heap[i]!];
-      i = (i - 1) >> 1;
-    }
-  }
-
-  take(): Node | undefined {
-    const top = this.heap[0];
-    const last = this.heap.pop();
-    if (this.heap.length === 0 || !last) return top;
-    this.heap[0] = last;
-    for (let i = 0; ;) {
-      const left = 2 * i + 1;
-      const least = [left, left + 1]
-        .filter((child) => child < this.heap.length)
-        .reduce((best, child) => (before(this.heap[child]!, this.heap[best]!) ? child : best), i);
-      if (least === i) return top;
-      [this.heap[i], this.heap[least]] = [this.heap[least]!, this.heap[i]!];
-      i = least;
-    }
-  }
-}
-
-const before = (a: Node, b: Node): boolean => a.bound < b.bound || (a.bound === b.bound && a.type > b.type);
+const before = (a: Node, b: Node): number => a.bound - b.bound || b.type - a.type;

@@ -1,5 +1,13 @@
 import { laterLocalDay, localDaysBetween } from '../calendar/index.js';
-import { CHECK_KINDS, ruleWords, type AskedCheck, type CheckKind } from '../formula/index.js';
+import {
+  checkKindOf,
+  CHECK_KINDS,
+  closureHas,
+  QUIET_KINDS,
+  ruleWords,
+  type AskedCheck,
+  type CheckKind,
+} from '../formula/index.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -56,9 +64,6 @@ export interface DueCheck {
   /** Why it waits, or why now. */
   readonly why: string | null;
 }
-
-/** Kinds that a look alone answers. A pH, a temperature, a taste, a burp and a photo are not among them. */
-export const QUIET_KINDS: readonly CheckKind[] = ['look', 'press', 'level', 'airlock', 'skim', 'own'];
 
 /** Nobody tastes above this, whatever the house limit. Source: handbook 3.1, 6.10. */
 export const TASTE_FROM_PH = 4.6;
@@ -139,9 +144,7 @@ export function whyNotTaste(vessel: {
 }
 
 function applies(check: AskedCheck, vessel: WatchedVessel): boolean {
-  // What a closure has not, nobody looks at.
-  if (check.what === 'airlock' && vessel.closure !== 'airlock' && vessel.closure !== 'valve') return false;
-  if (check.what === 'swelling' && vessel.closure !== 'vacuum') return false;
+  if (!closureHas(check.what, vessel.closure)) return false;
   switch (check.condition) {
     case 'always':
       return true;
@@ -248,7 +251,7 @@ function timesWanted(
   const { rule } = check;
   const bounds = [
     rule.kind === 'untilQuiet' ? rule.forDays : Infinity,
-    check.what === 'burp' && vessel.lively ? LIVELY_DAYS : Infinity,
+    checkKindOf(check.what).oftenWhenLively && vessel.lively ? LIVELY_DAYS : Infinity,
   ]
     .map((days) => vessel.filledAt + days * DAY)
     .filter((at) => at > from && at < to)
@@ -265,7 +268,8 @@ function timesWanted(
 /** Hours between two times, as it is at a moment, by what had been made until then. */
 function intervalHours(check: AskedCheck, vessel: WatchedVessel, made: readonly CheckMade[], at: number): number {
   const rule = check.rule as Exclude<AskedCheck['rule'], { kind: 'onDays' }>;
-  const half = check.what === 'burp' && vessel.lively && at - vessel.filledAt < LIVELY_DAYS * DAY ? 0.5 : 1;
+  const half =
+    checkKindOf(check.what).oftenWhenLively && vessel.lively && at - vessel.filledAt < LIVELY_DAYS * DAY ? 0.5 : 1;
   if (rule.kind !== 'untilQuiet') return rule.hours * half;
   const phaseTwo = vessel.filledAt + rule.forDays * DAY;
   if (at < phaseTwo) return rule.hours * half;

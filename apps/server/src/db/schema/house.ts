@@ -1,4 +1,4 @@
-import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, moment } from './columns.js';
 
@@ -90,3 +90,22 @@ export const vessel = pgTable('vessel', {
   cleanedAt: moment(),
   inner: jsonb().$type<NonNullable<BodyOf<'vessel.add'>['inner']>>(),
 });
+
+/** Each cleaning of a vessel, with what it was cleaned. */
+export const cleaning = pgTable(
+  'cleaning',
+  {
+    entryId: uuid().primaryKey(),
+    vesselId: uuid()
+      .notNull()
+      .references(() => vessel.id),
+    agent: text().notNull(),
+    dilution: text(),
+    contactMinutes: decimal(),
+    rinsed: boolean().notNull().default(false),
+    by: uuid().notNull(),
+    at: moment().notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+  },
+  (t) => [index().on(t.vesselId, t.at)],
+);

@@ -5,3 +5,4 @@ export * from './stores.js';
 export * from './ledger.js';
 export * from './making.js';
 export * from './watching.js';
+export * from './correcting.js';

@@ -64,6 +64,8 @@ export const lot = pgTable(
     /** A tap is not counted down. */
     metered: boolean().notNull().default(true),
     closedAt: moment(),
+    /** The correction by which it was never made: its code stays taken, nothing else of it counts. */
+    undoneSeq: bigint({ mode: 'number' }),
     /** The vessel a live fill stands in: what is live is found by it, however many there ever were. */
     liveVessel: uuid().generatedAlwaysAs(sql`case when kind = 'fill' and closed_at is null then vessel_id end`),
   },
@@ -115,6 +117,8 @@ export const movement = pgTable(
     sink: text().$type<Sink>(),
     milligrams: milligrams().notNull(),
     cancels: bigint({ mode: 'number' }),
+    /** Only takes back the row it cancels: nothing stands in its place. */
+    void: boolean().notNull().default(false),
   },
   (t) => [
     index().on(t.fromLot, t.at),
@@ -176,6 +180,8 @@ export const reading = pgTable(
     unfit: text(),
     /** Off the trend when it was read: its repeat decides. */
     jumped: boolean().notNull().default(false),
+    /** Takes back the readings of its root: it was never read. */
+    void: boolean().notNull().default(false),
   },
   (t) => [index().on(t.lotId, t.kind, t.at), index().on(t.rootEntryId)],
 );

@@ -13,7 +13,9 @@ export function calendarRoutes(router: Router, deps: Deps): void {
   });
   router.post('/api/calendar', async (ctx) => {
     const { id } = await signedIn(ctx, deps);
-    ctx.body = { address: `${houseAddress(ctx, deps)}/calendar/${await makeCalendar(deps.db, id, deps.now())}.ics` };
+    ctx.body = {
+      address: `${await houseAddress(ctx, deps)}/calendar/${await makeCalendar(deps.db, id, deps.now())}.ics`,
+    };
   });
   router.delete('/api/calendar', async (ctx) => {
     const { id } = await signedIn(ctx, deps);
@@ -25,6 +27,6 @@ export function calendarRoutes(router: Router, deps: Deps): void {
       throw refused('resource.unknown', 'This calendar address is not known, or was taken back.');
     ctx.type = 'text/calendar; charset=utf-8';
     ctx.set('Cache-Control', 'private, max-age=300');
-    ctx.body = await calendarOf(deps.db, { now: deps.now(), base: houseAddress(ctx, deps) });
+    ctx.body = await calendarOf(deps.db, { now: deps.now(), base: await houseAddress(ctx, deps) });
   });
 }

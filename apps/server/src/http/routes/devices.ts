@@ -32,7 +32,7 @@ export function deviceRoutes(router: Router, deps: Deps): void {
   router.post('/api/devices/:id/print', async (ctx) => {
     await mayUse(ctx, deps);
     const { lots, copies } = printing.parse(ctx.request.body);
-    const labels = await labelsOf(deps.db, { lotIds: lots, base: houseAddress(ctx, deps) });
+    const labels = await labelsOf(deps.db, { lotIds: lots, base: await houseAddress(ctx, deps) });
     for (const label of labels)
       for (let copy = 0; copy < copies; copy += 1) await bench!.print(ctx.params['id']!, label);
     ctx.body = { printed: labels.length * copies };

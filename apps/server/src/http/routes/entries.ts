@@ -1,43 +1,13 @@
 import type Router from '@koa/router';
-import { entriesRequest, photoId, type EntriesReply } from '@clear-tally/contract';
+import { entriesRequest, photoId, type CorrectionReply, type EntriesReply } from '@clear-tally/contract';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
-import { applyRules, couldBeHeld, decideAnew, lotsRead } from '../../record/applyRules.js';
-import { recordEntries } from '../../record/record.js';
+import { kindOf } from '../../record/registry.js';
+import { rehearse } from '../../record/record.js';
 import { refused } from '../../record/refused.js';
+import { recordWithRules } from '../../record/withRules.js';
 import { signedIn, type Deps } from '../context.js';
 
-/** After these the rules look again at once; the clock makes them look every half minute. */
-const RULED_KINDS: ReadonlySet<string> = new Set([
-  'ph.read',
-  'temperature.read',
-  'hold.lift',
-  'entry.correct',
-  'house.set',
-  'lot.transfer',
-  'vessel.topUp',
-]);
-/** Nothing is taken from a vessel whose deadline has passed unnoticed. */
-const TAKING_KINDS: ReadonlySet<string> = new Set([
-  'pack.run',
-  'lot.transfer',
-  'vessel.split',
-  'brine.keep',
-  'ingredient.add',
-  'preparation.make',
-  'taste.record',
-  'lot.ready',
-]);
-
-/** Each of these asks much of what was recorded before. */
-const WEIGHTY_KINDS: ReadonlySet<string> = new Set([
-  'find.record',
-  'pack.run',
-  'hold.place',
-  'vessel.fill',
-  'lot.transfer',
-  'vessel.topUp',
-  'vessel.split',
-]);
+/** So many that ask much of what was recorded before go together. */
 const MOST_WEIGHTY = 20;
 
 /** The one way in. */
@@ -45,25 +15,25 @@ export function entryRoutes(router: Router, deps: Deps): void {
   router.post('/api/entries', async (ctx) => {
     const actor = await signedIn(ctx, deps);
     const { entries } = entriesRequest.parse(ctx.request.body);
-    const weighty = entries.filter(({ kind }) => WEIGHTY_KINDS.has(kind)).length;
+    const weighty = entries.filter(({ kind }) => kindOf(kind).weighty).length;
     if (weighty > MOST_WEIGHTY)
       throw refused(
         'shape.tooLarge',
         `${weighty} findings, packing runs or fillings came at once. Up to ${MOST_WEIGHTY} are recorded together, so that nobody else waits for them.`,
       );
-    if (entries.some(({ kind }) => TAKING_KINDS.has(kind))) await applyRules(deps.db, deps.now());
-    const recorded = await recordEntries(deps.db, { entries, actor, now: deps.now() });
-    const corrected = entries.flatMap(({ kind, body }) => (kind === 'entry.correct' ? [body.corrects] : []));
-    if (corrected.length > 0) await decideAnew(deps.db, deps.now(), await lotsRead(deps.db, corrected)).catch(() => 0);
-    const ruled = entries
-      .filter(({ kind }) => RULED_KINDS.has(kind))
-      .map(({ body }) => (body as { lotId?: string }).lotId ?? (body as { toLotId?: string }).toLotId);
-    // What is recorded is recorded: a look that fails is made again by the clock.
-    const onlyPh = entries.every(({ kind }) => kind === 'ph.read');
-    const named = ruled.every((lotId) => lotId !== undefined) ? ruled : undefined;
-    if (ruled.length > 0)
-      await applyRules(deps.db, deps.now(), named && onlyPh ? await couldBeHeld(deps.db, named) : named).catch(() => 0);
+    const recorded = await recordWithRules(deps.db, { entries, actor, now: deps.now() });
     ctx.body = { recorded } satisfies EntriesReply;
+  });
+  router.post('/api/corrections/preview', async (ctx) => {
+    const actor = await signedIn(ctx, deps);
+    const {
+      entries: [entry],
+    } = entriesRequest.parse({ entries: [ctx.request.body] });
+    if (entry?.kind !== 'entry.correct' || entry.body.instead === undefined)
+      throw refused('shape.invalid', 'A correction of a whole entry is accepted here.');
+    const [said] = await rehearse(deps.db, { entries: [entry], actor, now: deps.now() });
+    const { changes, fell, undone, anew } = said!.facts as unknown as CorrectionReply;
+    ctx.body = { changes, fell, undone, anew } satisfies CorrectionReply;
   });
   // A picture goes in by its bytes; the entry that names it follows.
   router.post('/api/photos', async (ctx) => {

@@ -77,7 +77,7 @@ export function paperRoutes(router: Router, deps: Deps): void {
     const { lots, copies } = labelQuery.parse(ctx.query);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', 'inline; filename="labels.pdf"');
-    ctx.body = await labelSheet(await labelsOf(deps.db, { lotIds: lots, base: houseAddress(ctx, deps) }), copies);
+    ctx.body = await labelSheet(await labelsOf(deps.db, { lotIds: lots, base: await houseAddress(ctx, deps) }), copies);
   });
 }
 

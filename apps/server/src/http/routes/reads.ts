@@ -4,6 +4,8 @@ import { id, type Person } from '@clear-tally/contract';
 import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
 import { loadLot } from '../../record/lots.js';
 import { reachOf } from '../../record/reach.js';
+import { journalLines } from '../../read/bookLines.js';
+import { readEntry } from '../../read/entry.js';
 import { readFloor } from '../../read/floor.js';
 import { readMeters, readRuleHistory } from '../../read/meters.js';
 import { readJudgement, readWatch } from '../../read/watch.js';
@@ -31,6 +33,7 @@ const query = {
     of: z.union([z.literal('jars'), z.guid().toLowerCase()]),
     page: z.coerce.number().int().min(0).max(10_000).default(0),
   }),
+  journal: z.object({ before: z.coerce.number().int().optional() }),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
@@ -67,6 +70,8 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/starters', () => readStarters(deps.db, deps.now()));
   read('/api/lots', (ctx) => readLots(deps.db, query.lots.parse(ctx.query)));
   read('/api/lots/:code', (ctx) => readLot(deps.db, ctx.params['code']!, deps.now()));
+  read('/api/journal', (ctx) => journalLines(deps.db, query.journal.parse(ctx.query).before));
+  read('/api/entries/:id', (ctx) => readEntry(deps.db, uuid.parse(ctx.params['id'])));
   read('/api/packable', () => readPackable(deps.db, deps.now()));
   read('/api/codes/:code', (ctx) => readCode(deps.db, ctx.params['code']!));
   read('/api/reach/:id', async (ctx) =>

@@ -2,7 +2,7 @@ import type Router from '@koa/router';
 import { z } from 'zod';
 import { id, type SessionReply } from '@clear-tally/contract';
 import { changePin, closeSession, openSession, personOf, SESSION_HOURS, signInChoices } from '../../session/session.js';
-import { COOKIE, DEVICE_COOKIE, origin, signedIn, type Ctx, type Deps } from '../context.js';
+import { addressOf, COOKIE, DEVICE_COOKIE, origin, signedIn, type Ctx, type Deps } from '../context.js';
 
 const signInBody = z.strictObject({ personId: id, pin: z.string().min(1).max(120) });
 const pinBody = z.strictObject({ old: z.string().min(1).max(120), pin: z.string().min(1).max(120) });
@@ -25,8 +25,9 @@ export function sessionRoutes(router: Router, deps: Deps): void {
       ...origin(ctx),
       device: ctx.cookies.get(DEVICE_COOKIE),
     });
-    keep(ctx, deps, { name: COOKIE, value: opened.token, hours: SESSION_HOURS });
-    keep(ctx, deps, { name: DEVICE_COOKIE, value: opened.device, hours: DEVICE_DAYS * 24 });
+    const secure = ctx.secure || ((await addressOf(deps))?.startsWith('https:') ?? false);
+    keep(ctx, { name: COOKIE, value: opened.token, hours: SESSION_HOURS, secure });
+    keep(ctx, { secure, name: DEVICE_COOKIE, value: opened.device, hours: DEVICE_DAYS * 24 });
     ctx.body = { person: await personOf(deps.db, opened.token, deps.now()) } satisfies SessionReply;
   });
   router.delete('/api/session', async (ctx) => {
@@ -50,8 +51,10 @@ export function sessionRoutes(router: Router, deps: Deps): void {
 }
 
 /** A cookie no page can read and no other site can send; behind an encrypted line it goes over that alone. */
-function keep(ctx: Ctx, deps: Deps, { name, value, hours }: { name: string; value: string; hours: number }): void {
-  const secure = ctx.secure || (deps.address?.startsWith('https:') ?? false);
+function keep(
+  ctx: Ctx,
+  { name, value, hours, secure }: { name: string; value: string; hours: number; secure: boolean },
+): void {
   // The line to a proxy on this machine is plain: that it is encrypted outside, the settings know.
   ctx.cookies.secure = secure;
   ctx.cookies.set(name, value, {

@@ -1,3 +1,4 @@
+import { kind } from '../kind.js';
 import { and, eq, sql } from 'drizzle-orm';
 import {
   batchCode,
@@ -21,9 +22,10 @@ import { batchState } from '../batchSalt.js';
 import { refusePast } from '../pastDate.js';
 import { donorGeneration, refuseTiredStarter } from '../starters.js';
 import type { BodyOf } from '@clear-tally/contract';
-import { addLot, addMovements, firstFree, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
+import { ask, Falls, happened } from '../asItHappened.js';
+import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed, refuseHeld, type LotRow } from '../lots.js';
 import { must, refused } from '../refused.js';
-import type { Handler, InHand } from '../handler.js';
+import type { InHand } from '../handler.js';
 
 /** The next free batch code of the day it happened. */
 export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> {
@@ -43,200 +45,300 @@ export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> 
   return batchCode({ site: of.site, year, dayOfYear, run: taken.length });
 }
 
-export const batchStart: Handler<'batch.start'> = async (recording) => {
-  const { tx, body, at } = recording;
-  const [of] = await tx
-    .select()
-    .from(formula)
-    .where(and(eq(formula.formulaId, body.formulaId), eq(formula.version, body.version)));
-  if (!of)
-    throw refused(
-      'formula.unknown',
-      `Version ${body.version} of this formula is not known. Choose a formula from the book.`,
-      { field: 'formulaId' },
+export const batchStart = kind('batch.start', {
+  who: 'maker',
+  whoWords: 'maker; weak salt: owner with a reason',
+  words: 'Batch started',
+  does: 'a batch of a formula version and variant, planned from jars or a trimmed mass; its code is issued, the house rules in force are kept with it',
+  correct: 'ledger',
+  record: async (recording) => {
+    const { tx, body, at } = recording;
+    const [of] = await tx
+      .select()
+      .from(formula)
+      .where(and(eq(formula.formulaId, body.formulaId), eq(formula.version, body.version)));
+    if (!of)
+      throw refused(
+        'formula.unknown',
+        `Version ${body.version} of this formula is not known. Choose a formula from the book.`,
+        { field: 'formulaId' },
+      );
+    const [state] = await tx.select().from(formulaState).where(eq(formulaState.formulaId, of.formulaId));
+    const ready = await scalable(tx, of.data);
+    ask(tx, decideScope({ makes: of.data.makes, groups: ready.produce.map((part) => part.group) }));
+    ask(tx, decideStart({ name: of.name, retired: state?.retired ?? false, holes: formulaHoles(ready) }));
+    if (body.variant !== undefined && !of.data.variants?.includes(body.variant))
+      throw refused(
+        'formula.unknown',
+        `“${body.variant}” is no variant of ${of.name}. Accepted: ${of.data.variants?.join(', ') || 'none, it has no variants'}.`,
+        { field: 'variant' },
+      );
+    if (body.variant === undefined && (of.data.variants?.length ?? 0) > 0)
+      throw refused('formula.hole', `${of.name} is made in variants: ${of.data.variants!.join(', ')}. Choose one.`, {
+        field: 'variant',
+      });
+    if (body.plan.from === 'trimmed')
+      must(checkMass({ grams: body.plan.trimmedGrams, what: 'the trimmed produce', field: 'plan' }));
+    const scaled = scaleFormula({
+      formula: ready,
+      target: body.plan,
+      variant: body.variant,
+      measuredLeafSalt: body.measuredLeafSalt,
+    });
+    must(checkMass({ grams: scaled.produceGrams, what: 'the trimmed produce of these jars', field: 'plan' }));
+    ask(
+      tx,
+      decideWeakStart({
+        waterPhaseSalt: scaled.waterPhaseSalt,
+        isReviewer: recording.isOwner,
+        reason: body.weakSaltReason,
+      }),
     );
-  const [state] = await tx.select().from(formulaState).where(eq(formulaState.formulaId, of.formulaId));
-  const ready = await scalable(tx, of.data);
-  must(decideScope({ makes: of.data.makes, groups: ready.produce.map((part) => part.group) }));
-  must(decideStart({ name: of.name, retired: state?.retired ?? false, holes: formulaHoles(ready) }));
-  if (body.variant !== undefined && !of.data.variants?.includes(body.variant))
-    throw refused(
-      'formula.unknown',
-      `“${body.variant}” is no variant of ${of.name}. Accepted: ${of.data.variants?.join(', ') || 'none, it has no variants'}.`,
-      { field: 'variant' },
-    );
-  if (body.variant === undefined && (of.data.variants?.length ?? 0) > 0)
-    throw refused('formula.hole', `${of.name} is made in variants: ${of.data.variants!.join(', ')}. Choose one.`, {
-      field: 'variant',
-    });
-  if (body.plan.from === 'trimmed')
-    must(checkMass({ grams: body.plan.trimmedGrams, what: 'the trimmed produce', field: 'plan' }));
-  const scaled = scaleFormula({
-    formula: ready,
-    target: body.plan,
-    variant: body.variant,
-    measuredLeafSalt: body.measuredLeafSalt,
-  });
-  must(checkMass({ grams: scaled.produceGrams, what: 'the trimmed produce of these jars', field: 'plan' }));
-  must(
-    decideWeakStart({
-      waterPhaseSalt: scaled.waterPhaseSalt,
-      isReviewer: recording.isOwner,
-      reason: body.weakSaltReason,
-    }),
-  );
-  const code = await nextBatchCode(tx, at);
-  const chosen = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
-  const rules = rulesInForce(chosen, of.data.rules);
-  await addLot(recording, {
-    id: body.batchId,
-    code,
-    kind: 'batch',
-    name: of.name,
-    origin: 'made',
-    at,
-    batchId: body.batchId,
-    formulaId: of.formulaId,
-    formulaVersion: of.version,
-    plan: body.plan,
-    variant: body.variant,
-    measuredLeafSalt: body.measuredLeafSalt,
-    rules,
-  });
-  return { facts: { code, waterPhaseSalt: scaled.waterPhaseSalt }, lots: [body.batchId] };
-};
-
-export const produceWeigh: Handler<'produce.weigh'> = async (recording) => {
-  const { tx, body } = recording;
-  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-  const supply = await loadLot(tx, body.supplyLotId, 'supplyLotId', ['supply']);
-  await refuseHeld(tx, supply, 'supplyLotId');
-  await refusePast(tx, supply, recording.at, body.pastReason);
-  refuseClosed(batch, 'batchId');
-  const [what] = await tx.select().from(material).where(eq(material.id, supply.materialId!));
-  if (what?.kind !== 'produce')
-    throw refused(
-      'lot.wrongKind',
-      `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`,
-      { field: 'supplyLotId' },
-    );
-  must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
-  await addMovements(recording, [
-    { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
-    ...(body.trimWasteGrams > 0
-      ? [{ from: { lot: supply }, to: { sink: 'trim' as const }, grams: body.trimWasteGrams, field: 'trimWasteGrams' }]
-      : []),
-  ]);
-  const state = await batchState(tx, batch);
-  return { facts: { saltTargetGrams: state.targetGrams }, lots: [batch.id, supply.id] };
-};
-
-/** Water for the brine. The first one makes the lot; more water goes into the same. */
-export const brineMake: Handler<'brine.make'> = async (recording) => {
-  const { tx, body, at } = recording;
-  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-  const tap = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
-  refuseClosed(batch, 'batchId');
-  const [what] = await tx.select().from(material).where(eq(material.id, tap.materialId!));
-  if (what?.kind !== 'water')
-    throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, {
-      field: 'waterLotId',
-    });
-  must(checkMass({ grams: body.waterGrams, what: 'water', field: 'waterGrams' }));
-  const before = await batchState(tx, batch);
-  if (before.waterGrams === 0 && (before.formula.waterPerProduce ?? 0) > 0) {
-    throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', {
-      field: 'waterGrams',
-    });
-  }
-  if ((before.formula.waterPerProduce ?? 0) === 0)
-    throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, {
-      field: 'batchId',
-    });
-  const brineLotId = before.brine?.lotId ?? body.brineLotId;
-  const code = before.brine?.code ?? (await firstFree(tx, (number) => brineCode(batch.code, number)));
-  if (!before.brine) {
+    const code = codeFor(recording, body.batchId, await nextBatchCode(tx, at));
+    const chosen = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
+    const rules = rulesInForce(chosen, of.data.rules);
     await addLot(recording, {
-      id: brineLotId,
+      id: body.batchId,
       code,
-      kind: 'preparation',
-      form: 'brine',
-      name: 'Brine',
+      kind: 'batch',
+      name: of.name,
       origin: 'made',
       at,
-      batchId: batch.id,
+      batchId: body.batchId,
+      formulaId: of.formulaId,
+      formulaVersion: of.version,
+      plan: body.plan,
+      variant: body.variant,
+      measuredLeafSalt: body.measuredLeafSalt,
+      rules,
     });
-  }
-  await addMovements(recording, [
-    { from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' },
-  ]);
-  const state = await batchState(tx, batch);
-  return { facts: { code, saltTargetGrams: state.targetGrams }, lots: [batch.id, brineLotId, tap.id] };
-};
+    return { facts: { code, waterPhaseSalt: scaled.waterPhaseSalt }, lots: [body.batchId] };
+  },
+  line: ({ entry }) => ({
+    what: 'Batch started',
+    words:
+      [entry.body.variant, entry.body.weakSaltReason && `weak salt accepted: ${entry.body.weakSaltReason}`]
+        .filter(Boolean)
+        .join(' · ') || null,
+  }),
+});
 
-export const saltWeigh: Handler<'salt.weigh'> = async (recording) => {
-  const { tx, body } = recording;
-  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-  const salt = await loadLot(tx, body.saltLotId, 'saltLotId', ['supply']);
-  await refuseHeld(tx, salt, 'saltLotId');
-  refuseClosed(batch, 'batchId');
-  const [what] = await tx.select().from(material).where(eq(material.id, salt.materialId!));
-  if (what?.kind !== 'salt')
-    throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, {
-      field: 'saltLotId',
+export const produceWeigh = kind('produce.weigh', {
+  who: 'maker',
+  words: 'Produce weighed',
+  does: 'trimmed produce into the batch, trimmings to trim',
+  correct: 'ledger',
+  record: async (recording) => {
+    const { tx, body } = recording;
+    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+    const supply = await loadLot(tx, body.supplyLotId, 'supplyLotId', ['supply']);
+    await refuseHeld(tx, supply, 'supplyLotId');
+    await refusePast(tx, supply, recording.at, body.pastReason);
+    refuseClosed(batch, 'batchId');
+    const [what] = await tx.select().from(material).where(eq(material.id, supply.materialId!));
+    if (what?.kind !== 'produce')
+      throw refused(
+        'lot.wrongKind',
+        `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`,
+        { field: 'supplyLotId' },
+      );
+    must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
+    await addMovements(recording, [
+      { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
+      ...(body.trimWasteGrams > 0
+        ? [
+            {
+              from: { lot: supply },
+              to: { sink: 'trim' as const },
+              grams: body.trimWasteGrams,
+              field: 'trimWasteGrams',
+            },
+          ]
+        : []),
+    ]);
+    const state = await batchState(tx, batch);
+    return { facts: { saltTargetGrams: state.targetGrams }, lots: [batch.id, supply.id] };
+  },
+  line: ({ entry, code }) => ({
+    what: `Trimmed produce, ${code(entry.body.supplyLotId)}`,
+    words: entry.body.trimWasteGrams > 0 ? `${formatGrams(entry.body.trimWasteGrams)} trimmed off` : null,
+    figure: formatGrams(entry.body.trimmedGrams),
+  }),
+});
+
+/** Water for the brine. The first one makes the lot; more water goes into the same. */
+export const brineMake = kind('brine.make', {
+  who: 'maker',
+  words: 'Water for the brine',
+  does: 'water for the brine, a lot of its own',
+  correct: 'ledger',
+  record: async (recording) => {
+    const { tx, body, at } = recording;
+    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+    const tap = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
+    refuseClosed(batch, 'batchId');
+    const [what] = await tx.select().from(material).where(eq(material.id, tap.materialId!));
+    if (what?.kind !== 'water')
+      throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, {
+        field: 'waterLotId',
+      });
+    must(checkMass({ grams: body.waterGrams, what: 'water', field: 'waterGrams' }));
+    const before = await batchState(tx, batch);
+    if (before.waterGrams === 0 && (before.formula.waterPerProduce ?? 0) > 0) {
+      throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', {
+        field: 'waterGrams',
+      });
+    }
+    if ((before.formula.waterPerProduce ?? 0) === 0)
+      throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, {
+        field: 'batchId',
+      });
+    const brineLotId = before.brine?.lotId ?? body.brineLotId;
+    const code =
+      before.brine?.code ??
+      codeFor(recording, brineLotId, await firstFree(tx, (number) => brineCode(batch.code, number)));
+    if (!before.brine) {
+      await addLot(recording, {
+        id: brineLotId,
+        code,
+        kind: 'preparation',
+        form: 'brine',
+        name: 'Brine',
+        origin: 'made',
+        at,
+        batchId: batch.id,
+      });
+    }
+    await addMovements(recording, [
+      { from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' },
+    ]);
+    const state = await batchState(tx, batch);
+    return { facts: { code, saltTargetGrams: state.targetGrams }, lots: [batch.id, brineLotId, tap.id] };
+  },
+  line: ({ entry, facts, code }) => ({
+    what: `Water for the brine, ${code(entry.body.waterLotId)}`,
+    words: String(facts['code'] ?? ''),
+    figure: formatGrams(entry.body.waterGrams),
+  }),
+});
+
+export const saltWeigh = kind('salt.weigh', {
+  who: 'maker',
+  words: 'Salt weighed',
+  does: 'salt into the batch or its brine; portions add up. Over the target is refused unless it is `alreadyIn`',
+  correct: 'ledger',
+  record: async (recording) => {
+    const { tx, body } = recording;
+    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+    const salt = await loadLot(tx, body.saltLotId, 'saltLotId', ['supply']);
+    await refuseHeld(tx, salt, 'saltLotId');
+    refuseClosed(batch, 'batchId');
+    const [what] = await tx.select().from(material).where(eq(material.id, salt.materialId!));
+    if (what?.kind !== 'salt')
+      throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, {
+        field: 'saltLotId',
+      });
+    must(checkMass({ grams: body.grams, what: 'salt', field: 'grams' }));
+    const state = await batchState(tx, batch);
+    if (body.saw && !recording.anew) refuseChanged(state, body.saw);
+    const outcome = decideSaltWeigh({
+      batch: state,
+      grams: body.grams,
+      alreadyIn: body.alreadyIn || recording.anew !== undefined,
     });
-  must(checkMass({ grams: body.grams, what: 'salt', field: 'grams' }));
-  const state = await batchState(tx, batch);
-  if (body.saw) refuseChanged(state, body.saw);
-  const decision = must(decideSaltWeigh({ batch: state, grams: body.grams, alreadyIn: body.alreadyIn }));
-  const into = state.brine?.lotId ?? batch.id;
-  await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
-  return {
-    facts: { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict },
-    lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])],
-  };
-};
+    // Salt that was weighed was weighed, also where its produce turns out to be another batch's: it can follow there.
+    const decision = outcome.ok || !happened(tx) ? must(outcome) : null;
+    const into = state.brine?.lotId ?? batch.id;
+    await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
+    return {
+      facts: decision ? { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict } : {},
+      lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])],
+    };
+  },
+  line: ({ entry, facts, code, target }) => ({
+    what: `Salt, ${code(entry.body.saltLotId)}`,
+    words: [
+      target(),
+      facts['verdict'] === 'in' ? 'in' : facts['verdict'] === 'over' ? 'over target' : 'portion, under target',
+    ]
+      .filter(Boolean)
+      .join(' · '),
+    figure: formatGrams(entry.body.grams),
+    value: entry.body.grams,
+  }),
+});
 
-export const saltAccept: Handler<'salt.accept'> = async ({ tx, body, at, seq }) => {
-  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-  const state = await batchState(tx, batch);
-  await tx
-    .insert(saltAcceptance)
-    .values({ batchId: batch.id, reason: body.reason, at, seq })
-    .onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at, seq } });
-  return { facts: { saltInGrams: state.saltInGrams, targetGrams: state.targetGrams }, lots: [batch.id] };
-};
+export const saltAccept = kind('salt.accept', {
+  who: 'maker',
+  words: 'Salt accepted as it is',
+  does: 'salt outside its tolerance kept as it stands, with a reason; whatever is weighed in or corrected later asks again',
+  correct: 'ledger',
+  falls: true,
+  record: async ({ tx, body, at, seq, anew }) => {
+    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+    const state = await batchState(tx, batch);
+    const otherwise = (now: number, then: unknown): boolean => typeof then === 'number' && Math.abs(now - then) >= 0.5;
+    if (
+      happened(tx) &&
+      (otherwise(state.saltInGrams, anew?.facts['saltInGrams']) ||
+        otherwise(state.targetGrams, anew?.facts['targetGrams']))
+    )
+      throw new Falls(`the salt of ${batch.code} was accepted as it stood then, and stood otherwise`);
+    await tx
+      .insert(saltAcceptance)
+      .values({ batchId: batch.id, reason: body.reason, at, seq })
+      .onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at, seq } });
+    return { facts: { saltInGrams: state.saltInGrams, targetGrams: state.targetGrams }, lots: [batch.id] };
+  },
+  line: ({ entry }) => ({ what: 'Salt accepted as it is', words: entry.body.reason }),
+});
 
 /** Flavourings and starters; kept brine from another vessel makes that vessel an ancestor. */
-export const ingredientAdd: Handler<'ingredient.add'> = async (recording) => {
-  const { tx, body } = recording;
-  const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-  const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['supply', 'preparation', 'fill']);
-  refuseClosed(batch, 'batchId');
-  refuseClosed(from, 'fromLotId');
-  await refuseHeld(tx, from, 'fromLotId');
-  await refusePast(tx, from, recording.at, body.pastReason);
-  const generation = from.kind === 'fill' ? await donorGeneration(tx, from) : from.generation;
-  if (from.form === 'keptBrine') await refuseTiredStarter(tx, from, recording.at);
-  must(
-    decideBrineUse({
-      code: from.code,
-      touched: from.form === 'brine' ? from.touched : 'never',
-      sameBatch: from.batchId === batch.id,
-    }),
-  );
-  if (from.materialId) {
-    const [what] = await tx.select({ kind: material.kind }).from(material).where(eq(material.id, from.materialId));
-    if (what?.kind === 'packaging')
-      throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, {
-        field: 'fromLotId',
-      });
-  }
-  must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
-  if (body.brine) return spiceInBrine(recording, batch, from);
-  await addMovements(recording, [{ from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' }]);
-  return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };
-};
+export const ingredientAdd = kind('ingredient.add', {
+  who: 'maker',
+  words: 'Ingredient added',
+  does: 'a flavouring, or kept brine from another vessel (which becomes an ancestor); into the bowls, or into the brine (`brine`: stays, strained)',
+  correct: 'ledger',
+  rulesBefore: true,
+  record: async (recording) => {
+    const { tx, body } = recording;
+    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
+    const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['supply', 'preparation', 'fill']);
+    refuseClosed(batch, 'batchId');
+    refuseClosed(from, 'fromLotId');
+    await refuseHeld(tx, from, 'fromLotId');
+    await refusePast(tx, from, recording.at, body.pastReason);
+    const generation = from.kind === 'fill' ? await donorGeneration(tx, from) : from.generation;
+    if (from.form === 'keptBrine' && !happened(tx)) await refuseTiredStarter(tx, from, recording.at);
+    must(
+      decideBrineUse({
+        code: from.code,
+        touched: from.form === 'brine' ? from.touched : 'never',
+        sameBatch: from.batchId === batch.id,
+      }),
+    );
+    if (from.materialId) {
+      const [what] = await tx.select({ kind: material.kind }).from(material).where(eq(material.id, from.materialId));
+      if (what?.kind === 'packaging')
+        throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, {
+          field: 'fromLotId',
+        });
+    }
+    must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
+    if (body.brine) return spiceInBrine(recording, batch, from);
+    await addMovements(recording, [
+      { from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' },
+    ]);
+    return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };
+  },
+  line: ({ entry, facts, code }) => ({
+    what: `Added ${code(entry.body.fromLotId)}`,
+    words: entry.body.brine
+      ? `into the brine ${String(facts['brine'] ?? '')}${entry.body.brine === 'strained' ? ', strained out of it' : ''}`
+      : null,
+    figure: formatGrams(entry.body.grams),
+  }),
+});
 
 /** A spice in the brine: what is poured of it carries its lot and its allergens, also when the spice itself is strained out. */
 async function spiceInBrine(

@@ -1,52 +1,123 @@
+import { kind as describe } from '../kind.js';
+import { kindOf } from '../registry.js';
 import { eq, sql } from 'drizzle-orm';
 import { checkCelsius, checkMass, checkPh, formatGrams, jumps, tallyTolerance } from '@clear-tally/core';
-import { CORRECTABLE_KINDS, type BodyOf } from '@clear-tally/contract';
+import type { BodyOf, EntryKind } from '@clear-tally/contract';
 import { rows, type Transaction } from '../../db/database.js';
 import { journal, movement, reading, toGrams, toMilligrams } from '../../db/schema/index.js';
 import { balance, loadLot } from '../lots.js';
 import { phPoints } from '../readings.js';
 import { must, refused } from '../refused.js';
+import { changesBetween, figuresOf } from '../correct/figures.js';
+import { neverCorrected } from '../correct/kinds.js';
+import { putRight } from '../correct/putRight.js';
+import { loadWritten } from '../correct/rests.js';
 import { fitnessOf } from './rounds.js';
-import type { Handler, Recording } from '../handler.js';
+import type { Recording } from '../handler.js';
 
 /**
  * Puts a figure right: the wrong row stays and is cancelled by the right one. A second correction goes to
  * the same original line, so that the book shows every figure in one place.
  */
-export const entryCorrect: Handler<'entry.correct'> = async (recording) => {
-  const { tx, body } = recording;
-  const [original] = await tx.select().from(journal).where(eq(journal.entryId, body.corrects));
-  if (!original)
-    throw refused('lot.unknown', 'The entry to be corrected is not in the journal. Choose the line in the book.', {
-      field: 'corrects',
-    });
-  if (original.kind === 'entry.correct') {
-    throw refused(
-      'correction.ofCorrection',
-      'This line is a correction itself. Correct the original line instead: all its figures stay visible beside each other.',
-      { field: 'corrects' },
-    );
-  }
-  if (!(CORRECTABLE_KINDS as readonly string[]).includes(original.kind)) {
-    throw refused(
-      'correction.notThisKind',
-      `A line of this kind (${original.kind}) is not corrected here. Salt weights, pH and temperature readings are.`,
-      { field: 'corrects' },
-    );
-  }
-  if (original.kind !== body.right.kind) {
-    throw refused(
-      'correction.notThisKind',
-      `The line is a ${original.kind}, the correction a ${body.right.kind}. Give a figure of the same kind.`,
-      { field: 'right' },
-    );
-  }
-  return body.right.kind === 'salt.weigh'
-    ? correctSalt(recording, body.right.grams, original)
-    : correctReading(recording, body.right);
-};
+export const entryCorrect = describe('entry.correct', {
+  who: 'maker',
+  whoWords: 'who may record the entry',
+  words: 'Correction',
+  does: 'puts an entry right: what it should have said, when it really was, or that it never happened; both stay',
+  correct: {
+    never: 'It is a correction itself. Correct the line it belongs to: all its figures stay beside each other.',
+  },
+  rulesBehind: true,
+  record: async (recording) => {
+    const { tx, body } = recording;
+    const [original] = await tx.select().from(journal).where(eq(journal.entryId, body.corrects));
+    if (!original)
+      throw refused('lot.unknown', 'The entry to be corrected is not in the journal. Choose the line in the book.', {
+        field: 'corrects',
+      });
+    if (original.kind === 'entry.correct') {
+      throw refused(
+        'correction.ofCorrection',
+        'This line is a correction itself. Correct the original line instead: all its figures stay visible beside each other.',
+        { field: 'corrects' },
+      );
+    }
+    const kind = original.kind as EntryKind;
+    const of = kindOf(kind);
+    const never = neverCorrected(kind);
+    if (never)
+      throw refused('correction.notThisKind', `“${of.words}” is not corrected. ${never}`, { field: 'corrects' });
+    if (of.who === 'owner' && !recording.isOwner)
+      throw refused('who.notAllowed', 'Only an owner records this, and puts it right.');
+    if (body.instead !== undefined) return wholeEntry(recording, original.seq, body.instead);
+    const right = body.right!;
+    if (kind !== right.kind) {
+      throw refused(
+        'correction.notThisKind',
+        `The line is a ${kind}, the correction a ${right.kind}. Give a figure of the same kind.`,
+        { field: 'right' },
+      );
+    }
+    return right.kind === 'salt.weigh'
+      ? correctSalt(recording, right.grams, original)
+      : correctReading(recording, right);
+  },
+  line: () => ({ what: 'Correction', words: null }),
+});
 
-type Right = BodyOf<'entry.correct'>['right'];
+/** The whole entry as it should have been, or that it never happened: whatever rests on it is decided anew. */
+async function wholeEntry(
+  recording: Recording<'entry.correct'>,
+  of: number,
+  instead: NonNullable<BodyOf<'entry.correct'>['instead']> | null,
+) {
+  const { tx, at } = recording;
+  const [written] = await loadWritten(tx, [of]);
+  if (instead && instead.kind !== written!.entry.kind) {
+    throw refused(
+      'correction.notThisKind',
+      `The line is a ${written!.entry.kind}, the correction a ${instead.kind}. An entry of the same kind is accepted, or that it never happened.`,
+      { field: 'instead' },
+    );
+  }
+  if (instead === null && written!.never)
+    throw refused('correction.nothingChanged', 'The line says already that it never happened. Nothing was changed.', {
+      field: 'instead',
+    });
+  const before = await booksOf(tx, of);
+  const was = await figuresOf(tx, before, at);
+  const { facts, lots, fell, undone, anew } = await putRight(recording, written!, instead);
+  const all = [...new Set([...before, ...lots])];
+  const changes = changesBetween(was, await figuresOf(tx, all, at));
+  return {
+    facts: {
+      of: written!.entry.kind,
+      never: instead === null,
+      right: facts,
+      rightLots: lots,
+      fell,
+      undone,
+      anew,
+      changes,
+    },
+    lots: all,
+  };
+}
+
+/** Every lot whose book an entry stands in, and what was made of those since: there its correction is seen. */
+async function booksOf(tx: Transaction, seq: number): Promise<string[]> {
+  const found = await rows<{ id: string }>(
+    tx,
+    sql`
+    with own as (select lot_id as id from entry_lot where seq = ${seq})
+    select id from own union
+    select f.id from own join lot b on b.id = own.id and b.kind in ('batch', 'fill', 'preparation') join live_movement m on m.from_lot = b.id join lot f on f.id = m.to_lot
+    union select c.lot_id from correction k join entry_lot c on c.seq = k.seq join journal j on j.entry_id = k.root_entry_id where j.seq = ${seq}`,
+  );
+  return found.map(({ id }) => id);
+}
+
+type Right = NonNullable<BodyOf<'entry.correct'>['right']>;
 
 async function correctReading(
   { tx, entry, body, seq }: Recording<'entry.correct'>,

@@ -1,5 +1,4 @@
-import type { EntryKind } from '@clear-tally/contract';
-import type { Handler } from '../handler.js';
+import { tellKinds, type Kinds } from '../registry.js';
 import { batchStart, brineMake, ingredientAdd, produceWeigh, saltAccept, saltWeigh } from './batches.js';
 import { entryCorrect } from './correcting.js';
 import { labelsPrinted, lotTransfer, vesselClosed, vesselFill, vesselMoved } from './filling.js';
@@ -41,8 +40,8 @@ import {
   temperatureRead,
 } from './watching.js';
 
-/** One handler for every kind of entry: the compiler demands it. */
-export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
+/** One description for every kind of entry: the compiler demands it. */
+export const KINDS: Kinds = {
   'house.found': houseFound,
   'house.rule': houseRuled,
   'house.set': houseSet,
@@ -110,3 +109,5 @@ export const HANDLERS: { readonly [K in EntryKind]: Handler<K> } = {
   'lot.open': lotOpen,
   'entry.correct': entryCorrect,
 };
+
+tellKinds(KINDS);

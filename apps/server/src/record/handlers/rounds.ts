@@ -1,5 +1,8 @@
+import { TASTE_SAYS } from '../lineWords.js';
+import { kind } from '../kind.js';
 import { eq, sql } from 'drizzle-orm';
 import {
+  checkKindOf,
   checkKey,
   CHECK_KINDS,
   meterFitness,
@@ -8,15 +11,16 @@ import {
   slopeAndOffset,
   titratableAcidity,
   whyNotTaste,
+  formatGrams,
 } from '@clear-tally/core';
 import { calibration, checkMark, checkPlan, meter } from '../../db/schema/index.js';
 import { rows, type Reader } from '../../db/database.js';
+import { happened } from '../asItHappened.js';
 import { addMovements, loadLot, refuseClosed, type LotRow } from '../lots.js';
 import { refused } from '../refused.js';
 import { phPoints } from '../readings.js';
 import { openHolds } from '../watched.js';
 import { refuseUnknownPhoto } from '../photos.js';
-import type { Handler } from '../handler.js';
 
 const early = (of: LotRow, at: Date): void => {
   if (at < of.at)
@@ -28,239 +32,341 @@ const early = (of: LotRow, at: Date): void => {
 };
 
 /** A check made. Two people who make the same one are both kept. */
-export const checkMade: Handler<'check.make'> = async ({ tx, entry, body, seq, at }) => {
-  const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
-  refuseClosed(of, 'lotId');
-  early(of, at);
-  await refuseUnknownPhoto(tx, body.photo ?? null, 'photo');
-  await tx.insert(checkMark).values({
-    entryId: entry.id,
-    lotId: of.id,
-    key: checkKey(body),
-    what: body.what,
-    words: body.words,
-    quiet: body.quiet,
-    figure: body.figure ?? null,
-    says: null,
-    detail: body.note ? { note: body.note } : {},
-    photo: body.photo ?? null,
-    by: entry.by,
-    at,
-    seq,
-  });
-  return { facts: { name: body.words ?? CHECK_KINDS[body.what] }, lots: [of.id] };
-};
+export const checkMade = kind('check.make', {
+  who: 'maker',
+  words: 'Looked after',
+  does: 'a check of the round made; "all quiet" for several vessels, where a look answers it',
+  correct: 'book',
+  record: async ({ tx, entry, body, seq, at }) => {
+    const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
+    refuseClosed(of, 'lotId');
+    early(of, at);
+    await refuseUnknownPhoto(tx, body.photo ?? null, 'photo');
+    await tx.insert(checkMark).values({
+      entryId: entry.id,
+      lotId: of.id,
+      key: checkKey(body),
+      what: body.what,
+      words: body.words,
+      quiet: body.quiet,
+      figure: body.figure ?? null,
+      says: null,
+      detail: body.note ? { note: body.note } : {},
+      photo: body.photo ?? null,
+      by: entry.by,
+      at,
+      seq,
+    });
+    return { facts: { name: body.words ?? CHECK_KINDS[body.what] }, lots: [of.id] };
+  },
+  line: ({ entry, facts }) => ({
+    what: `Looked after: ${String(facts['name'] ?? '')}`,
+    words: [checkKindOf(entry.body.what).book[entry.body.quiet ? 'quiet' : 'other'], entry.body.note]
+      .filter(Boolean)
+      .join(' · '),
+    figure:
+      entry.body.figure == null
+        ? null
+        : entry.body.what === 'salt'
+          ? `${(entry.body.figure * 100).toFixed(2)} %`
+          : String(entry.body.figure),
+  }),
+});
 
 /** Nothing to see on many vessels: only for checks that a look answers. */
-export const roundQuieted: Handler<'round.quiet'> = async ({ tx, entry, body, seq, at }) => {
-  const lots: string[] = [];
-  let checks = 0;
-  for (const { lotId, checks: asked } of body.lots) {
-    const of = await loadLot(tx, lotId, 'lots', ['fill']);
-    refuseClosed(of, 'lots');
-    early(of, at);
-    const [held] = (await openHolds(tx, [lotId])).get(lotId) ?? [];
-    if (held)
-      throw refused(
-        'lot.onHold',
-        `${of.code} is on hold: ${held.reason}. What is held is not called quiet: make each look by its own line.`,
-        { field: 'lots' },
-      );
-    for (const { what, words } of asked) {
-      if (!QUIET_KINDS.includes(what))
+export const roundQuieted = kind('round.quiet', {
+  who: 'maker',
+  words: 'All quiet',
+  does: 'a check of the round made; "all quiet" for several vessels, where a look answers it',
+  correct: 'book',
+  record: async ({ tx, entry, body, seq, at }) => {
+    const lots: string[] = [];
+    let checks = 0;
+    for (const { lotId, checks: asked } of body.lots) {
+      const of = await loadLot(tx, lotId, 'lots', ['fill']);
+      refuseClosed(of, 'lots');
+      early(of, at);
+      const [held] = (await openHolds(tx, [lotId])).get(lotId) ?? [];
+      if (held)
         throw refused(
-          'check.notQuiet',
-          `“${CHECK_KINDS[what] || words}” is not answered by “all quiet”: it wants its figure, or its own line. A look, the level, floaters, an airlock are.`,
+          'lot.onHold',
+          `${of.code} is on hold: ${held.reason}. What is held is not called quiet: make each look by its own line.`,
           { field: 'lots' },
         );
-      await tx
-        .insert(checkMark)
-        .values({
-          entryId: entry.id,
-          lotId,
-          key: checkKey({ what, words }),
-          what,
-          words,
-          quiet: true,
-          figure: null,
-          says: null,
-          by: entry.by,
-          at,
-          seq,
-        })
-        .onConflictDoNothing();
-      checks += 1;
+      for (const { what, words } of asked) {
+        if (!QUIET_KINDS.includes(what))
+          throw refused(
+            'check.notQuiet',
+            `“${CHECK_KINDS[what] || words}” is not answered by “all quiet”: it wants its figure, or its own line. A look, the level, floaters, an airlock are.`,
+            { field: 'lots' },
+          );
+        await tx
+          .insert(checkMark)
+          .values({
+            entryId: entry.id,
+            lotId,
+            key: checkKey({ what, words }),
+            what,
+            words,
+            quiet: true,
+            figure: null,
+            says: null,
+            by: entry.by,
+            at,
+            seq,
+          })
+          .onConflictDoNothing();
+        checks += 1;
+      }
+      lots.push(lotId);
     }
-    lots.push(lotId);
-  }
-  return { facts: { vessels: lots.length, checks }, lots };
-};
+    return { facts: { vessels: lots.length, checks }, lots };
+  },
+  line: ({ entry, lotIds }) => ({
+    what: 'All quiet',
+    words:
+      lotIds === null
+        ? `${entry.body.lots.length} vessels`
+        : (entry.body.lots
+            .find(({ lotId }) => lotIds.includes(lotId))
+            ?.checks.map(({ what, words }) => words ?? CHECK_KINDS[what])
+            .join(', ') ?? null),
+  }),
+});
 
-export const planChanged: Handler<'plan.change'> = async ({ tx, body, seq, at }) => {
-  const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'batch']);
-  const row = { lotId: of.id, checks: body.checks, since: at, seq };
-  await tx.insert(checkPlan).values(row).onConflictDoUpdate({ target: checkPlan.lotId, set: row });
-  return { lots: [of.id] };
-};
+export const planChanged = kind('plan.change', {
+  who: 'maker',
+  words: 'Check plan changed',
+  does: 'the check plan of a vessel or a batch changed on the way',
+  correct: 'book',
+  record: async ({ tx, body, seq, at }) => {
+    const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'batch']);
+    const row = { lotId: of.id, checks: body.checks, since: at, seq };
+    await tx.insert(checkPlan).values(row).onConflictDoUpdate({ target: checkPlan.lotId, set: row });
+    return { lots: [of.id] };
+  },
+  line: ({ entry }) => ({ what: 'Check plan changed', words: entry.body.reason }),
+});
 
-export const tasted: Handler<'taste.record'> = async (recording) => {
-  const { tx, entry, body, seq, at } = recording;
-  const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
-  refuseClosed(of, 'lotId');
-  early(of, at);
-  const standing = phStanding((await phPoints(tx, [of.id])).get(of.id)!);
-  const why = whyNotTaste({
-    lastPh: standing.counting?.ph ?? null,
-    strictPh: standing.strict,
-    onHold: ((await openHolds(tx, [of.id])).get(of.id) ?? []).length > 0,
-  });
-  if (why)
-    throw refused('taste.notYet', `${of.code}: ${why}. Nobody tastes before that.`, {
-      field: 'lotId',
-      facts: { lastPh: standing.last?.ph ?? null },
+export const tasted = kind('taste.record', {
+  who: 'maker',
+  words: 'Tasted',
+  does: 'a tasting (never above pH 4.6, never on hold); titratable acidity; "ready", said by a person',
+  correct: 'ledger',
+  rulesBefore: true,
+  record: async (recording) => {
+    const { tx, entry, body, seq, at } = recording;
+    const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
+    refuseClosed(of, 'lotId');
+    early(of, at);
+    const standing = phStanding((await phPoints(tx, [of.id])).get(of.id)!);
+    const why = whyNotTaste({
+      lastPh: standing.counting?.ph ?? null,
+      strictPh: standing.strict,
+      onHold: ((await openHolds(tx, [of.id])).get(of.id) ?? []).length > 0,
     });
-  await tx.insert(checkMark).values({
-    entryId: entry.id,
-    lotId: of.id,
-    key: 'taste',
-    what: 'taste',
-    words: null,
-    quiet: true,
-    figure: null,
-    says: body.says,
-    detail: { marks: body.marks, offNotes: body.offNotes, colourThrough: body.colourThrough, note: body.note },
-    by: entry.by,
-    at,
-    seq,
-  });
-  if (body.grams > 0)
-    await addMovements(recording, [{ from: { lot: of }, to: { sink: 'sample' }, grams: body.grams, field: 'grams' }]);
-  return { lots: [of.id] };
-};
-
-export const titrated: Handler<'acid.titrate'> = async ({ tx, entry, body, seq, at }) => {
-  const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
-  early(of, at);
-  if (!(
-    body.millilitres > 0 &&
-    body.millilitres <= 500 &&
-    body.normality > 0 &&
-    body.normality <= 2 &&
-    body.sampleGrams > 0 &&
-    body.sampleGrams <= 1000
-  )) {
-    throw refused(
-      'mass.notPositive',
-      `${body.millilitres} mL of ${body.normality} N on ${body.sampleGrams} g was given; up to 500 mL, 2 N and 1,000 g, each more than nought, are accepted.`,
-      { field: 'millilitres' },
-    );
-  }
-  const percent = titratableAcidity(body);
-  await tx.insert(checkMark).values({
-    entryId: entry.id,
-    lotId: of.id,
-    key: 'acid',
-    what: 'acid',
-    words: null,
-    quiet: true,
-    figure: percent,
-    says: null,
-    detail: { ...body },
-    by: entry.by,
-    at,
-    seq,
-  });
-  return { facts: { percent: Math.round(percent * 1000) / 1000 }, lots: [of.id] };
-};
-
-export const readySaid: Handler<'lot.ready'> = async ({ tx, entry, body, seq, at }) => {
-  const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
-  refuseClosed(of, 'lotId');
-  const [held] = (await openHolds(tx, [of.id])).get(of.id) ?? [];
-  if (body.ready && held)
-    throw refused('lot.onHold', `${of.code} is on hold: ${held.reason}. It is not ready while it is held.`, {
-      field: 'lotId',
+    if (why && !happened(tx))
+      throw refused('taste.notYet', `${of.code}: ${why}. Nobody tastes before that.`, {
+        field: 'lotId',
+        facts: { lastPh: standing.last?.ph ?? null },
+      });
+    await tx.insert(checkMark).values({
+      entryId: entry.id,
+      lotId: of.id,
+      key: 'taste',
+      what: 'taste',
+      words: null,
+      quiet: true,
+      figure: null,
+      says: body.says,
+      detail: { marks: body.marks, offNotes: body.offNotes, colourThrough: body.colourThrough, note: body.note },
+      by: entry.by,
+      at,
+      seq,
     });
-  await tx.insert(checkMark).values({
-    entryId: entry.id,
-    lotId: of.id,
-    key: 'ready',
-    what: 'ready',
-    words: null,
-    quiet: true,
-    figure: null,
-    says: body.ready ? 'yes' : 'no',
-    detail: { note: body.note },
-    by: entry.by,
-    at,
-    seq,
-  });
-  return { lots: [of.id] };
-};
+    if (body.grams > 0)
+      await addMovements(recording, [{ from: { lot: of }, to: { sink: 'sample' }, grams: body.grams, field: 'grams' }]);
+    return { lots: [of.id] };
+  },
+  line: ({ entry }) => ({
+    what: `Tasted: ${TASTE_SAYS[entry.body.says]}`,
+    words:
+      [
+        ...Object.entries(entry.body.marks).flatMap(([name, mark]) => (mark === null ? [] : [`${name} ${mark}`])),
+        entry.body.offNotes && `off: ${entry.body.offNotes}`,
+        entry.body.colourThrough === null ? null : entry.body.colourThrough ? 'colour through' : 'not through yet',
+        entry.body.note,
+      ]
+        .filter(Boolean)
+        .join(' · ') || null,
+  }),
+});
 
-export const meterAdded: Handler<'meter.add'> = async ({ tx, body }) => {
-  await tx.insert(meter).values({ id: body.meterId, tag: body.tag, name: body.name, kind: body.kind });
-  return {};
-};
+export const titrated = kind('acid.titrate', {
+  who: 'maker',
+  words: 'Titrated',
+  does: 'a tasting (never above pH 4.6, never on hold); titratable acidity; "ready", said by a person',
+  correct: 'book',
+  record: async ({ tx, entry, body, seq, at }) => {
+    const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run']);
+    early(of, at);
+    if (!(
+      body.millilitres > 0 &&
+      body.millilitres <= 500 &&
+      body.normality > 0 &&
+      body.normality <= 2 &&
+      body.sampleGrams > 0 &&
+      body.sampleGrams <= 1000
+    )) {
+      throw refused(
+        'mass.notPositive',
+        `${body.millilitres} mL of ${body.normality} N on ${body.sampleGrams} g was given; up to 500 mL, 2 N and 1,000 g, each more than nought, are accepted.`,
+        { field: 'millilitres' },
+      );
+    }
+    const percent = titratableAcidity(body);
+    await tx.insert(checkMark).values({
+      entryId: entry.id,
+      lotId: of.id,
+      key: 'acid',
+      what: 'acid',
+      words: null,
+      quiet: true,
+      figure: percent,
+      says: null,
+      detail: { ...body },
+      by: entry.by,
+      at,
+      seq,
+    });
+    return { facts: { percent: Math.round(percent * 1000) / 1000 }, lots: [of.id] };
+  },
+  line: ({ entry, facts }) => ({
+    what: `Titratable acidity ${String(facts['percent'] ?? '')} %`,
+    words: `${entry.body.millilitres} mL of ${entry.body.normality} N on ${formatGrams(entry.body.sampleGrams)}`,
+  }),
+});
 
-export const meterCalibrated: Handler<'meter.calibrate'> = async ({ tx, entry, body, seq, at }) => {
-  const [of] = await tx.select().from(meter).where(eq(meter.id, body.meterId));
-  if (!of)
-    throw refused('meter.unknown', 'This meter is not known in this house. Add it on the page of meters first.', {
-      field: 'meterId',
+export const readySaid = kind('lot.ready', {
+  who: 'maker',
+  words: 'Said to be ready',
+  does: 'a tasting (never above pH 4.6, never on hold); titratable acidity; "ready", said by a person',
+  correct: 'book',
+  rulesBefore: true,
+  record: async ({ tx, entry, body, seq, at }) => {
+    const of = await loadLot(tx, body.lotId, 'lotId', ['fill']);
+    refuseClosed(of, 'lotId');
+    const [held] = (await openHolds(tx, [of.id])).get(of.id) ?? [];
+    if (body.ready && held)
+      throw refused('lot.onHold', `${of.code} is on hold: ${held.reason}. It is not ready while it is held.`, {
+        field: 'lotId',
+      });
+    await tx.insert(checkMark).values({
+      entryId: entry.id,
+      lotId: of.id,
+      key: 'ready',
+      what: 'ready',
+      words: null,
+      quiet: true,
+      figure: null,
+      says: body.ready ? 'yes' : 'no',
+      detail: { note: body.note },
+      by: entry.by,
+      at,
+      seq,
     });
-  if (of.kind === 'strips')
-    throw refused('meter.buffers', `${of.tag} are strips: they are not calibrated, and never count for release.`, {
-      field: 'meterId',
-    });
-  const { by } = body;
-  if (by.how === 'buffers' && Math.abs(by.buffers[0].ph - by.buffers[1].ph) < 1) {
-    throw refused(
-      'meter.buffers',
-      `Buffers ${by.buffers[0].ph} and ${by.buffers[1].ph} were given. Two buffers at least 1 pH apart are wanted, such as 7.00 and 4.01.`,
-      { field: 'by' },
-    );
-  }
-  const found = by.how === 'buffers' ? slopeAndOffset({ buffers: by.buffers, celsius: body.celsius }) : by;
-  const buffers = by.how === 'buffers' ? by.buffers.map(({ ph }) => ph) : by.buffers;
-  if (!(found.slopePercent > 0 && found.slopePercent < 400))
-    throw refused(
-      'meter.buffers',
-      `These millivolts give a slope of ${found.slopePercent.toFixed(0)} %. Are the buffers swapped? The acid one gives the higher millivolts.`,
-      { field: 'by' },
-    );
-  await tx.insert(calibration).values({
-    entryId: entry.id,
-    meterId: of.id,
-    buffers,
-    slopePercent: found.slopePercent,
-    offsetMillivolts: found.offsetMillivolts,
-    checkBuffer: body.check?.buffer ?? null,
-    checkRead: body.check?.read ?? null,
-    by: entry.by,
-    at,
-    seq,
-  });
-  const fitness = meterFitness({
-    kind: of.kind,
-    calibration: {
-      at: at.getTime(),
+    return { lots: [of.id] };
+  },
+  line: ({ entry }) => ({ what: entry.body.ready ? 'Ready' : 'Not ready after all', words: entry.body.note }),
+});
+
+export const meterAdded = kind('meter.add', {
+  who: 'owner',
+  whoWords: 'owner adds, maker calibrates',
+  words: 'Meter added',
+  does: 'a meter or strip lot; its buffers, slope, offset, and a buffer read again',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    await tx.insert(meter).values({ id: body.meterId, tag: body.tag, name: body.name, kind: body.kind });
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Meter added', words: entry.body.tag }),
+});
+
+export const meterCalibrated = kind('meter.calibrate', {
+  who: 'maker',
+  whoWords: 'owner adds, maker calibrates',
+  words: 'Meter calibrated',
+  does: 'a meter or strip lot; its buffers, slope, offset, and a buffer read again',
+  correct: 'meter',
+  record: async ({ tx, entry, body, seq, at }) => {
+    const [of] = await tx.select().from(meter).where(eq(meter.id, body.meterId));
+    if (!of)
+      throw refused('meter.unknown', 'This meter is not known in this house. Add it on the page of meters first.', {
+        field: 'meterId',
+      });
+    if (of.kind === 'strips')
+      throw refused('meter.buffers', `${of.tag} are strips: they are not calibrated, and never count for release.`, {
+        field: 'meterId',
+      });
+    const { by } = body;
+    if (by.how === 'buffers' && Math.abs(by.buffers[0].ph - by.buffers[1].ph) < 1) {
+      throw refused(
+        'meter.buffers',
+        `Buffers ${by.buffers[0].ph} and ${by.buffers[1].ph} were given. Two buffers at least 1 pH apart are wanted, such as 7.00 and 4.01.`,
+        { field: 'by' },
+      );
+    }
+    const found = by.how === 'buffers' ? slopeAndOffset({ buffers: by.buffers, celsius: body.celsius }) : by;
+    const buffers = by.how === 'buffers' ? by.buffers.map(({ ph }) => ph) : by.buffers;
+    if (!(found.slopePercent > 0 && found.slopePercent < 400))
+      throw refused(
+        'meter.buffers',
+        `These millivolts give a slope of ${found.slopePercent.toFixed(0)} %. Are the buffers swapped? The acid one gives the higher millivolts.`,
+        { field: 'by' },
+      );
+    await tx.insert(calibration).values({
+      entryId: entry.id,
+      meterId: of.id,
       buffers,
       slopePercent: found.slopePercent,
       offsetMillivolts: found.offsetMillivolts,
-      check: body.check,
-    },
-    at: at.getTime(),
-  });
-  return {
-    facts: {
-      slopePercent: Math.round(found.slopePercent * 10) / 10,
-      offsetMillivolts: Math.round(found.offsetMillivolts * 10) / 10,
-      fit: fitness.fit,
-      reasons: fitness.reasons,
-    },
-  };
-};
+      checkBuffer: body.check?.buffer ?? null,
+      checkRead: body.check?.read ?? null,
+      by: entry.by,
+      at,
+      seq,
+    });
+    const fitness = meterFitness({
+      kind: of.kind,
+      calibration: {
+        at: at.getTime(),
+        buffers,
+        slopePercent: found.slopePercent,
+        offsetMillivolts: found.offsetMillivolts,
+        check: body.check,
+      },
+      at: at.getTime(),
+    });
+    return {
+      facts: {
+        slopePercent: Math.round(found.slopePercent * 10) / 10,
+        offsetMillivolts: Math.round(found.offsetMillivolts * 10) / 10,
+        fit: fitness.fit,
+        reasons: fitness.reasons,
+      },
+    };
+  },
+  line: ({ entry, facts, code }) => ({
+    what: `${code(entry.body.meterId)} calibrated`,
+    words: [
+      typeof facts['slopePercent'] === 'number' && `slope ${facts['slopePercent'].toFixed(1)} %`,
+      facts['fit'] === false && `not fit: ${(facts['reasons'] as string[] | undefined)?.join('; ') ?? ''}`,
+    ]
+      .filter(Boolean)
+      .join(' · '),
+  }),
+});
 
 /** Whether readings with this meter count for release at a moment, and why not. */
 export async function fitnessOf(

@@ -1,85 +1,139 @@
+import { countWords } from '../lineWords.js';
+import { kind } from '../kind.js';
 import { eq, inArray } from 'drizzle-orm';
 import type { BodyOf } from '@clear-tally/contract';
 import {
   decideAllergens,
+  looksRed,
   checkMass,
   checkPieces,
   decideCount,
   formatAmount,
   supplyCode,
   unitOfKind,
+  STATE_WORDS,
+  formatGrams,
 } from '@clear-tally/core';
 import { lot, material, supplier } from '../../db/schema/index.js';
-import { addArrivals, addLots, addMovements, balance, loadLot } from '../lots.js';
+import { happened } from '../asItHappened.js';
+import { addArrivals, addLots, codeFor, addMovements, balance, loadLot } from '../lots.js';
 import { hasPhoto } from '../photos.js';
 import { must, refused } from '../refused.js';
-import type { Handler, InHand } from '../handler.js';
+import type { InHand } from '../handler.js';
 
-export const supplierAdd: Handler<'supplier.add'> = async ({ tx, body }) => {
-  await tx
-    .insert(supplier)
-    .values({ id: body.supplierId, name: body.name, prefix: body.prefix, ownPlot: body.ownPlot ?? false });
-  return {};
-};
+export const supplierAdd = kind('supplier.add', {
+  who: 'owner',
+  words: 'Supplier added',
+  does: 'the house is set up',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    await tx
+      .insert(supplier)
+      .values({ id: body.supplierId, name: body.name, prefix: body.prefix, ownPlot: body.ownPlot ?? false });
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Supplier added', words: entry.body.name }),
+});
 
 /** What a name speaks of is confirmed or denied by a person, before anything of it goes into a bowl. */
 function refuseUnsaidAllergens(row: Omit<BodyOf<'material.add'>, 'materialId'>): void {
   if (row.kind !== 'packaging') must(decideAllergens({ name: row.name, allergens: row.allergens, ...row.details }));
 }
 
-export const materialAdd: Handler<'material.add'> = async ({ tx, body }) => {
-  const { materialId, ...row } = body;
-  refuseUnsaidAllergens(row);
-  await tx.insert(material).values({ id: materialId, ...row });
-  return {};
-};
+/** Whether it brings a red of its own, as somebody said or as its name does. */
+const coloured = (name: string, details: typeof material.$inferSelect.details): typeof details => ({
+  ...details,
+  red: details.red ?? looksRed(name),
+});
+
+export const materialAdd = kind('material.add', {
+  who: 'owner',
+  words: 'Material added',
+  does: 'the house is set up',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    const { materialId, ...row } = body;
+    refuseUnsaidAllergens(row);
+    await tx.insert(material).values({ id: materialId, ...row, details: coloured(row.name, row.details ?? {}) });
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Material added', words: entry.body.name }),
+});
 
 /** Properties change as more is known; a material's kind does not, because lots stand under it. */
-export const materialChange: Handler<'material.change'> = async ({ tx, body }) => {
-  const { materialId, ...row } = body;
-  const [known] = await tx.select().from(material).where(eq(material.id, materialId));
-  if (!known)
-    throw refused('material.unknown', 'This material is not known in this house. Add it first.', {
-      field: 'materialId',
-    });
-  if (known.kind !== row.kind)
-    throw refused(
-      'lot.wrongKind',
-      `${known.name} is ${known.kind}, and stays so: its lots are kept under that. Add another material instead.`,
-      { field: 'kind' },
-    );
-  refuseUnsaidAllergens({ ...row, details: row.details ?? known.details });
-  await tx
-    .update(material)
-    .set({ ...row, details: row.details ?? known.details })
-    .where(eq(material.id, materialId));
-  return {};
-};
+export const materialChange = kind('material.change', {
+  who: 'owner',
+  words: 'Material changed',
+  does: 'what is known of a material now; its kind stays',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    const { materialId, ...row } = body;
+    const [known] = await tx.select().from(material).where(eq(material.id, materialId));
+    if (!known)
+      throw refused('material.unknown', 'This material is not known in this house. Add it first.', {
+        field: 'materialId',
+      });
+    if (known.kind !== row.kind)
+      throw refused(
+        'lot.wrongKind',
+        `${known.name} is ${known.kind}, and stays so: its lots are kept under that. Add another material instead.`,
+        { field: 'kind' },
+      );
+    refuseUnsaidAllergens({ ...row, details: row.details ?? known.details });
+    await tx
+      .update(material)
+      .set({ ...row, details: coloured(row.name, row.details ?? known.details) })
+      .where(eq(material.id, materialId));
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Material changed', words: entry.body.name }),
+});
 
 type Line = BodyOf<'supply.receive'>;
 
 /** A delivered line becomes a supply lot with a code of the house beside the supplier's own. */
-export const supplyReceive: Handler<'supply.receive'> = async (recording) => {
-  const [code] = await receiveLines(recording, [recording.body], { reference: null, photo: null, at: () => '' });
-  return { facts: { code }, lots: [recording.body.lotId] };
-};
+export const supplyReceive = kind('supply.receive', {
+  who: 'maker',
+  words: 'Received',
+  does: "a line, or lines that came together with their paper, become supply lots: our code beside the supplier's; what is sent back at the door leaves again with its reason",
+  correct: 'ledger',
+  record: async (recording) => {
+    const [code] = await receiveLines(recording, [recording.body], { reference: null, photo: null, at: () => '' });
+    return { facts: { code }, lots: [recording.body.lotId] };
+  },
+  line: ({ entry }) => ({
+    what: 'Received',
+    words: `supplier’s lot ${entry.body.supplierLotCode}${entry.body.condition ? ` · ${entry.body.condition}` : ''}${entry.body.rejected ? ` · ${formatGrams(entry.body.rejected.grams)} sent back: ${entry.body.rejected.reason}` : ''}`,
+    figure: formatGrams(entry.body.grams),
+  }),
+});
 
 /** Lines that came together; one that is refused keeps all of them out, and is named by its place. */
-export const deliveryReceived: Handler<'delivery.receive'> = async (recording) => {
-  const { lines, reference, photo } = recording.body;
-  if (photo && !(await hasPhoto(recording.tx, photo)))
-    throw refused(
-      'lot.unknown',
-      'The photo of the paper has not arrived. Send it again, or receive the delivery without it.',
-      { field: 'photo' },
-    );
-  const codes = await receiveLines(recording, lines, {
-    reference,
-    photo: photo ?? null,
-    at: (index) => `lines.${index}.`,
-  });
-  return { facts: { codes }, lots: lines.map((line) => line.lotId) };
-};
+export const deliveryReceived = kind('delivery.receive', {
+  who: 'maker',
+  words: 'Delivery received',
+  does: "a line, or lines that came together with their paper, become supply lots: our code beside the supplier's; what is sent back at the door leaves again with its reason",
+  correct: 'ledger',
+  record: async (recording) => {
+    const { lines, reference, photo } = recording.body;
+    if (photo && !(await hasPhoto(recording.tx, photo)))
+      throw refused(
+        'lot.unknown',
+        'The photo of the paper has not arrived. Send it again, or receive the delivery without it.',
+        { field: 'photo' },
+      );
+    const codes = await receiveLines(recording, lines, {
+      reference,
+      photo: photo ?? null,
+      at: (index) => `lines.${index}.`,
+    });
+    return { facts: { codes }, lots: lines.map((line) => line.lotId) };
+  },
+  line: ({ entry }) => ({
+    what: 'Delivery received',
+    words: `${entry.body.lines.length} ${entry.body.lines.length === 1 ? 'line' : 'lines'}`,
+  }),
+});
 
 /** Checks the lines, issues their codes and writes lots and movements, a whole list at once. */
 async function receiveLines(
@@ -138,7 +192,7 @@ async function receiveLines(
     }
     const number = numbers.get(from.id)! + 1;
     numbers.set(from.id, number);
-    return supplyCode(from.prefix, number);
+    return codeFor(recording, line.lotId, supplyCode(from.prefix, number));
   });
   for (const [id, lotsReceived] of numbers) await tx.update(supplier).set({ lotsReceived }).where(eq(supplier.id, id));
   await addLots(
@@ -172,34 +226,61 @@ async function receiveLines(
 }
 
 /** The ledger is put right to what was counted; nothing is overwritten: the difference is a movement of its own. */
-export const stockCounted: Handler<'stock.count'> = async (recording) => {
-  const { tx, body, at } = recording;
-  const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
-  if (!of.metered) throw refused('lot.wrongKind', `${of.code} is a tap: it is not counted down.`, { field: 'lotId' });
-  const { atGrams } = await balance(tx, of, at);
-  const [what] = await tx
-    .select({ kind: material.kind, name: material.name })
-    .from(material)
-    .where(eq(material.id, of.materialId!));
-  const unit = unitOfKind(what!.kind);
-  if (unit === 'piece') must(checkPieces({ amount: body.grams, what: what!.name, field: 'grams' }));
-  const { differenceGrams } = must(
-    decideCount({ unit, code: of.code, expectedGrams: atGrams, countedGrams: body.grams, reason: body.reason }),
-  );
-  // Less than a milligram is no movement.
-  if (differenceGrams >= 0.001)
-    await addMovements(recording, [
-      { from: { source: 'countDifference' }, to: { lotId: of.id }, grams: differenceGrams },
-    ]);
-  if (differenceGrams <= -0.001)
-    await addMovements(recording, [
-      { from: { lot: of }, to: { sink: 'countDifference' }, grams: -differenceGrams, field: 'grams' },
-    ]);
-  return { facts: { expectedGrams: atGrams, differenceGrams }, lots: [of.id] };
-};
+export const stockCounted = kind('stock.count', {
+  who: 'maker',
+  words: 'Stock counted',
+  does: 'what stands there; the difference is a movement, a larger one with its reason',
+  correct: 'ledger',
+  record: async (recording) => {
+    const { tx, body, at } = recording;
+    const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
+    if (!of.metered) throw refused('lot.wrongKind', `${of.code} is a tap: it is not counted down.`, { field: 'lotId' });
+    const { atGrams } = await balance(tx, of, at);
+    const [what] = await tx
+      .select({ kind: material.kind, name: material.name })
+      .from(material)
+      .where(eq(material.id, of.materialId!));
+    const unit = unitOfKind(what!.kind);
+    if (unit === 'piece') must(checkPieces({ amount: body.grams, what: what!.name, field: 'grams' }));
+    const { differenceGrams } = must(
+      decideCount({
+        unit,
+        code: of.code,
+        expectedGrams: atGrams,
+        countedGrams: body.grams,
+        reason: body.reason ?? (happened(tx) ? 'as it was counted' : null),
+      }),
+    );
+    // Less than a milligram is no movement.
+    if (differenceGrams >= 0.001)
+      await addMovements(recording, [
+        { from: { source: 'countDifference' }, to: { lotId: of.id }, grams: differenceGrams },
+      ]);
+    if (differenceGrams <= -0.001)
+      await addMovements(recording, [
+        { from: { lot: of }, to: { sink: 'countDifference' }, grams: -differenceGrams, field: 'grams' },
+      ]);
+    return { facts: { expectedGrams: atGrams, differenceGrams }, lots: [of.id] };
+  },
+  line: ({ entry, facts }) => ({
+    what: 'Counted',
+    words: countWords(facts, entry.body.reason),
+    figure: formatGrams(entry.body.grams),
+  }),
+});
 
-export const supplyStated: Handler<'supply.state'> = async ({ tx, body }) => {
-  const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
-  await tx.update(lot).set({ state: body.state, keepsUntil: body.keepsUntil }).where(eq(lot.id, of.id));
-  return { facts: { from: of.state }, lots: [of.id] };
-};
+export const supplyStated = kind('supply.state', {
+  who: 'maker',
+  words: 'State of a supply',
+  does: 'opened, frozen, thawed, dried, and until when it keeps then',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
+    await tx.update(lot).set({ state: body.state, keepsUntil: body.keepsUntil }).where(eq(lot.id, of.id));
+    return { facts: { from: of.state }, lots: [of.id] };
+  },
+  line: ({ entry }) => ({
+    what: `Now ${STATE_WORDS[entry.body.state]}`,
+    words: entry.body.keepsUntil ? `keeps until ${entry.body.keepsUntil}` : null,
+  }),
+});

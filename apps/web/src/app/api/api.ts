@@ -2,6 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
 import type {
+  CorrectionReply,
   DeviceNote,
   EntriesReply,
   Entry,
@@ -37,6 +38,11 @@ export class Api {
 
   record(entries: readonly Entry[]): Observable<EntriesReply> {
     return this.http.post<EntriesReply>('/api/entries', { entries }).pipe(catchError(asProblem));
+  }
+
+  /** What a correction would change; nothing is recorded. */
+  lookAtCorrection(entry: Entry): Observable<CorrectionReply> {
+    return this.http.post<CorrectionReply>('/api/corrections/preview', entry).pipe(catchError(asProblem));
   }
 
   /** What happens elsewhere, live; the browser opens a lost line again by itself. */

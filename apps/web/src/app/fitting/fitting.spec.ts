@@ -16,6 +16,7 @@ const vessel = (tag: string, litres: number, closure: HouseVessel['closure'] = '
   inUse: true,
   takenBy: null,
   cleanedAt: null,
+  cleanedWith: null,
   usedSince: false,
   weightVolumeMl: 0,
   inner: null,

@@ -124,6 +124,7 @@ export const A_HOUSE: HouseReply = {
     acidByHours: {},
     saltBands: {},
     contacts: [],
+    address: null,
   },
 };
 

@@ -1,3 +1,4 @@
+import { checkKindOf, type CheckAnswer, type CheckKind } from '@clear-tally/core';
 import { Component, computed, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { FloorVessel } from '@clear-tally/contract';
@@ -45,11 +46,11 @@ import { openChecks, quietChecks } from './round';
         }
         @for (check of gas(); track check.key) {
           <div class="row ask">
-            <span>{{ check.what === 'burp' ? 'Burped:' : check.name + ':' }}</span>
-            @if (check.what === 'burp') {
+            <span>{{ answer(check.what) === 'gas' ? 'Burped:' : check.name + ':' }}</span>
+            @if (answer(check.what) === 'gas') {
               <button type="button" [disabled]="form.saving()" (click)="made(check, true)">no gas</button
               ><button type="button" [disabled]="form.saving()" (click)="made(check, false)">gas</button>
-            } @else if (check.what === 'swelling') {
+            } @else if (answer(check.what) === 'swelling') {
               @for (step of SWELLING; track step) {
                 <button
                   type="button"
@@ -61,7 +62,7 @@ import { openChecks, quietChecks } from './round';
                   {{ step }}
                 </button>
               }
-            } @else if (check.what === 'photo') {
+            } @else if (answer(check.what) === 'photo') {
               <ct-photo label="Photo of the day" (taken)="photo.set($event)" /><button
                 type="button"
                 [disabled]="!photo() || form.saving()"
@@ -69,9 +70,9 @@ import { openChecks, quietChecks } from './round';
               >
                 Keep it
               </button>
-            } @else if (check.what === 'salt') {
+            } @else if (answer(check.what) === 'salt') {
               <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'measure' }">Measure …</a>
-            } @else if (check.what === 'move') {
+            } @else if (answer(check.what) === 'move') {
               <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'move' }">Move …</a
               ><button type="button" [disabled]="form.saving()" (click)="made(check, true)">It stays</button>
             } @else {
@@ -125,6 +126,8 @@ export class VesselPanel {
   readonly recorded = output();
   readonly next = output();
   readonly wasOther = output<{ tag: string; ph: string }>();
+  /** Each kind of check says itself how it is answered. */
+  protected readonly answer = (what: CheckKind): CheckAnswer => checkKindOf(what).answer;
   protected readonly SWELLING = [0, 1, 2, 3, 4];
   protected readonly LATENESS = {
     met: ', met',
@@ -150,16 +153,13 @@ export class VesselPanel {
   protected readonly gas = computed(() =>
     this.open().filter(
       ({ what, mayBeQuiet }) =>
-        (!mayBeQuiet || this.vessel().hold !== null) && !['ph', 'temperature', 'taste'].includes(what),
+        (!mayBeQuiet || this.vessel().hold !== null) && !['reading', 'taste'].includes(this.answer(what)),
     ),
   );
   protected readonly wantsReading = computed(
-    () =>
-      this.reading() ||
-      this.brought() !== null ||
-      this.open().some(({ what }) => what === 'ph' || what === 'temperature'),
+    () => this.reading() || this.brought() !== null || this.open().some(({ what }) => this.answer(what) === 'reading'),
   );
-  protected readonly wantsTaste = computed(() => this.open().some(({ what }) => what === 'taste'));
+  protected readonly wantsTaste = computed(() => this.open().some(({ what }) => this.answer(what) === 'taste'));
   protected readonly repeat = computed(() => this.open().find(({ what, why }) => what === 'ph' && why)?.why ?? null);
   protected readonly waiting = computed(() => this.vessel().checks.filter(({ state }) => state === 'waits'));
   protected readonly missed = computed(() => this.vessel().checks.reduce((sum, { missed }) => sum + missed, 0));

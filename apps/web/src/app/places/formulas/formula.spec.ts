@@ -22,6 +22,7 @@ const HOUSE: Partial<HouseReply> = {
       inUse: true,
       takenBy: null,
       cleanedAt: null,
+      cleanedWith: null,
       usedSince: false,
       weightVolumeMl: 350,
       inner: null,

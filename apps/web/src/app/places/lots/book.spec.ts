@@ -14,6 +14,7 @@ const line = (more: Partial<BookLine>): BookLine => ({
   figure: '4.71',
   struck: [],
   words: 'blended sample',
+  struckOut: false,
   correctable: true,
   value: 4.71,
   sample: 'brine',
@@ -34,7 +35,7 @@ describe('the book of a lot', () => {
   };
 
   it('shows when, what, figure, words and initials', async () =>
-    expect((await open([line({})])).text()).toContain('Fri 20 Nov 08:26pH 4.71blended sampleTR'));
+    expect((await open([line({})])).text()).toContain('Fri 20 Nov 08:26 pH 4.71 blended sampleTR'));
   it('shows a corrected figure struck through beside the right one', async () => {
     await open([line({ struck: ['4.71'], figure: '3.71' })]);
     expect(document.querySelector('del')!.textContent).toBe('4.71');
@@ -61,6 +62,23 @@ describe('the book of a lot', () => {
     const right = (api.sent[0]![0]!.body as { right: { kind: string; grams: number } }).right;
     expect(right.kind).toBe('salt.weigh');
     expect(right.grams).toBeCloseTo(311.84, 2);
+  });
+  it('strikes out what never happened, and leads to the form of any other kind', async () => {
+    const page = await open([
+      line({ kind: 'vessel.fill', what: 'Filled C2', figure: '14 kg', value: null, sample: null }),
+      line({
+        entryId: '018f6b1e-0000-7000-8000-0000000000b2',
+        kind: 'vessel.fill',
+        struckOut: true,
+        words: 'never happened, OM: twice',
+      }),
+    ]);
+    expect(page.text()).toContain('never happened, OM: twice');
+    expect(document.querySelectorAll('tr.out').length).toBe(1);
+    expect([...document.querySelectorAll('td a')].map((link) => link.getAttribute('href'))).toEqual([
+      '/correct/018f6b1e-0000-7000-8000-0000000000b1',
+      '/correct/018f6b1e-0000-7000-8000-0000000000b2',
+    ]);
   });
   it('offers an inspector no correction, and lines of other kinds none to anybody', async () => {
     expect((await open([line({})], false)).button('Correct')).toBeUndefined();

@@ -1,4 +1,5 @@
 import { Component, input, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { BookLine } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { CorrectForm } from './correct-form';
@@ -6,7 +7,7 @@ import { CorrectForm } from './correct-form';
 /** The lines of a book: time, what, figure, words, initials; a corrected figure struck through beside the right one. */
 @Component({
   selector: 'ct-book',
-  imports: [CorrectForm],
+  imports: [CorrectForm, RouterLink],
   template: `
     <table class="book">
       <thead>
@@ -21,9 +22,14 @@ import { CorrectForm } from './correct-form';
       </thead>
       <tbody>
         @for (line of lines(); track line.entryId) {
-          <tr [class.here]="correcting() === line.entryId">
+          <tr [class.here]="correcting() === line.entryId" [class.out]="line.struckOut">
             <td class="figure">{{ house.dates().moment(line.at) }}</td>
-            <td>{{ line.what }}</td>
+            <td>
+              @if (withLot() && line.lotCode) {
+                <b class="figure">{{ line.lotCode }} </b>
+              }
+              {{ line.what }}
+            </td>
             <td class="right figure">
               @for (struck of line.struck; track $index) {
                 <del>{{ struck }}</del>
@@ -34,14 +40,22 @@ import { CorrectForm } from './correct-form';
             <td class="figure">{{ line.by }}</td>
             <td class="right">
               @if (mayCorrect() && line.correctable) {
-                <button
-                  type="button"
-                  class="plain"
-                  [attr.aria-label]="'Correct ' + line.what + ' ' + line.figure"
-                  (click)="correcting.set(correcting() === line.entryId ? null : line.entryId)"
-                >
-                  Correct
-                </button>
+                @if (isFigure(line)) {
+                  <button
+                    type="button"
+                    class="plain"
+                    [attr.aria-label]="'Correct ' + line.what + ' ' + line.figure"
+                    (click)="correcting.set(correcting() === line.entryId ? null : line.entryId)"
+                  >
+                    Correct
+                  </button>
+                } @else {
+                  <a
+                    [routerLink]="['/correct', line.entryId]"
+                    [attr.aria-label]="'Correct ' + line.what + ' ' + (line.figure ?? '')"
+                    >Correct</a
+                  >
+                }
               }
             </td>
           </tr>
@@ -58,11 +72,17 @@ import { CorrectForm } from './correct-form';
       </tbody>
     </table>
   `,
-  styles: 'del { color: var(--beet); margin-right: 8px; }',
+  styles:
+    'a { font-weight: 700; } del { color: var(--beet); margin-right: 8px; } .out td { color: var(--soft); } .out td:nth-child(2), .out td:nth-child(3) { text-decoration: line-through; text-decoration-color: var(--beet); }',
 })
 export class Book {
   readonly lines = input.required<readonly BookLine[]>();
   readonly mayCorrect = input(false);
+  /** Lines of many lots: each says whose it is. */
+  readonly withLot = input(false);
   protected readonly house = injectHouse();
+  /** One figure is put right at its line; anything else in the entry's own form. */
+  protected readonly isFigure = ({ kind, struckOut }: BookLine): boolean =>
+    !struckOut && ['salt.weigh', 'ph.read', 'temperature.read'].includes(kind);
   protected readonly correcting = signal<string | null>(null);
 }

@@ -1,4 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { parseMass, parsePh, parseTemperature } from '@clear-tally/core';
 import type { BodyOf, BookLine } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
@@ -8,7 +9,7 @@ import { Refusal } from '../../ui/refusal';
 /** Puts a figure right at its line. Both stay visible. */
 @Component({
   selector: 'ct-correct-form',
-  imports: [Refusal],
+  imports: [Refusal, RouterLink],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <div class="row">
@@ -38,6 +39,7 @@ import { Refusal } from '../../ui/refusal';
           Correct {{ line().figure }}
         </button>
         <button type="button" (click)="done.emit()">Leave it</button>
+        <a [routerLink]="['/correct', line().entryId]">More than the figure was wrong</a>
       </div>
       <ct-refusal [message]="message() ?? form.problem()" />
     </form>

@@ -22,6 +22,7 @@ import { SaltStep } from './salt-step';
 import { StepEnd } from './step-end';
 import { StepHead } from './step-head';
 import { WaterStep } from './water-step';
+import { STAGE_WORDS } from './stage-words';
 
 /** The run sheet: one step at a time in large type, the outline beside it. It stands where it stood, on any tablet. */
 @Component({
@@ -50,6 +51,7 @@ import { WaterStep } from './water-step';
   styleUrl: './bench.less',
 })
 export class Bench {
+  protected readonly stageWords = STAGE_WORDS;
   readonly batchId = input.required<string>();
   /** Salt worked out elsewhere, put on the scale's field. */
   readonly grams = input<string>();

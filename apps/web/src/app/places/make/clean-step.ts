@@ -41,7 +41,9 @@ import { TextField } from '../../ui/text-field';
                   ? 'no cleaning recorded'
                   : vessel.usedSince
                     ? 'used since it was cleaned ' + house.dates().moment(vessel.cleanedAt)
-                    : 'clean since ' + house.dates().moment(vessel.cleanedAt)
+                    : 'clean since ' +
+                      house.dates().moment(vessel.cleanedAt) +
+                      (vessel.cleanedWith ? ': ' + vessel.cleanedWith : '')
               }}</span>
             </button>
           </li>

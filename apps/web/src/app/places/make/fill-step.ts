@@ -182,7 +182,9 @@ const BRIM = 0.97;
               <b>{{ percent() }} % full</b><br /><span [class.mustard]="window() !== 'in'">{{ windowWords() }}</span
               ><br /><span class="soft small">{{
                 v.cleanedAt
-                  ? (v.usedSince ? 'used since it was cleaned ' : 'last cleaned ') + house.dates().moment(v.cleanedAt)
+                  ? (v.usedSince ? 'used since it was cleaned ' : 'last cleaned ') +
+                    house.dates().moment(v.cleanedAt) +
+                    (v.cleanedWith ? ', ' + v.cleanedWith : '')
                   : 'no cleaning recorded'
               }}</span>
             </figcaption>

@@ -230,9 +230,9 @@ export class LinesStep {
   protected readonly houseAsks = computed(() => {
     const { rules, steps, ingredients } = this.batch();
     if (this.station() === 'flavour') {
-      const isVinegar = (of: { readonly id: string; readonly name: string }): boolean =>
+      const isVinegar = (of: { readonly id: string }): boolean =>
         this.lines().some(({ materialId }) => materialId === of.id) ||
-        ingredients.some(({ materialName }) => materialName === of.name);
+        ingredients.some(({ materialId }) => materialId === of.id);
       const vinegars = (this.house.house()?.materials ?? []).filter(({ details }) => details.standsFor === 'vinegar');
       return effectsOf(rules).vinegar && !vinegars.some(isVinegar)
         ? 'This house lowers the starting pH with a little vinegar: weigh it in. Its deadline stays as it is.'
@@ -296,7 +296,8 @@ export class LinesStep {
     const water =
       produce.reduce(
         (sum, row) =>
-          sum + row.grams * (formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92),
+          sum +
+          row.grams * (formula.produce.find(({ materialId }) => materialId === row.materialId)?.waterFraction ?? 0.92),
         0,
       ) + plannedWaterGrams;
     const before = salt.inGrams / (salt.inGrams + water);

@@ -6,6 +6,7 @@ import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
 import { Receive } from '../../ui/receive';
 import { Waiting } from '../../ui/waiting';
+import { STAGE_WORDS } from './stage-words';
 
 /** What is on the bench, and where a batch starts. */
 @Component({
@@ -23,7 +24,7 @@ import { Waiting } from '../../ui/waiting';
                   <b class="figure">{{ batch.code }}</b><span
                     >{{ batch.name }}<small>started {{ house.dates().moment(batch.startedAt) }}</small></span
                   >
-                  <span class="stage">{{ batch.stage }}</span><span class="figure">{{
+                  <span class="stage">{{ words[batch.stage] }}</span><span class="figure">{{
                     batch.inBowlsGrams > 0 ? mass(batch.inBowlsGrams) : '–'
                   }}</span>
                 </a>
@@ -84,6 +85,7 @@ import { Waiting } from '../../ui/waiting';
   `,
 })
 export class Making {
+  protected readonly words = STAGE_WORDS;
   protected readonly house = injectHouse();
   protected readonly read = shown<MakingReply>(signal('/api/making'));
   protected readonly formulas = shown<FormulasReply>(signal('/api/formulas'));

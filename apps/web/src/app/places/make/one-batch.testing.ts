@@ -48,6 +48,7 @@ const formula: MakeReply['formula'] = {
 const weighed = (last: string, grams: number, over: object = {}) => ({
   entryId: id(last),
   lotCode: 'CG-0001',
+  materialId: id('e1'),
   materialName: 'Kohlrabi',
   supplierName: 'Causeway Growers',
   supplierLotCode: 'F2',

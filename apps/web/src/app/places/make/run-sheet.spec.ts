@@ -333,7 +333,7 @@ describe('formula lines', () => {
     const has = await open(LinesStep, {
       batch: oneBatch({
         rules: { vinegar: 'splash' },
-        ingredients: [{ ...oneBatch().produce[0]!, materialName: 'Reisessig' }],
+        ingredients: [{ ...oneBatch().produce[0]!, materialId: id('e4'), materialName: 'Cider vinegar' }],
       }),
       station: 'flavour',
     });

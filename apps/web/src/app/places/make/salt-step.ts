@@ -237,7 +237,9 @@ export class SaltStep {
     const water =
       b.produce.reduce(
         (sum, row) =>
-          sum + row.grams * (b.formula.produce.find((part) => part.name === row.materialName)?.waterFraction ?? 0.92),
+          sum +
+          row.grams *
+            (b.formula.produce.find(({ materialId }) => materialId === row.materialId)?.waterFraction ?? 0.92),
         0,
       ) + b.plannedWaterGrams;
     const target =

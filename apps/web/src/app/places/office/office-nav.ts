@@ -9,7 +9,8 @@ import { injectRights } from '../../state/person';
   template: `<nav aria-label="Office">
     <a routerLink="/house-rules" routerLinkActive="here">House rules</a
     ><a routerLink="/meters" routerLinkActive="here">Meters</a
-    ><a routerLink="/people" routerLinkActive="here">Who comes in</a>
+    ><a routerLink="/people" routerLinkActive="here">Who comes in</a
+    ><a routerLink="/the-book" routerLinkActive="here">Everything recorded</a>
     @if (rights.isOwner()) {
       <a routerLink="/the-record" routerLinkActive="here">The record</a>
     }

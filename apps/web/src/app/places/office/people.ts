@@ -10,6 +10,7 @@ import { shown } from '../../state/shown';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
+import { HouseAddress } from './house-address';
 import { OfficeNav } from './office-nav';
 import { OwnPin } from './own-pin';
 
@@ -18,7 +19,7 @@ type Person = PeopleReply['people'][number];
 /** Who comes in: everybody of the house, what keeps somebody out, who has left; and one's own PIN. */
 @Component({
   selector: 'ct-people',
-  imports: [OfficeNav, OwnPin, Refusal, TextField, Waiting],
+  imports: [HouseAddress, OfficeNav, OwnPin, Refusal, TextField, Waiting],
   template: `
     <div class="page">
       <div class="main stack">
@@ -134,6 +135,9 @@ type Person = PeopleReply['people'][number];
           }
         }
         <ct-own-pin (changed)="read.again()" />
+        @if (rights.isOwner()) {
+          <ct-house-address />
+        }
         <div class="soft small">
           <p>
             Of one person at one address five wrong PINs wait five minutes, twenty wait a day: ten thousand would take

@@ -1,5 +1,6 @@
 import { Component, computed, effect, signal, untracked } from '@angular/core';
 import {
+  looksRed,
   ALLERGEN_KEYS,
   ALLERGENS,
   type Allergen,
@@ -115,6 +116,8 @@ export class Materials {
     words: ALLERGENS[key].words,
     us: ALLERGENS[key].us !== null,
   }));
+  /** Until somebody says otherwise, the name does. */
+  protected readonly looksRed = looksRed;
   protected readonly standsFor = STANDS_FOR_KEYS.map((key) => ({ key, words: STANDS_FOR[key] }));
   protected readonly diets = ['vegan', 'fish', 'honey', 'milk'];
   protected readonly house$ = this.house.house;

@@ -77,6 +77,7 @@ export class FitTool {
         inUse: true,
         takenBy: null,
         cleanedAt: null,
+        cleanedWith: null,
         usedSince: false,
         weightVolumeMl: 0,
         inner: null,

@@ -36,7 +36,7 @@ export class Send {
   readonly grams = input<number | null>(null);
   private readonly making = shown<MakingReply>(signal('/api/making'));
   protected readonly batches = computed(() =>
-    (this.making.data()?.batches ?? []).filter((batch) => batch.stage === 'waiting for its salt').slice(0, 3),
+    (this.making.data()?.batches ?? []).filter((batch) => batch.stage === 'forSalt').slice(0, 3),
   );
   protected readonly round = (grams: number): number => Math.round(grams * 10) / 10;
   protected readonly mass = (grams: number): string => formatGrams(grams);

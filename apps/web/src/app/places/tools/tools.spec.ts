@@ -8,9 +8,7 @@ import { HeavyTool, SpoonTool, TemperatureTool } from './kitchen-tools';
 import { SaltTool } from './salt-tool';
 
 const open = async (tool: Type<unknown>) => {
-  inHouse(
-    new FakeApi({ '/api/making': { batches: [{ batchId: 'b1', code: 'NY26-327-A', stage: 'waiting for its salt' }] } }),
-  );
+  inHouse(new FakeApi({ '/api/making': { batches: [{ batchId: 'b1', code: 'NY26-327-A', stage: 'forSalt' }] } }));
   const fixture = TestBed.createComponent(tool);
   await fixture.whenStable();
   const page = within(fixture);

@@ -179,6 +179,7 @@ export class LabelCost {
         waterFraction: of?.waterFraction ?? (line.role === 'water' ? 1 : 0),
         saltFraction: of?.saltFraction ?? 0,
         isSalt: line.role === 'salt',
+        isWater: line.role === 'water',
         rinsed: scaled.heavy !== null && (line.role === 'produce' || line.key === 'salt'),
         allergens: of?.allergens ?? [],
         mayContain: of?.details.mayContain,

@@ -1,5 +1,5 @@
 import { Component, computed, input, signal } from '@angular/core';
-import { effectsOf, type CheckKind } from '@clear-tally/core';
+import { CHECK_KIND_KEYS, checkKindOf, effectsOf, type CheckKind } from '@clear-tally/core';
 import { recordingForm } from '../../../state/form';
 import { injectHouse } from '../../../state/house';
 import { Refusal } from '../../../ui/refusal';
@@ -11,15 +11,15 @@ interface Deed {
   readonly quiet: boolean;
   readonly closures?: readonly string[];
 }
-const DEEDS: readonly Deed[] = [
-  { what: 'burp', label: 'Burped, gas', quiet: false, closures: ['sealed', 'vacuum'] },
-  { what: 'burp', label: 'Burped, no gas', quiet: true, closures: ['sealed', 'vacuum'] },
-  { what: 'press', label: 'Pressed down', quiet: false },
-  { what: 'skim', label: 'Skimmed', quiet: false },
-  { what: 'airlock', label: 'Airlock refilled', quiet: false, closures: ['airlock', 'valve'] },
-  { what: 'level', label: 'Level as it was', quiet: true },
-  { what: 'look', label: 'Looked at, calm', quiet: true },
-];
+/** What can be done to a vessel, due or not, as each kind of check says. */
+const DEEDS: readonly Deed[] = CHECK_KIND_KEYS.flatMap((what) =>
+  (checkKindOf(what).deeds ?? []).map(({ words, quiet, closures }) => ({
+    what,
+    label: words,
+    quiet,
+    closures: closures ?? checkKindOf(what).closures ?? undefined,
+  })),
+);
 
 /** What a hand does to a vessel on the way, due or not. It counts for the round. */
 @Component({

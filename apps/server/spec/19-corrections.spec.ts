@@ -1,0 +1,163 @@
+import { sql } from 'drizzle-orm';
+import type { BodyOf, EntryKind, LotReply } from '@clear-tally/contract';
+import { rows } from '../src/db/database.js';
+import { verifyHouse } from '../src/verify/verifyHouse.js';
+import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
+
+describe('a correction for every entry', () => {
+  let house: TestHouse;
+  let owner: Client;
+  beforeEach(async () => {
+    house = await openHouse('spec_corrections');
+    owner = await Client.signIn(house, house.owner);
+  });
+  afterEach(() => house.close());
+
+  const correct = <K extends EntryKind>(
+    corrects: string,
+    kind: K,
+    body: BodyOf<K> | null,
+    more: { happenedAt?: string } = {},
+  ) =>
+    owner.record('entry.correct', {
+      corrects,
+      reason: 'typed wrong',
+      instead: body === null ? null : { kind, body: body as Record<string, unknown>, ...more },
+    });
+  const onHand = async (lotId: string): Promise<number> => {
+    const [row] = await rows<{ mg: string | null }>(
+      house.connection.db,
+      sql`select in_milligrams - out_milligrams as mg from lot_balance where lot_id = ${lotId}`,
+    );
+    return Number(row?.mg ?? 0) / 1000;
+  };
+  const lot = async (code: string): Promise<LotReply> => (await owner.get<LotReply>(`/api/lots/${code}`)).body;
+
+  it('a trimmed mass ten times too large, found two steps later: salt wanted, book and ledger follow', async () => {
+    const at = daysAgo(3);
+    const shred = await receive(house, house.names.shred, 200_000, 'F-1', daysAgo(4));
+    const salt = await receive(house, house.names.salt, 25_000, 'S-1', daysAgo(4));
+    const batchId = ids.next();
+    await house.record(
+      'batch.start',
+      { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: 14_600 } },
+      { at },
+    );
+    const weighed = { batchId, supplyLotId: shred, trimmedGrams: 146_000, trimWasteGrams: 900 };
+    const wrong = await house.record('produce.weigh', weighed, { at });
+    await house.record('salt.weigh', { batchId, saltLotId: salt, grams: 321, alreadyIn: false }, { at });
+    await house.record('step.begin', { batchId, step: 'salt' }, { at });
+    const reply = await correct(wrong.id, 'produce.weigh', { ...weighed, trimmedGrams: 14_600 });
+    expect(reply.status).toBe(200);
+    const { facts } = reply.body.recorded[0]!;
+    expect(facts['changes']).toContain(jasmine.objectContaining({ what: 'salt wanted', was: '3,212 g', now: '321 g' }));
+    expect(await onHand(shred)).toBe(200_000 - 14_600 - 900);
+    expect(await onHand(batchId)).toBe(14_600 + 321);
+    const { lines } = await lot(
+      (await rows<{ code: string }>(house.connection.db, sql`select code from lot where id = ${batchId}`))[0]!.code,
+    );
+    const line = lines.find(({ entryId }) => entryId === wrong.id)!;
+    expect(line.struck).toEqual(['146.00 kg']);
+    expect(line.figure).toBe('14.60 kg');
+    expect(line.words).toContain('corrected by Ow: typed wrong');
+    expect(lines.filter(({ kind }) => kind === 'salt.weigh').length)
+      .withContext('what rests on it is told once')
+      .toBe(1);
+  });
+
+  it('a fill in the wrong vessel: it stands in the right one, the wrong one is free', async () => {
+    const batch = await dryBatch(house, { tag: 'C1', at: daysAgo(3) });
+    await readWell(house, batch.fillId, 5.1, daysAgo(2));
+    const [fill] = await rows<{ id: string; entry: string; code: string }>(
+      house.connection.db,
+      sql`select j.entry_id as id, j.entry, l.code from lot l join journal j on j.seq = l.seq where l.id = ${batch.fillId}`,
+    );
+    const { body } = JSON.parse(fill!.entry) as { body: BodyOf<'vessel.fill'> };
+    const reply = await correct(fill!.id, 'vessel.fill', { ...body, vesselId: house.vessel('C2') });
+    expect(reply.body.detail ?? 'recorded').toBe('recorded');
+    const shelf = (await owner.get<{ vessels: { vesselTag: string; lotId: string }[] }>('/api/shelf')).body.vessels;
+    expect(shelf.map(({ vesselTag }) => vesselTag)).toEqual(['C2']);
+    const now = await lot(fill!.code.replace('C1', 'C2'));
+    expect(now.vessel!.tag).toBe('C2');
+    expect(now.lines.some(({ kind }) => kind === 'ph.read')).toBeTrue();
+    // The free one can be filled.
+    await dryBatch(house, { tag: 'C1', at: daysAgo(1) });
+  });
+
+  it('a batch started twice: the second never was, its code stays taken, and nobody finds it on the bench', async () => {
+    const start = (batchId: string) =>
+      house.record(
+        'batch.start',
+        { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: 5000 } },
+        { at: daysAgo(0) },
+      );
+    const [first, second] = [ids.next(), ids.next()];
+    const one = await start(first);
+    const twice = await start(second);
+    expect((await correct(twice.id, 'batch.start', null)).status).toBe(200);
+    const making = (await owner.get<{ batches: { lotId: string }[] }>('/api/making')).body;
+    expect(JSON.stringify(making)).toContain(String(one.facts['code']));
+    expect(JSON.stringify(making)).not.toContain(String(twice.facts['code']));
+    const third = await start(ids.next());
+    expect(third.facts['code']).not.toBe(twice.facts['code']);
+    const book = await lot(String(twice.facts['code']));
+    expect(book.lines[0]!.struckOut).toBeTrue();
+    expect(book.lines[0]!.words).toContain('never happened, Ow: typed wrong');
+  });
+
+  it('what cannot have been is refused, with what stands in the way', async () => {
+    const batch = await dryBatch(house, { tag: 'C1', at: daysAgo(3) });
+    await readWell(house, batch.fillId, 5.1, daysAgo(2));
+    const [fill] = await rows<{ id: string }>(
+      house.connection.db,
+      sql`select j.entry_id as id from lot l join journal j on j.seq = l.seq where l.id = ${batch.fillId}`,
+    );
+    const reply = await correct(fill!.id, 'vessel.fill', null);
+    expect(reply.body.code).toBe('correction.standsInTheWay');
+    expect(reply.body.detail).toContain('pH of ');
+  });
+
+  it('a correction that was recorded is verified: the journal, recorded anew, gives the same tables', async () => {
+    const batch = await dryBatch(house, { tag: 'C1', at: daysAgo(20), produceGrams: 9000, saltGrams: 198 });
+    await sour(house, batch.fillId, daysAgo(20));
+    expect(
+      (
+        await correct(batch.saltEntry, 'salt.weigh', {
+          batchId: batch.batchId,
+          saltLotId: batch.saltLot,
+          grams: 190,
+          alreadyIn: true,
+        })
+      ).body.detail ?? '',
+    ).toBe('');
+    const found = await verifyHouse({
+      connection: house.connection,
+      ownerUrl: house.connection.ownerUrl,
+      migrations: 'apps/server/migrations',
+      ends: null,
+    });
+    expect(found.faults).toEqual([]);
+  }, 20_000);
+
+  it('bowls that turn out to hold a held lot are held, and so is what is filled out of them', async () => {
+    const [one, held] = [
+      await receive(house, house.names.shred, 20_000, 'F-a', daysAgo(4)),
+      await receive(house, house.names.shred, 20_000, 'F-b', daysAgo(4)),
+    ];
+    const batch = await dryBatch(house, { tag: 'C1', at: daysAgo(2), produceGrams: 9000, saltGrams: 198, fill: false });
+    const weighed = { batchId: batch.batchId, supplyLotId: one, trimmedGrams: 500, trimWasteGrams: 0 };
+    const wrong = await house.record('produce.weigh', weighed, { at: daysAgo(2) });
+    await house.record('salt.weigh', { batchId: batch.batchId, saltLotId: batch.saltLot, grams: 11, alreadyIn: true });
+    await house.record('hold.place', { lotId: held, reason: 'glass in the crate', downstream: false });
+    expect((await correct(wrong.id, 'produce.weigh', { ...weighed, supplyLotId: held })).body.detail ?? '').toBe('');
+    const fillLotId = ids.next();
+    const fill = { fillLotId, batchId: batch.batchId, vesselId: house.vessel('C2'), grams: 9000, brine: null };
+    await house.record('vessel.fill', { ...fill, overReason: 'as it was' });
+    const open = await rows<{ id: string }>(
+      house.connection.db,
+      sql`select lot_id as id from hold where lifted_at is null`,
+    );
+    expect(open.map(({ id }) => id).sort()).toEqual([held, batch.batchId, fillLotId].sort());
+  });
+});

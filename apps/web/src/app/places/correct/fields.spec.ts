@@ -1,0 +1,89 @@
+import { ENTRY_KINDS } from '@clear-tally/contract';
+import { bodySchema, fieldsOf, valueAt, withValue } from './fields';
+import { localMoment, momentAt } from './moment-at';
+
+const lot = (name: string, made = false) => ({ name, made, of: 'lot' as const });
+
+describe('the form of a correction', () => {
+  it('has a field for whatever a kind says, but not for what the entry itself made', () => {
+    const body = { fillLotId: 'f', batchId: 'b', vesselId: 'v', grams: 1400, brine: { brineLotId: 'l', grams: 900 } };
+    const names = {
+      f: lot('NY1-C1', true),
+      b: lot('NY1'),
+      l: lot('NY1-b1'),
+      v: { name: 'C1', made: false, of: 'vessel' as const },
+    };
+    const fields = fieldsOf('vessel.fill', body, names);
+    expect(fields.map(({ label, type }) => `${label}: ${type}`)).toEqual([
+      'Batch: lot',
+      'Vessel: listed',
+      'Mass: mass',
+      'Brine, brine: lot',
+      'Brine, mass: mass',
+      'Why with so little salt: text',
+      'Why so full: text',
+    ]);
+  });
+  it('goes into lists and into whichever shape of several was written', () => {
+    const fields = fieldsOf(
+      'meter.calibrate',
+      {
+        meterId: 'm',
+        celsius: 20,
+        by: {
+          how: 'buffers',
+          buffers: [
+            { ph: 7, millivolts: 2 },
+            { ph: 4.01, millivolts: 172 },
+          ],
+        },
+        check: null,
+      },
+      { m: { name: 'M1', made: false, of: 'meter' } },
+    );
+    expect(fields.map(({ label }) => label)).toEqual([
+      'Meter',
+      'Temperature',
+      'By, buffers 1, pH',
+      'By, buffers 1, millivolts',
+      'By, buffers 2, pH',
+      'By, buffers 2, millivolts',
+    ]);
+    expect(fields[4]!.path).toEqual(['by', 'buffers', 1, 'ph']);
+  });
+  it('knows the schema of every kind', () => {
+    for (const kind of ENTRY_KINDS) expect(bodySchema(kind)).withContext(kind).not.toBeNull();
+  });
+  it('changes one value and leaves the others; nothing leaves a field out', () => {
+    const body = { by: { buffers: [{ ph: 7 }, { ph: 10 }] }, note: 'x' };
+    expect(withValue(body, ['by', 'buffers', 1, 'ph'], 4.01)).toEqual({
+      by: { buffers: [{ ph: 7 }, { ph: 4.01 }] },
+      note: 'x',
+    });
+    expect(Object.keys(withValue<object>(body, ['note'], undefined))).toEqual(['by']);
+    expect(body.by.buffers[1]!.ph).toBe(10);
+    expect(valueAt(body, ['by', 'buffers', 0, 'ph'])).toBe(7);
+    expect(valueAt(body, ['by', 'nothing', 'there'])).toBeUndefined();
+  });
+  it('reads a time by the house’s clock, also where the clocks change', () => {
+    for (const [day, time, zone, at] of [
+      ['2026-11-25', '06:10', 'Europe/Dublin', '2026-11-25T06:10:00.000Z'],
+      ['2026-07-01', '06:10', 'Europe/Dublin', '2026-07-01T05:10:00.000Z'],
+      ['2026-03-29', '12:00', 'Europe/Berlin', '2026-03-29T10:00:00.000Z'],
+      ['2026-10-25', '00:30', 'Europe/Berlin', '2026-10-24T22:30:00.000Z'],
+      ['2026-09-27', '14:00', 'Pacific/Auckland', '2026-09-27T01:00:00.000Z'],
+    ] as const) {
+      expect(momentAt(day, time, zone))
+        .withContext(`${day} ${time} ${zone}`)
+        .toBe(at);
+      expect(localMoment(at, zone)).toEqual({ day, time });
+    }
+    expect(momentAt('2026-03-29', '02:30', 'Europe/Berlin'))
+      .withContext('an hour that is skipped')
+      .toBeNull();
+    for (const wrong of ['25:00', '6', '', '12:61'])
+      expect(momentAt('2026-11-25', wrong, 'UTC'))
+        .withContext(wrong)
+        .toBeNull();
+  });
+});

@@ -1,0 +1,152 @@
+import type { z } from 'zod';
+import { entrySchema, type EntryReply } from '@clear-tally/contract';
+import { fieldWords, optionWords, readOut } from './field-words';
+
+export type Path = readonly (string | number)[];
+
+/** One field of an entry, as its form shows it. */
+export interface Field {
+  readonly path: Path;
+  readonly label: string;
+  readonly type: 'mass' | 'number' | 'celsius' | 'percent' | 'text' | 'day' | 'choice' | 'yes' | 'lot' | 'listed';
+  /** Nothing is an answer, too. */
+  readonly mayBeNothing: boolean;
+  readonly options?: readonly { readonly id: string; readonly label: string }[];
+  /** Of what a listed id is one. */
+  readonly of?: EntryReply['names'][string]['of'];
+}
+
+type Schema = z.core.$ZodType & { readonly def: z.core.$ZodTypeDef & Record<string, unknown> };
+
+const of = (schema: unknown): Schema => schema as Schema;
+
+/** The schema itself, out of what says that it may be left out. */
+function bare(schema: Schema): { schema: Schema; mayBeNothing: boolean } {
+  const { type } = schema.def;
+  if (type === 'optional' || type === 'nullable' || type === 'default')
+    return { ...bare(of(schema.def['innerType'])), mayBeNothing: true };
+  if (type === 'pipe') return bare(of(schema.def['in']));
+  if (type === 'readonly') return bare(of(schema.def['innerType']));
+  return { schema, mayBeNothing: false };
+}
+
+/** The schema of a kind's body: the same that the server asks. */
+export function bodySchema(kind: string): Schema | null {
+  const option = entrySchema.options.find((one) => one.shape.kind.value === kind);
+  return option ? of(option.shape.body) : null;
+}
+
+const LISTED: ReadonlySet<string> = new Set(['vessel', 'room', 'material', 'supplier', 'meter']);
+const ID = /Id$|^of$|^lotIds$|^also$|^hold$/;
+
+/**
+ * The fields of an entry of a kind, in the order of its schema, with what is said in them. What the entry itself made is
+ * no field: a lot keeps its id.
+ */
+export function fieldsOf(kind: string, body: Record<string, unknown>, names: EntryReply['names']): Field[] {
+  const schema = bodySchema(kind);
+  return schema ? walk(schema, body, names, [], '') : [];
+}
+
+/** In the middle of a line; pH stays pH. */
+const lower = (words: string): string =>
+  words.startsWith('pH') ? words : words.charAt(0).toLowerCase() + words.slice(1);
+
+function walk(given: Schema, value: unknown, names: EntryReply['names'], path: Path, before: string): Field[] {
+  const { schema, mayBeNothing } = bare(given);
+  const name = String(path.findLast((part) => typeof part === 'string') ?? '');
+  const label = before ? `${before}, ${lower(fieldWords(name))}` : fieldWords(name);
+  const field = (type: Field['type'], more: Partial<Field> = {}): Field[] => [
+    { path, label, type, mayBeNothing, ...more },
+  ];
+  switch (schema.def.type) {
+    case 'object': {
+      if (value === null || value === undefined) return [];
+      const shape = schema.def['shape'] as Record<string, Schema>;
+      const inside = path.length === 0 || typeof path.at(-1) === 'number' ? before : label;
+      return Object.entries(shape).flatMap(([key, one]) =>
+        walk(one, (value as Record<string, unknown>)[key], names, [...path, key], inside),
+      );
+    }
+    case 'union': {
+      const options = schema.def['options'] as Schema[];
+      const fits =
+        options.find(
+          (one) => bare(one).schema.def.type !== 'object' || (of(one) as unknown as z.ZodType).safeParse(value).success,
+        ) ?? options[0]!;
+      return walk(fits, value, names, path, before);
+    }
+    case 'array':
+    case 'tuple': {
+      if (!Array.isArray(value)) return [];
+      const element = (index: number): Schema =>
+        schema.def.type === 'tuple' ? (schema.def['items'] as Schema[])[index]! : of(schema.def['element']);
+      return value.flatMap((one, index) =>
+        walk(element(index), one, names, [...path, index], value.length > 1 ? `${label} ${index + 1}` : label),
+      );
+    }
+    case 'record':
+      return Object.entries((value ?? {}) as Record<string, unknown>).flatMap(([key, one]) =>
+        walk(of(schema.def['valueType']), one, names, [...path, key], label).map((row) => ({
+          ...row,
+          label: `${label}, ${readOut(key).toLowerCase()}`,
+        })),
+      );
+    case 'number':
+      return field(numberType(name));
+    case 'boolean':
+      return field('yes');
+    case 'enum':
+      return field('choice', {
+        options: Object.values(schema.def['entries'] as Record<string, string>).map((id) => ({
+          id,
+          label: optionWords(name, id),
+        })),
+      });
+    case 'string':
+      return textField(name, value, names, field);
+    default:
+      return [];
+  }
+}
+
+const numberType = (name: string): Field['type'] =>
+  /grams$/i.test(name) && name !== 'scaleStepGrams'
+    ? 'mass'
+    : /celsius$/i.test(name)
+      ? 'celsius'
+      : /Fraction$|^(maxFill|minFill|share|purity)$/.test(name)
+        ? 'percent'
+        : 'number';
+
+function textField(
+  name: string,
+  value: unknown,
+  names: EntryReply['names'],
+  field: (type: Field['type'], more?: Partial<Field>) => Field[],
+): Field[] {
+  const known = typeof value === 'string' ? names[value] : undefined;
+  if (known?.made) return [];
+  if (known) return known.of === 'lot' ? field('lot') : LISTED.has(known.of) ? field('listed', { of: known.of }) : [];
+  if (ID.test(name)) return name.endsWith('LotId') || name === 'lotId' ? field('lot') : [];
+  if (/^(useBy|keepsUntil|filledOn)$/.test(name)) return field('day');
+  return /^(photo|deliveryId)$/.test(name) ? [] : field('text');
+}
+
+export function valueAt(body: unknown, path: Path): unknown {
+  return path.reduce<unknown>((value, part) => (value as Record<string | number, unknown> | undefined)?.[part], body);
+}
+
+/** The body with one value in it changed; nothing given leaves the field out where it was left out. */
+export function withValue<T>(body: T, path: Path, value: unknown): T {
+  const [head, ...rest] = path;
+  if (head === undefined) return value as T;
+  const copy = (Array.isArray(body) ? [...(body as unknown[])] : { ...(body as object) }) as Record<
+    string | number,
+    unknown
+  >;
+  const next = withValue(copy[head], rest, value);
+  if (next === undefined) delete copy[head];
+  else copy[head] = next;
+  return copy as T;
+}
