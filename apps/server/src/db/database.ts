@@ -44,8 +44,8 @@ export function connect(
   return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
 }
 
-/** A list written out has another text for each length: its plan is not kept. */
-const LISTED = /\$\d+, ?\$\d+\)/;
+/** A list of values or rows written out has another text for each length: its plan is not kept. */
+const LISTED = /\bin \(\$\d+, ?\$\d+|\$\d+\), ?\(/i;
 
 /**
  * Questions of one text are planned once for a connection, not each time they are asked: the planner takes longer over

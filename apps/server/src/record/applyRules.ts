@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { ACID_BOUNDARY, acidIsEaten, phTrend, RISE_LIMIT, type HoldRule } from '@clear-tally/core';
 import type { Entry } from '@clear-tally/contract';
-import { rows, type Database } from '../db/database.js';
+import { anyOf, rows, type Database } from '../db/database.js';
 import { recordEntries } from './record.js';
 import { Refused } from './refused.js';
 import { RULES_PERSON } from './rulesPerson.js';
@@ -56,7 +56,7 @@ export async function decideAnew(db: Database, now: Date, lotIds: readonly strin
     db,
     sql`
     select h.lot_id as "lotId", h.entry_id as "entryId", h.rule, h.placed_at as "placedAt", j.seq from hold h join journal j on j.entry_id = h.entry_id
-    where h.lifted_at is null and j.kind = 'hold.byRule' and h.lot_id in ${[...lotIds]}`,
+    where h.lifted_at is null and j.kind = 'hold.byRule' and h.lot_id = ${anyOf(lotIds)}`,
   );
   const fallen: { kind: string; body: object }[] = [];
   for (const hold of open) {
@@ -135,7 +135,7 @@ export async function couldBeHeld(db: Database, lotIds: readonly string[]): Prom
         (array_agg(r.value order by r.at desc, r.seq desc))[1] as last, (array_agg(r.for_release and r.sample = 'blended' order by r.at desc, r.seq desc))[1] as counts
       from live_reading r where r.lot_id = l.id and r.kind = 'ph'
     ) ph on true
-    where l.id in ${[...lotIds]} and l.kind = 'fill' and l.closed_at is null
+    where l.id = ${anyOf(lotIds)} and l.kind = 'fill' and l.closed_at is null
       and (ph.sour < 3 or ph.jumped or not ph.counts or ph.last > ph.least + ${RISE_LIMIT} or ph.last > (select acid_limit from house))`,
   );
   return found.map(({ id }) => id);
@@ -144,7 +144,7 @@ export async function couldBeHeld(db: Database, lotIds: readonly string[]): Prom
 async function fillsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {
   const found = await rows<{ id: string }>(
     db,
-    sql`select id from lot where id in ${[...lotIds]} and kind = 'fill' and closed_at is null`,
+    sql`select id from lot where id = ${anyOf(lotIds)} and kind = 'fill' and closed_at is null`,
   );
   return found.map(({ id }) => id);
 }

@@ -1,7 +1,7 @@
-import { and, eq, gt, inArray, or, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, gt, inArray, or, sql } from 'drizzle-orm';
 import { CLOCK_SKEW_MS, decideMoment, unfit } from '@clear-tally/core';
 import type { Entry, EntryKind, Recorded } from '@clear-tally/contract';
-import type { Database, Transaction } from '../db/database.js';
+import { anyOf, type Database, type Transaction } from '../db/database.js';
 import { journal, lot } from '../db/schema/index.js';
 import { BatchQueue } from './batchQueue.js';
 import { CHAIN_START, canonicalJson, chainHash } from './canonical.js';
@@ -87,14 +87,18 @@ const recordTogether = (db: Database, requests: readonly Request[]): Promise<Rec
 async function recordIn(tx: Transaction, requests: readonly Request[]): Promise<Recorded[][]> {
   await tx.execute(sql`select pg_advisory_xact_lock(${WRITER_LOCK})`);
   // The end of the chain and what is known of these entries, in one question: the writers' lock is held meanwhile.
-  const ids = requests.flatMap(({ entries }) => entries.map((entry) => entry.id));
-  const known = await tx
-    .select()
-    .from(journal)
-    .where(or(inArray(journal.entryId, ids), eq(journal.seq, sql`(select max(seq) from journal)`)));
-  const last = known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined);
   // Tables that keep how a row was before an entry changed it are told which one that is.
-  await tx.execute(sql`select set_config('clear_tally.seq', ${String((last?.seq ?? 0) + 1)}, true)`);
+  const ids = requests.flatMap(({ entries }) => entries.map((entry) => entry.id));
+  const end = sql`(select coalesce(max(seq), 0) from journal)`;
+  const known = await tx
+    .select({
+      ...getTableColumns(journal),
+      told: sql<string>`set_config('clear_tally.seq', (${end} + 1)::text, true)`,
+    })
+    .from(journal)
+    .where(or(eq(journal.entryId, anyOf(ids)), eq(journal.seq, end)));
+  if (known.length === 0) await tx.execute(sql`select set_config('clear_tally.seq', '1', true)`);
+  const last = known.reduce<JournalRow | undefined>((end, row) => (end && end.seq > row.seq ? end : row), undefined);
   const chain: Chain = { before: new Map(known.map((row) => [row.entryId, row])), last };
   const answers: Recorded[][] = [];
   for (const request of requests) answers.push(await recordInOrder(tx, request, chain));
