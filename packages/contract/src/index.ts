@@ -1,5 +1,23 @@
-/** Every entry, reply and problem that crosses the wire. */
-export * from './entries/index.js';
+/** Every entry, reply and problem that crosses the wire, by the subjects of the trade. */
+export * from './shape.js';
+export * from './entry.js';
 export * from './problem.js';
-export * from './replies/index.js';
-export * from './files/index.js';
+export * from './house.js';
+export * from './people.js';
+export * from './materials.js';
+export * from './stores.js';
+export * from './formulas.js';
+export * from './formulaFile.js';
+export * from './making.js';
+export * from './preparations.js';
+export * from './vessels.js';
+export * from './watching.js';
+export * from './tending.js';
+export * from './judging.js';
+export * from './holds.js';
+export * from './packing.js';
+export * from './labels.js';
+export * from './book.js';
+export * from './correcting.js';
+export * from './tracing.js';
+export * from './devices.js';

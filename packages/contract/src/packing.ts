@@ -1,6 +1,6 @@
-import { z } from 'zod';
 import { BRINES_AT_PACKING, STORAGES } from '@clear-tally/core';
-import { entryOf, grams, id, text, day, gramsOrNone } from './shape.js';
+import { z } from 'zod';
+import { day, entryOf, grams, gramsOrNone, id, saltFigure, text } from './shape.js';
 
 export const packedJars = z.strictObject({
   sizeMl: z.int().min(20).max(20_000),
@@ -60,3 +60,31 @@ export const lotOpen = entryOf(
     }),
   ]),
 );
+
+/** What stands there by weighing, with the one sink that may take a plausible difference. */
+export const lotCount = entryOf(
+  'lot.count',
+  z.strictObject({ lotId: id, grams: gramsOrNone, byDifference: z.enum(['gas', 'drip']).nullable() }),
+);
+
+export const packableReply = z.strictObject({
+  fills: z.array(
+    z.strictObject({
+      lotId: id,
+      code: z.string(),
+      batchCode: z.string(),
+      name: z.string(),
+      vesselTag: z.string(),
+      day: z.int(),
+      lastPh: z.number().nullable(),
+      onHandGrams: z.number(),
+      inGrams: z.number(),
+      refusal: z.string().nullable(),
+      salt: saltFigure,
+      /** The answers of the house it was made by: what is asked at packing. */ rules: z.record(z.string(), z.string()),
+      jarSizes: z.array(z.strictObject({ sizeMl: z.int(), fillGrams: z.number() })),
+    }),
+  ),
+});
+
+export type PackableReply = z.infer<typeof packableReply>;

@@ -1,19 +1,20 @@
-import { z } from 'zod';
 import {
   CHECK_CONDITION_KEYS,
   FORM_KEYS,
   OUTSIDE_SCOPE,
+  type OutsideScope,
   PLAN_KIND_KEYS,
   SALT_BASES,
   SCALE_BY,
   STEP_PLACES,
-  type OutsideScope,
 } from '@clear-tally/core';
-import { entryOf, fraction, grams, id, text } from './shape.js';
+import { z } from 'zod';
+import { entryOf, fraction, grams, id, iso, text } from './shape.js';
 
 export const FORMULA_STYLES = ['dryShred', 'brinedWhole', 'brinedMash', 'heavySaltPaste', 'drySaltedFruit'] as const;
 
 const days = z.int().min(0).max(800);
+
 const share = fraction.gt(0).max(1);
 
 export const formulaLine = z.strictObject({
@@ -159,3 +160,67 @@ export const formulaRetire = entryOf(
   'formula.retire',
   z.strictObject({ formulaId: id, retired: z.boolean(), reason: text(300).nullable() }),
 );
+
+const learned = z.strictObject({ median: z.number(), least: z.number(), most: z.number(), lots: z.int() }).nullable();
+
+export const formulaReply = formulaVersion
+  .required({ variants: true, steps: true, checks: true, rules: true, form: true, referenceGrams: true })
+  .extend({
+    style: z.enum(FORMULA_STYLES),
+    produce: z.array(
+      z.strictObject({
+        materialId: id,
+        share: z.number(),
+        name: z.string(),
+        waterFraction: z.number(),
+        pieceGrams: z.number().nullable(),
+      }),
+    ),
+    lines: z.array(
+      formulaLine.extend({
+        name: z.string(),
+        waterFraction: z.number(),
+        saltFraction: z.number(),
+        allergens: z.array(z.string()),
+        isStarter: z.boolean(),
+      }),
+    ),
+    saltName: z.string().nullable(),
+    pastWaterPhaseSalt: z.array(z.number()),
+    /** What the house's last lots of this formula gave. */
+    learned: z.strictObject({ trim: learned, ferment: learned, pack: learned }),
+    versions: z.array(z.strictObject({ version: z.int(), savedAt: iso, by: z.string() })),
+    retired: z.string().nullable(),
+    /** Why it gets no check plan and no release. */
+    outsideScope: z.string().nullable(),
+  });
+
+export const formulasReply = z.strictObject({
+  formulas: z.array(
+    z.strictObject({
+      formulaId: id,
+      number: z.int(),
+      version: z.int(),
+      name: z.string(),
+      style: z.enum(FORMULA_STYLES),
+      saltBasis: z.string().nullable(),
+      saltFraction: z.number().nullable(),
+      usualDays: z.int(),
+      batches: z.int(),
+      holes: z.int(),
+      retired: z.string().nullable(),
+      outsideScope: z.boolean(),
+    }),
+  ),
+});
+
+export const workingReply = z.strictObject({
+  rule: z.string(),
+  figures: z.string(),
+  answer: z.string(),
+  sources: z.array(z.strictObject({ what: z.string(), from: z.string() })).readonly(),
+});
+
+export type FormulaReply = z.infer<typeof formulaReply>;
+
+export type FormulasReply = z.infer<typeof formulasReply>;

@@ -1,20 +1,8 @@
+import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, STANDS_FOR_KEYS } from '@clear-tally/core';
 import { z } from 'zod';
-import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, STANDS_FOR_KEYS, SUPPLY_STATES } from '@clear-tally/core';
-import { entryOf, fraction, grams, id, photoId, text, day } from './shape.js';
+import { entryOf, fraction, grams, id, text } from './shape.js';
 
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
-
-export const supplierAdd = entryOf(
-  'supplier.add',
-  z.strictObject({
-    supplierId: id,
-    name: text(120),
-    /** Head of the codes of this supplier's lots. */
-    prefix: z.string().regex(/^[A-Z]{2,3}$/, 'two or three capital letters'),
-    /** A field or garden of the house's own. */
-    ownPlot: z.boolean().optional(),
-  }),
-);
 
 /** What a house knows of a material beyond its water and salt; each one may be unknown. */
 export const materialDetails = z.strictObject({
@@ -66,42 +54,6 @@ const materialBody = z.strictObject({
 });
 
 export const materialAdd = entryOf('material.add', materialBody);
+
 /** What is known now; what was computed before keeps what was known then. */
 export const materialChange = entryOf('material.change', materialBody);
-
-const supplyLine = z.strictObject({
-  lotId: id,
-  materialId: id,
-  supplierId: id,
-  supplierLotCode: text(60),
-  /** Grams; of packaging, pieces. */
-  grams,
-  useBy: day.nullable(),
-  condition: text(300).nullable(),
-  /** Of the line, in the house's currency. */
-  cost: z.number().min(0).max(99_999).nullish(),
-  /** Sent back at the door, out of `grams`. */
-  rejected: z.strictObject({ grams, reason: text(300) }).nullish(),
-});
-
-export const supplyReceive = entryOf('supply.receive', supplyLine);
-
-/** Lines that came together, with their paper: received together or not at all. */
-export const deliveryReceive = entryOf(
-  'delivery.receive',
-  z.strictObject({
-    deliveryId: id,
-    reference: text(80).nullable(),
-    /** SHA-256 of the photo of its paper. */ photo: photoId.nullish(),
-    lines: z.array(supplyLine).min(1).max(400),
-  }),
-);
-
-/** What stands there; the ledger is put right to it, a larger difference with its reason. */
-export const stockCount = entryOf('stock.count', z.strictObject({ lotId: id, grams, reason: text(300).nullable() }));
-
-/** Opened, frozen, thawed, dried, and until when it keeps then. */
-export const supplyState = entryOf(
-  'supply.state',
-  z.strictObject({ lotId: id, state: z.enum(SUPPLY_STATES), keepsUntil: day.nullable() }),
-);

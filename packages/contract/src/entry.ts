@@ -1,57 +1,39 @@
 import { z } from 'zod';
+import { entryCorrect } from './correcting.js';
+import { formulaRetire, formulaSave } from './formulas.js';
+import { holdAnew, holdByRule, holdLift, holdPlace } from './holds.js';
+import { houseFound, houseRule, houseSet, roomAdd } from './house.js';
+import { findRecord } from './judging.js';
+import { labelPrint } from './labels.js';
 import {
   batchClose,
-  brineJoin,
-  brineKeep,
-  brineLeft,
-  labelPrint,
+  batchStart,
+  brineMake,
+  ingredientAdd,
   leafDrain,
   leafRinse,
   leafTurn,
   lineSettle,
-  preparationMake,
-  remainderReturn,
+  produceWeigh,
+  saltAccept,
   saltConfirm,
+  saltWeigh,
   stepBegin,
   stepFinish,
   timerStart,
   timerStop,
-  vesselClose,
-  vesselMove,
-} from './bench.js';
-import { entryCorrect } from './correcting.js';
-import { formulaRetire, formulaSave } from './formulas.js';
-import { houseFound, houseRule, houseSet, personAdd, personLeave, roomAdd, vesselAdd, vesselClean } from './house.js';
-import {
-  batchStart,
-  brineMake,
-  ingredientAdd,
-  produceWeigh,
-  saltAccept,
-  saltWeigh,
-  lotTransfer,
-  vesselFill,
 } from './making.js';
-import { lotOpen, packRun } from './packing.js';
-import {
-  deliveryReceive,
-  materialAdd,
-  materialChange,
-  stockCount,
-  supplierAdd,
-  supplyReceive,
-  supplyState,
-} from './stores.js';
+import { materialAdd, materialChange } from './materials.js';
+import { lotCount, lotOpen, packRun } from './packing.js';
+import { personAdd, personLeave } from './people.js';
+import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
+import { id, iso } from './shape.js';
+import { deliveryReceive, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
+import { lossRecord, vesselSplit, vesselThrowOut, vesselTopUp } from './tending.js';
+import { lotTransfer, vesselAdd, vesselClean, vesselClose, vesselFill, vesselMove } from './vessels.js';
 import {
   acidTitrate,
   checkMake,
-  findRecord,
-  holdAnew,
-  holdByRule,
-  holdLift,
-  holdPlace,
-  lossRecord,
-  lotCount,
   lotReady,
   meterAdd,
   meterCalibrate,
@@ -60,9 +42,6 @@ import {
   roundQuiet,
   tasteRecord,
   temperatureRead,
-  vesselSplit,
-  vesselThrowOut,
-  vesselTopUp,
 } from './watching.js';
 
 /** Every entry a person or a tool can record. */
@@ -136,8 +115,11 @@ export const entrySchema = z.discriminatedUnion('kind', [
 ]);
 
 export type Entry = z.infer<typeof entrySchema>;
+
 export type EntryKind = Entry['kind'];
+
 export type EntryOf<K extends EntryKind> = Extract<Entry, { kind: K }>;
+
 export type BodyOf<K extends EntryKind> = EntryOf<K>['body'];
 
 export const ENTRY_KINDS = entrySchema.options.map((option) => option.shape.kind.value);
@@ -149,11 +131,46 @@ export const RULE_KINDS: readonly EntryKind[] = ['hold.byRule', 'hold.anew'];
 export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(120) });
 
 export * from './shape.js';
+
+export * from './people.js';
+export * from './vessels.js';
 export * from './house.js';
+
+export * from './materials.js';
 export * from './stores.js';
+
 export * from './formulas.js';
+
 export * from './making.js';
-export * from './bench.js';
+export * from './vessels.js';
+
+export * from './making.js';
+export * from './preparations.js';
+export * from './vessels.js';
+export * from './labels.js';
+
 export * from './watching.js';
+export * from './holds.js';
+export * from './judging.js';
+export * from './tending.js';
 export * from './packing.js';
+
+export * from './packing.js';
+
 export * from './correcting.js';
+
+/** What the server decided about a recorded entry, such as the code it issued. */
+export const recorded = z.strictObject({
+  id,
+  seq: z.int(),
+  kind: z.string(),
+  recordedAt: iso,
+  repeated: z.boolean(),
+  facts: z.record(z.string(), z.unknown()),
+});
+
+export const entriesReply = z.strictObject({ recorded: z.array(recorded) });
+
+export type Recorded = z.infer<typeof recorded>;
+
+export type EntriesReply = z.infer<typeof entriesReply>;

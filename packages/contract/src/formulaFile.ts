@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { formulaBody, formulaLine, materialDetails, MATERIAL_KINDS } from '../entries/index.js';
-import { text } from '../entries/shape.js';
+import { formulaBody, formulaLine } from './formulas.js';
+import { MATERIAL_KINDS, materialDetails } from './materials.js';
+import { text } from './shape.js';
 
 /** A formula as a file holds it: materials go by name, because ids belong to one house. */
 export const fileFormula = formulaBody.omit({ produce: true, lines: true, saltMaterialId: true }).extend({
@@ -34,7 +35,9 @@ export const formulaFile = z.strictObject({
 });
 
 export type FileFormula = z.infer<typeof fileFormula>;
+
 export type FileMaterial = z.infer<typeof fileMaterial>;
+
 export type FormulaFile = z.infer<typeof formulaFile>;
 
 /** JSON Schema of the format, as it is published. */

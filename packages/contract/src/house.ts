@@ -1,0 +1,166 @@
+import { BAND_SCALES, FORM_KEYS } from '@clear-tally/core';
+import { z } from 'zod';
+import { MATERIAL_KINDS, materialDetails } from './materials.js';
+import { entryOf, fraction, id, iso, text } from './shape.js';
+import { CLOSURES, innerShape, VESSEL_SHAPES } from './vessels.js';
+
+export const houseFound = entryOf(
+  'house.found',
+  z.strictObject({
+    name: text(),
+    /** Two capital letters at the head of every batch code. */
+    site: z.string().regex(/^[A-Z]{2}$/, 'two capital letters'),
+    timeZone: text(60),
+    decimalMark: z.enum(['point', 'comma']),
+    acidLimit: z.number().min(2.5).max(4.6),
+    saltTolerance: fraction.min(0.001).max(0.2),
+  }),
+);
+
+export const roomAdd = entryOf(
+  'room.add',
+  z.strictObject({
+    roomId: id,
+    name: text(80),
+    usualCelsius: z.number().min(-5).max(45),
+    position: z.int().min(0).max(999),
+  }),
+);
+
+/** A question of the house answered; the last answer counts, all of them stay in the journal. */
+export const houseRule = entryOf(
+  'house.rule',
+  z.strictObject({ rule: z.string().max(40), option: z.string().max(40), reason: text(300).nullable() }),
+);
+
+const saltBand = z.strictObject({
+  on: z.enum(BAND_SCALES),
+  least: fraction.min(0).max(0.2),
+  most: fraction.min(0).max(0.2),
+});
+
+/** Scheme, host and port of a page, nothing behind them. */
+const isOrigin = (text: string): boolean => {
+  const url = URL.canParse(text) ? new URL(text) : null;
+  return url !== null && ['http:', 'https:'].includes(url.protocol) && url.origin === text.toLowerCase();
+};
+
+/** What the house reckons with; what is not named stays. */
+export const houseSettings = z.strictObject({
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'three capital letters')
+    .optional(),
+  labourPerHour: z.number().min(0).max(1000).optional(),
+  scaleStepGrams: z.number().positive().max(1000).optional(),
+  /** Kept brine: days it is good for cold, and how many generations it may go on. */
+  keptBrineDays: z.int().min(1).max(365).optional(),
+  keptBrineGenerations: z.int().min(1).max(50).optional(),
+  /** Hours to pH 4.6 by temperature, where the house is stricter than the table; never longer. */
+  acidByHours: z
+    .strictObject({
+      above20: z.number().min(12).max(72).optional(),
+      above15: z.number().min(12).max(120).optional(),
+      above10: z.number().min(24).max(240).optional(),
+      cold: z.number().min(24).max(504).optional(),
+    })
+    .optional(),
+  /** Salt this house wants by form of product, stricter or other than the trade's bands; null takes one away. */
+  saltBands: z.partialRecord(z.enum(FORM_KEYS), saltBand).optional(),
+  /** Who is asked when in doubt, in the house's own words. */
+  contacts: z
+    .array(z.strictObject({ what: text(80), who: text(160) }))
+    .max(12)
+    .optional(),
+  /** Under which other machines reach this house; null: this machine alone. */
+  address: text(120)
+    .refine(
+      isOrigin,
+      'this is no address of a house. One begins with https:// or http:// and has nothing behind its name and port',
+    )
+    .nullable()
+    .optional(),
+});
+
+export const houseSet = entryOf('house.set', houseSettings);
+
+export const houseReply = z.strictObject({
+  name: z.string(),
+  site: z.string(),
+  timeZone: z.string(),
+  decimalMark: z.enum(['point', 'comma']),
+  acidLimit: z.number(),
+  saltTolerance: z.number(),
+  rooms: z.array(z.strictObject({ id, name: z.string(), usualCelsius: z.number() })),
+  vessels: z.array(
+    z.strictObject({
+      id,
+      tag: z.string(),
+      shape: z.enum(VESSEL_SHAPES),
+      brimMl: z.number(),
+      maxFill: z.number(),
+      minFill: z.number(),
+      closure: z.enum(CLOSURES),
+      roomId: id,
+      inUse: z.boolean(),
+      takenBy: z.string().nullable(),
+      cleanedAt: iso.nullable(),
+      /** The agent, how strong, how long. */ cleanedWith: z.string().nullable(),
+      /** Something stood in it after it was last cleaned. */ usedSince: z.boolean(),
+      weightVolumeMl: z.number(),
+      inner: innerShape.nullable(),
+    }),
+  ),
+  suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string(), ownPlot: z.boolean() })),
+  materials: z.array(
+    z.strictObject({
+      id,
+      name: z.string(),
+      kind: z.enum(MATERIAL_KINDS),
+      waterFraction: z.number(),
+      saltFraction: z.number(),
+      allergens: z.array(z.string()),
+      caution: z.string().nullable(),
+      details: materialDetails,
+    }),
+  ),
+  /** Answers given on the house rules page, by rule. */
+  rules: z.record(z.string(), z.string()),
+  settings: z.strictObject({
+    currency: z.string(),
+    labourPerHour: z.number(),
+    scaleStepGrams: z.number(),
+    keptBrineDays: z.int(),
+    keptBrineGenerations: z.int(),
+    acidByHours: houseSettings.shape.acidByHours.unwrap(),
+    saltBands: houseSettings.shape.saltBands.unwrap(),
+    contacts: houseSettings.shape.contacts.unwrap(),
+    address: z.string().nullable(),
+  }),
+});
+
+/** The look at the whole house: chain, columns, tables against the journal, photos. */
+export const verificationReply = z.strictObject({
+  state: z.enum(['never', 'running', 'done', 'failed']),
+  words: z.string().nullable(),
+  startedAt: iso.nullable(),
+  finishedAt: iso.nullable(),
+  entries: z.int().nullable(),
+  photos: z.int().nullable(),
+  ends: z.int().nullable(),
+  newestEnd: z.strictObject({ seq: z.int(), at: iso }).nullable(),
+  faults: z.array(z.strictObject({ where: z.string(), seq: z.int().nullable(), words: z.string() })),
+});
+
+/** What a question of the house was answered with, the newest first. */
+export const ruleHistoryReply = z.strictObject({
+  answers: z.array(z.strictObject({ at: iso, by: z.string(), words: z.string(), reason: z.string().nullable() })),
+});
+
+export type HouseReply = z.infer<typeof houseReply>;
+
+export type VerificationReply = z.infer<typeof verificationReply>;
+
+export type Material = HouseReply['materials'][number];
+
+export type RuleHistoryReply = z.infer<typeof ruleHistoryReply>;

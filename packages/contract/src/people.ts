@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import { entryOf, id, iso, text } from './shape.js';
+
+export const ROLES = ['owner', 'maker', 'inspector'] as const;
+
+export const personAdd = entryOf(
+  'person.add',
+  z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES) }),
+);
+
+/** A person has left the house, or has come back. What they recorded keeps their name. */
+export const personLeave = entryOf(
+  'person.leave',
+  z.strictObject({ personId: id, left: z.boolean(), reason: text(300).nullable() }),
+);
+
+export const person = z.strictObject({ id, name: z.string(), initials: z.string(), role: z.enum(ROLES) });
+
+export const sessionReply = z.strictObject({ person: person.nullable() });
+
+export const signInReply = z.strictObject({
+  house: z.string().nullable(),
+  people: z.array(person),
+  demoPins: z.array(z.strictObject({ name: z.string(), pin: z.string() })).nullable(),
+});
+
+/** Who comes in, for an owner. */
+export const peopleReply = z.strictObject({
+  people: z.array(person.extend({ leftAt: iso.nullable(), hasPin: z.boolean(), signedIn: z.int(), devices: z.int() })),
+  locks: z.array(z.strictObject({ personId: id, until: iso, here: z.boolean() })),
+});
+
+export type Person = z.infer<typeof person>;
+
+export type SessionReply = z.infer<typeof sessionReply>;
+
+export type SignInReply = z.infer<typeof signInReply>;
+
+export type PeopleReply = z.infer<typeof peopleReply>;

@@ -1,0 +1,78 @@
+import { z } from 'zod';
+import { id, iso } from './shape.js';
+
+export const traceNode = z.strictObject({
+  lotId: id,
+  code: z.string(),
+  kind: z.string(),
+  name: z.string(),
+  column: z.int(),
+  grams: z.number(),
+  at: iso,
+  origin: z.string(),
+  supplier: z.string().nullable(),
+  supplierLotCode: z.string().nullable(),
+  hold: z.string().nullable(),
+  detail: z.string().nullable(),
+  /** Something of the lot asked about is in it. */
+  forward: z.boolean(),
+  closed: z.boolean(),
+  onHandGrams: z.number().nullable(),
+  jars: z.int().nullable(),
+  /** How many lots of a large way this one stands for. */
+  folded: z.int().nullable(),
+});
+
+const jarsOfRun = z.strictObject({
+  lotId: id,
+  run: z.string(),
+  name: z.string(),
+  sizeMl: z.int(),
+  first: z.string(),
+  last: z.string(),
+  count: z.int(),
+  packedAt: iso,
+});
+
+export const traceReply = z.strictObject({
+  subject: z.strictObject({
+    kind: z.enum(['jar', 'lot', 'supply', 'vessel']),
+    code: z.string(),
+    title: z.string(),
+    detail: z.string(),
+    lotId: id,
+  }),
+  direction: z.enum(['back', 'forward', 'both']),
+  nodes: z.array(traceNode),
+  flows: z.array(z.strictObject({ from: id, to: id, grams: z.number() })),
+  jars: z.array(jarsOfRun),
+  jarCount: z.int(),
+  /** All lots of the way and all ranges of jars, shown or folded; what it went into and could be held now. */
+  lots: z.int(),
+  ranges: z.int(),
+  mayHold: z.int(),
+  beforeLedger: z.boolean(),
+  milliseconds: z.number(),
+});
+
+/** What a fold of a large way stands for, by page. */
+export const foldedReply = z.strictObject({
+  nodes: z.array(traceNode),
+  jars: z.array(jarsOfRun),
+  many: z.int(),
+  page: z.int(),
+});
+
+export const codeReply = z.strictObject({
+  kind: z.enum(['jar', 'lot', 'supply', 'vessel']),
+  code: z.string(),
+  lotId: id.nullable(),
+});
+
+export type TraceNode = z.infer<typeof traceNode>;
+
+export type TraceReply = z.infer<typeof traceReply>;
+
+export type FoldedReply = z.infer<typeof foldedReply>;
+
+export type CodeReply = z.infer<typeof codeReply>;
