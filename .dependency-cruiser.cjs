@@ -12,6 +12,12 @@ module.exports = {
     { name: 'bench-knows-core', severity: 'error', from: { path: '^apps/bench' }, to: { path: '^apps/(server|web)|^packages/contract' } },
     { name: 'bench-is-far-away', severity: 'error', from: { path: '^apps/(server|web)' }, to: { path: '^apps/bench' } },
     { name: 'no-pg-outside-db', severity: 'error', from: { path: '^apps/server/src', pathNot: '^apps/server/src/db/' }, to: { path: 'node_modules/pg/' } },
+    // http -> subjects -> lots -> journal -> db; papers and the demo house stand beside http.
+    { name: 'journal-knows-no-subject', severity: 'error', from: { path: '^apps/server/src/(journal|db)/' }, to: { path: '^apps/server/src/(lots|subjects|papers|http|demo|session|devices)/' } },
+    { name: 'lots-below-subjects', severity: 'error', from: { path: '^apps/server/src/lots/' }, to: { path: '^apps/server/src/(subjects|papers|http|demo|session|devices)/' } },
+    { name: 'subjects-below-http', severity: 'error', from: { path: '^apps/server/src/subjects/' }, to: { path: '^apps/server/src/(papers|http|demo|devices)/' } },
+    { name: 'nothing-imports-http', severity: 'error', from: { path: '^apps/server/src/', pathNot: '^apps/server/src/(http/|main\\.ts)' }, to: { path: '^apps/server/src/http/' } },
+    { name: 'subjects-by-their-front-door', severity: 'error', from: { path: '^apps/server/src/subjects/([a-z]+)/' }, to: { path: '^apps/server/src/subjects/[a-z]+/', pathNot: '^apps/server/src/subjects/($1/|[a-z]+/index\\.ts)' } },
     { name: 'ui-knows-no-place', severity: 'error', from: { path: '^apps/web/src/app/ui' }, to: { path: '^apps/web/src/app/places' } },
     { name: 'resolved', severity: 'error', from: {}, to: { couldNotResolve: true } },
   ],

@@ -3,6 +3,10 @@ import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
 const TABLES = '**/db/schema/*';
+const NO_TRANSACTION = {
+  selector: "CallExpression[callee.property.name='transaction']",
+  message: 'Write transactions are opened in journal/record.ts alone.',
+};
 
 export default tseslint.config(
   {
@@ -73,7 +77,7 @@ export default tseslint.config(
           patterns: [
             {
               group: [TABLES, '**/db/schema/index.js', 'drizzle-orm', 'pg'],
-              message: 'A route does not touch tables: read in read/, write in record/.',
+              message: 'A route does not touch tables: read and write in the subjects.',
             },
           ],
         },
@@ -83,13 +87,24 @@ export default tseslint.config(
   {
     // One file opens write transactions.
     files: ['apps/server/src/**/*.ts'],
-    ignores: ['apps/server/src/record/record.ts', 'apps/server/src/db/savepoint.ts'],
+    ignores: ['apps/server/src/journal/record.ts', 'apps/server/src/journal/savepoint.ts'],
+    rules: { 'no-restricted-syntax': ['error', NO_TRANSACTION] },
+  },
+  {
+    // Rows are written by the journal, by descriptions of entries and what they share, and who comes in by the session.
+    files: ['apps/server/src/{http,papers,devices,demo}/**/*.ts', 'apps/server/src/subjects/**/read[A-Z]*.ts'],
     rules: {
       'no-restricted-syntax': [
         'error',
+        NO_TRANSACTION,
         {
-          selector: "CallExpression[callee.property.name='transaction']",
-          message: 'Write transactions are opened in record/record.ts alone.',
+          selector:
+            'CallExpression[callee.object.name=/^(tx|db|reader)$/][callee.property.name=/^(insert|update|delete)$/]',
+          message: 'Rows are written where an entry is described.',
+        },
+        {
+          selector: 'TemplateElement[value.raw=/\\b(insert into|delete from|update \\w+ set)\\b/i]',
+          message: 'Rows are written where an entry is described.',
         },
       ],
     },

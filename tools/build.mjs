@@ -41,7 +41,7 @@ export async function buildServer() {
       build({
         entryPoints: {
           main: inRoot('apps/server/src/main.ts'),
-          verify: inRoot('apps/server/src/verify/main.ts'),
+          verify: inRoot('apps/server/src/verify.ts'),
           papersWorker: inRoot('apps/server/src/papers/worker.ts'),
         },
         outdir: inRoot('dist/server'),

@@ -1,7 +1,7 @@
-import { v7 } from 'uuid';
 import type { BodyOf, Entry, EntryKind } from '@clear-tally/contract';
+import { v7 } from 'uuid';
 import type { Database } from '../src/db/database.js';
-import { recordEntries, type Actor } from '../src/record/record.js';
+import { type Actor, recordEntries } from '../src/journal/record.js';
 import { setPin } from '../src/session/session.js';
 
 export interface BigHouse {
@@ -14,6 +14,7 @@ export interface BigHouse {
 }
 
 const DAY = 86_400_000;
+
 /** From batch to batch: a vessel is read twice, two batches apart, before it is packed. */
 const APART = 14.4 * 3_600_000;
 

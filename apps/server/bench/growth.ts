@@ -22,7 +22,13 @@ const house =
 const live = listen(appUrl, () => undefined);
 const server = createServer(
   createApp(
-    { db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) },
+    {
+      db: connection.db,
+      reader: connection.reader,
+      now: () => new Date(),
+      live,
+      limits: new SignInLimits(connection.db, connection.pool),
+    },
     { log: pino({ level: 'warn' }), deadlineMs: 60_000 },
   ).callback() as RequestListener,
 );

@@ -1,43 +1,62 @@
+import { jarCode } from '@clear-tally/core';
 import { spawn } from 'node:child_process';
 import { createServer, type RequestListener } from 'node:http';
 import pino from 'pino';
 import { v7 } from 'uuid';
-import { jarCode } from '@clear-tally/core';
 import { connect } from '../src/db/database.js';
 import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
+import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
 import { SignInLimits } from '../src/session/limits.js';
-import { verifyHouse } from '../src/verify/verifyHouse.js';
 import { makeBigHouse } from './bigHouse.js';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
+
 const [appUrl, ownerUrl] = [process.env['DATABASE_URL']!, process.env['DATABASE_OWNER_URL']!];
+
 const BATCHES = Number(process.env['BATCHES'] ?? 1000);
+
 await migrateTables(ownerUrl, 'apps/server/migrations');
+
 const connection = connect(appUrl);
+
 async function asOwner(statement: string): Promise<void> {
   const owner = connect(ownerUrl, { max: 1, patient: true });
   await owner.pool.query(statement);
   await owner.close();
 }
+
 const house = await makeBigHouse(connection.db, BATCHES, say);
+
 // What the database does by itself within a minute: a house made in seconds is planned as an empty one until then.
 await asOwner('analyze');
+
 const live = listen(appUrl, () => undefined);
+
 const server = createServer(
   createApp(
-    { db: connection.db, now: () => new Date(), live, limits: new SignInLimits(connection.db, connection.pool) },
+    {
+      db: connection.db,
+      reader: connection.reader,
+      now: () => new Date(),
+      live,
+      limits: new SignInLimits(connection.db, connection.pool),
+    },
     { log: pino({ level: 'silent' }) },
   ).callback() as RequestListener,
 );
+
 await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+
 const address = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
+
 const signIn = await fetch(`${address}/api/session`, {
   method: 'POST',
   headers: { 'content-type': 'application/json' },
   body: JSON.stringify({ personId: house.owner.id, pin: house.pin }),
 });
+
 const headers = { 'content-type': 'application/json', cookie: signIn.headers.get('set-cookie')!.split(';')[0]! };
 
 async function timed(work: () => Promise<Response>): Promise<number> {
@@ -47,18 +66,23 @@ async function timed(work: () => Promise<Response>): Promise<number> {
   if (!reply.ok) throw new Error(body);
   return performance.now() - started;
 }
+
 const spread = (times: number[]): string => {
   const sorted = [...times].sort((a, b) => a - b);
   const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!.toFixed(1);
   return `median ${at(0.5)} ms, 95 % ${at(0.95)} ms, worst ${at(1)} ms`;
 };
+
 const each = async (count: number, work: (index: number) => Promise<Response>): Promise<number[]> => {
   const times: number[] = [];
   for (let index = 0; index < count; index += 1) times.push(await timed(() => work(index)));
   return times;
 };
+
 const trace = (code: string) => fetch(`${address}/api/trace/${code}`, { headers });
+
 let vessel = 0;
+
 const record = () =>
   fetch(`${address}/api/entries`, {
     method: 'POST',
@@ -78,11 +102,15 @@ const record = () =>
   });
 
 await each(30, (i) => trace(jarCode(house.runCodes[i % house.runCodes.length]!, 1).text));
+
 say(
   `trace of a jar: ${spread(await each(300, (i) => trace(jarCode(house.runCodes[(i * 37) % house.runCodes.length]!, 1 + (i % 200)).text)))}`,
 );
+
 say(`trace of a salt lot: ${spread(await each(100, (i) => trace(house.saltCodes[i % house.saltCodes.length]!)))}`);
+
 say(`recording, one client: ${spread(await each(300, () => record()))}`);
+
 const recorders = spawn(
   process.execPath,
   [
@@ -96,12 +124,21 @@ const recorders = spawn(
   ],
   { stdio: 'inherit' },
 );
+
 await new Promise((resolve) => recorders.once('exit', resolve));
+
 server.closeAllConnections();
+
 server.close();
+
 await live.close();
+
 const verifyStarted = performance.now();
+
 const verified = await verifyHouse({ connection, ownerUrl, migrations: 'apps/server/migrations', ends: null });
+
 if (verified.faults.length > 0) throw new Error(verified.faults[0]!.words);
+
 say(`verifying ${verified.entries} entries: ${((performance.now() - verifyStarted) / 1000).toFixed(0)} s`);
+
 await connection.close();

@@ -1,9 +1,10 @@
-import { CHECK_KIND_KEYS, CHECKS, checkKindOf } from '@clear-tally/core';
-import '../src/record/handlers/index.js';
-import type { Kind } from '../src/record/kind.js';
-import { allKinds } from '../src/record/registry.js';
+import '../src/subjects/kinds.js';
+import { CHECK_KIND_KEYS, checkKindOf, CHECKS } from '@clear-tally/core';
+import type { Kind } from '../src/journal/kind.js';
+import { allKinds } from '../src/journal/registry.js';
 
 const WHO = { owner: 'owner', maker: 'maker', rules: 'the rules themselves' } as const;
+
 const REACHES = {
   ledger: 'with all that rests on it',
   reading: 'with what was judged by it',

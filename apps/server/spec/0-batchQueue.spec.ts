@@ -1,4 +1,4 @@
-import { BatchQueue } from '../src/record/batchQueue.js';
+import { BatchQueue } from '../src/journal/batchQueue.js';
 
 describe('writers that wait together', () => {
   const sizes: number[] = [];

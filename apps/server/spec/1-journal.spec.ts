@@ -1,9 +1,9 @@
 import { sql } from 'drizzle-orm';
-import { canonicalJson } from '../src/record/canonical.js';
-import { verifyChain } from '../src/verify/verifyChain.js';
-import { replay } from '../src/verify/replay.js';
-import { loadDemoHouse } from '../src/demo/loadDemoHouse.js';
 import { rows } from '../src/db/database.js';
+import { loadDemoHouse } from '../src/demo/loadDemoHouse.js';
+import { canonicalJson } from '../src/journal/canonical.js';
+import { replay } from '../src/journal/verify/replay.js';
+import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { Client, emptyDatabase, entryOf, openHouse, type TestHouse } from './house.js';
 import { dryBatch } from './oneBatch.js';
 

@@ -1,18 +1,19 @@
-import { eq, isNull, sql } from 'drizzle-orm';
 import {
   floorReply,
+  type FloorReply,
   judgeReply,
   metersReply,
   ruleHistoryReply,
-  watchReply,
-  type FloorReply,
   type WatchReply,
+  watchReply,
 } from '@clear-tally/contract';
-import { checkMark, hold } from '../src/db/schema/index.js';
-import { applyRules } from '../src/record/applyRules.js';
-import { replay } from '../src/verify/replay.js';
-import { daysAgo, dryBatch, packJars, readWell } from './oneBatch.js';
+import { eq, isNull, sql } from 'drizzle-orm';
+import { hold } from '../src/db/schema/ledger.js';
+import { checkMark } from '../src/db/schema/watching.js';
+import { replay } from '../src/journal/verify/replay.js';
+import { applyRules } from '../src/subjects/holds/applyRules.js';
 import { Client, emptyDatabase, ids, openHouse, type TestHouse } from './house.js';
+import { daysAgo, dryBatch, packJars, readWell } from './oneBatch.js';
 
 const HOUR = 3_600_000;
 

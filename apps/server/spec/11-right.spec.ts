@@ -1,5 +1,5 @@
-import { judgeReply, lotReply, makeReply, startersReply, watchReply, type WatchReply } from '@clear-tally/contract';
-import { applyRules, decideAnew } from '../src/record/applyRules.js';
+import { judgeReply, lotReply, makeReply, startersReply, type WatchReply, watchReply } from '@clear-tally/contract';
+import { applyRules, decideAnew } from '../src/subjects/holds/applyRules.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
 

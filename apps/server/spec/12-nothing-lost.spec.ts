@@ -1,5 +1,5 @@
-import { lotReply, makeReply, reachReply, traceReply, type FloorReply } from '@clear-tally/contract';
-import { applyRules } from '../src/record/applyRules.js';
+import { type FloorReply, lotReply, makeReply, reachReply, traceReply } from '@clear-tally/contract';
+import { applyRules } from '../src/subjects/holds/applyRules.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell, receive, sour } from './oneBatch.js';
 

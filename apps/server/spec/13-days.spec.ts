@@ -1,12 +1,13 @@
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
-import { loadLot } from '../src/record/lots.js';
-import { Refused } from '../src/record/refused.js';
-import { tallyOf } from '../src/read/tallyOf.js';
+import { Refused } from '../src/journal/refused.js';
+import { loadLot } from '../src/lots/lots.js';
+import { tallyOf } from '../src/lots/tallyOf.js';
 import { ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, readWell, receive } from './oneBatch.js';
 
 const DAYS = 500;
+
 const HOUR = 3_600_000;
 
 /** Numbers that look like chance and are the same every time. */

@@ -1,20 +1,20 @@
-import { request, Agent } from 'node:http';
-import { connect as connectTo } from 'node:net';
-import { sql } from 'drizzle-orm';
-import pg from 'pg';
-import { BODIES, fitting, HOSTILE, numbers, spoilt } from './hostile.js';
 import {
   ENTRY_KINDS,
   floorReply,
+  type FloorReply,
   RULE_KINDS,
   shelfReply,
-  type FloorReply,
   type WatchReply,
 } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
+import { Agent, request } from 'node:http';
+import { connect as connectTo } from 'node:net';
+import pg from 'pg';
 import { rows } from '../src/db/database.js';
-import { verifyChain } from '../src/verify/verifyChain.js';
+import { verifyChain } from '../src/journal/verify/verifyChain.js';
+import { BODIES, fitting, HOSTILE, numbers, spoilt } from './hostile.js';
 import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, packJars, sour, type DryBatch } from './oneBatch.js';
+import { daysAgo, type DryBatch, dryBatch, packJars, sour } from './oneBatch.js';
 
 const MANY = Number(process.env['HOSTILE_REQUESTS'] ?? 20_000);
 

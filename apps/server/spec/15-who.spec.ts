@@ -27,6 +27,7 @@ describe('who comes in', () => {
       createApp(
         {
           db,
+          reader: house.connection.reader,
           now: () => new Date(),
           live: listen(house.connection.appUrl, () => undefined),
           limits: new SignInLimits(db, pool),

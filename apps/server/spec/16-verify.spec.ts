@@ -1,16 +1,16 @@
+import { verificationReply } from '@clear-tally/contract';
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import sharp from 'sharp';
-import { chainHash, CHAIN_START } from '../src/record/canonical.js';
-import { keepPhoto } from '../src/record/photos.js';
-import { ChainEnds } from '../src/verify/chainEnds.js';
-import { verifyHouse, type Verified } from '../src/verify/verifyHouse.js';
-import { verificationReply } from '@clear-tally/contract';
+import { CHAIN_START, chainHash } from '../src/journal/canonical.js';
+import { ChainEnds } from '../src/journal/verify/chainEnds.js';
+import { type Verified, verifyHouse } from '../src/journal/verify/verifyHouse.js';
+import { keepPhoto } from '../src/lots/photos.js';
 import { Client, emptyDatabase, openHouse, type TestHouse } from './house.js';
-import { dryBatch, packJars, readWell, sour, daysAgo, type DryBatch } from './oneBatch.js';
+import { daysAgo, type DryBatch, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 
 describe('nobody changes the record unseen', () => {
   let house: TestHouse;

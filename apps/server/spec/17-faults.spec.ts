@@ -1,16 +1,16 @@
+import { sql } from 'drizzle-orm';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Writable } from 'node:stream';
 import pino from 'pino';
-import { sql } from 'drizzle-orm';
 import { connect } from '../src/db/database.js';
 import { createApp } from '../src/http/app.js';
 import { faultOf } from '../src/http/problems.js';
 import { openLog } from '../src/log.js';
-import { rulesByTheClock } from '../src/record/rulesClock.js';
 import { SignInLimits } from '../src/session/limits.js';
+import { rulesByTheClock } from '../src/subjects/holds/rulesClock.js';
 import { ids, openHouse, PIN, type TestHouse } from './house.js';
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -45,6 +45,7 @@ describe('when something is wrong with the house’s computer', () => {
       createApp(
         {
           db: stumbling,
+          reader: stumbling,
           now: () => new Date(),
           live: { subscribe: () => () => undefined },
           limits: new SignInLimits(db, pool),

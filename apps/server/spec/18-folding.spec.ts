@@ -1,5 +1,5 @@
 import type { TraceReply } from '@clear-tally/contract';
-import { foldWay, MOST_DRAWN } from '../src/read/folding.js';
+import { foldWay, MOST_DRAWN } from '../src/subjects/tracing/folding.js';
 
 type Node = TraceReply['nodes'][number];
 
@@ -40,6 +40,7 @@ function way(batches: number): { nodes: Node[]; flows: TraceReply['flows'] } {
   }
   return { nodes, flows };
 }
+
 const sum = (list: readonly { grams: number }[]): number => list.reduce((total, { grams }) => total + grams, 0);
 
 describe('a way, folded', () => {

@@ -1,7 +1,7 @@
-import { sql } from 'drizzle-orm';
 import type { BodyOf, EntryKind, LotReply } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
-import { verifyHouse } from '../src/verify/verifyHouse.js';
+import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
 
@@ -90,7 +90,7 @@ describe('a correction for every entry', () => {
       house.record(
         'batch.start',
         { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: 5000 } },
-        { at: daysAgo(0) },
+        { at: new Date() },
       );
     const [first, second] = [ids.next(), ids.next()];
     const one = await start(first);

@@ -1,16 +1,16 @@
-import { readFileSync } from 'node:fs';
-import { sql } from 'drizzle-orm';
 import { FINDINGS } from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { readFileSync } from 'node:fs';
 import { checksTable, entriesTable, withTable } from '../docs/tables.js';
 import { rows } from '../src/db/database.js';
-import { checkMark } from '../src/db/schema/index.js';
-import { bookLines } from '../src/read/bookLines.js';
-import { KINDS } from '../src/record/handlers/index.js';
-import { kind, type Kind } from '../src/record/kind.js';
-import { loadLot } from '../src/record/lots.js';
-import { recordEntries, type Actor } from '../src/record/record.js';
-import { Refused } from '../src/record/refused.js';
-import { tellKinds, type Kinds } from '../src/record/registry.js';
+import { checkMark } from '../src/db/schema/watching.js';
+import { bookLines } from '../src/journal/bookLines.js';
+import { kind, type Kind } from '../src/journal/kind.js';
+import { type Actor, recordEntries } from '../src/journal/record.js';
+import { Refused } from '../src/journal/refused.js';
+import { type Kinds, tellKinds } from '../src/journal/registry.js';
+import { loadLot } from '../src/lots/lots.js';
+import { KINDS } from '../src/subjects/kinds.js';
 import { entryOf, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 

@@ -1,10 +1,9 @@
-import { sql } from 'drizzle-orm';
-import { ancestors, descendants, jarCode, type Movement } from '@clear-tally/core';
 import {
   codeReply,
   formulaReply,
   formulasReply,
   houseReply,
+  type LotReply,
   lotReply,
   lotsReply,
   makeReply,
@@ -13,13 +12,14 @@ import {
   shelfReply,
   signInReply,
   suppliesReply,
-  traceReply,
-  type LotReply,
   type TraceReply,
+  traceReply,
 } from '@clear-tally/contract';
+import { ancestors, descendants, jarCode, type Movement } from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { loadDemoHouse } from '../src/demo/loadDemoHouse.js';
-import { readTrace } from '../src/read/trace.js';
+import { readTrace } from '../src/subjects/tracing/readTrace.js';
 import { Client, emptyDatabase, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 

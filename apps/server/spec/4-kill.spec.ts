@@ -1,12 +1,12 @@
+import type { Entry, ShelfReply, SignInReply } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { sql } from 'drizzle-orm';
-import type { Entry, ShelfReply, SignInReply } from '@clear-tally/contract';
 import { connect, rows } from '../src/db/database.js';
-import { verifyChain } from '../src/verify/verifyChain.js';
+import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { entryOf } from './house.js';
 
 interface Cluster {
@@ -16,12 +16,14 @@ interface Cluster {
   ownerUrl(database: string): string;
   stop(): void;
 }
+
 const tools = (await import(new URL('../../../tools/postgres.mjs', import.meta.url).href)) as {
   openCluster(options: { folder: string; durable: boolean }): Promise<Cluster>;
   ensureDatabase(cluster: Cluster, name: string): Promise<void>;
 };
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
 const freePort = () =>
   new Promise<number>((resolve) => {
     const probe = createServer();

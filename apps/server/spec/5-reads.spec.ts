@@ -1,5 +1,3 @@
-import { sql } from 'drizzle-orm';
-import pg from 'pg';
 import type {
   HouseReply,
   LotReply,
@@ -11,8 +9,10 @@ import type {
   SuppliesReply,
   TraceReply,
 } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
+import pg from 'pg';
 import { connect, rows } from '../src/db/database.js';
-import { verifyChain } from '../src/verify/verifyChain.js';
+import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, receive, sour } from './oneBatch.js';
 

@@ -1,7 +1,7 @@
-import { redOf } from '../src/record/watched.js';
+import { type BodyOf, type HouseReply, lotReply, stockReply, suppliesReply } from '@clear-tally/contract';
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
-import { lotReply, stockReply, suppliesReply, type BodyOf, type HouseReply } from '@clear-tally/contract';
+import { redOf } from '../src/lots/watched.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
 

@@ -1,18 +1,19 @@
-import pino from 'pino';
+import type { BodyOf, Entry, EntryKind, Problem, Recorded } from '@clear-tally/contract';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import pg from 'pg';
-import type { BodyOf, Entry, EntryKind, Problem, Recorded } from '@clear-tally/contract';
+import pino from 'pino';
+import { v7 } from 'uuid';
 import { connect, type Connection } from '../src/db/database.js';
 import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
+import { type Actor, recordEntries } from '../src/journal/record.js';
+import { Verification } from '../src/journal/verify/verification.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { setPin } from '../src/session/session.js';
-import { recordEntries, type Actor } from '../src/record/record.js';
-import { Verification } from '../src/verify/verification.js';
-import { v7 } from 'uuid';
 
 export const ids = { next: (): string => v7() };
+
 export const PIN = '2468';
 
 const admin = (): string => {
@@ -20,11 +21,13 @@ const admin = (): string => {
   if (!url) throw new Error('TEST_ADMIN_URL is not set; run npm test');
   return url;
 };
+
 const urlOf = (role: 'TEST_OWNER_URL' | 'TEST_APP_URL', database: string): string =>
   process.env[role]!.replace(/\/[^/]*$/, `/${database}`);
 
 /** The tables are made once in a run of the specs; every house of a spec begins as a copy of them. */
 const TEMPLATE = `spec_template_${process.pid}`;
+
 let template: Promise<void> | undefined;
 
 async function asAdmin(...statements: readonly string[]): Promise<void> {
@@ -226,6 +229,7 @@ export async function openHouse(
   const app = createApp(
     {
       db,
+      reader: connection.reader,
       now,
       live,
       limits: new SignInLimits(db, connection.pool),

@@ -1,8 +1,10 @@
-import type { Actor } from '../src/record/record.js';
 import type { Recorded } from '@clear-tally/contract';
+import type { Actor } from '../src/journal/record.js';
 import { ids, type TestHouse } from './house.js';
 
 export const daysAgo = (days: number, hour = 9): Date => {
+  // Nine in the morning of today is in the future, before nine.
+  if (days < 1) throw new Error('daysAgo begins with yesterday: take `new Date()`');
   const at = new Date(Date.now() - days * 86_400_000);
   at.setUTCHours(hour, 0, 0, 0);
   return at;

@@ -1,10 +1,10 @@
-import { sql } from 'drizzle-orm';
 import { entrySchema } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
-import { recordEntries } from '../src/record/record.js';
-import { Refused } from '../src/record/refused.js';
+import { recordEntries } from '../src/journal/record.js';
+import { Refused } from '../src/journal/refused.js';
+import type { TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
-import { type TestHouse } from './house.js';
 
 /** Figures out of a seed: the same house from the same number. */
 export class Dice {

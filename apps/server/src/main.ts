@@ -1,21 +1,21 @@
+import './subjects/kinds.js';
 import { createServer, type RequestListener } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { connect } from './db/database.js';
 import { listen } from './db/live.js';
 import { migrateTables } from './db/migrate.js';
+import { isEmpty } from './demo/isEmpty.js';
 import { loadDemoHouse } from './demo/loadDemoHouse.js';
 import { deviceAddresses } from './devices/addresses.js';
 import { Bench } from './devices/bench.js';
-import './record/handlers/index.js';
-import { rulesByTheClock } from './record/rulesClock.js';
 import { createApp } from './http/app.js';
 import { faultOf } from './http/problems.js';
+import { ChainEnds, endAt, endFaults } from './journal/verify/chainEnds.js';
+import { Verification } from './journal/verify/verification.js';
 import { openLog } from './log.js';
 import { SignInLimits } from './session/limits.js';
-import { isEmpty } from './demo/isEmpty.js';
-import { ChainEnds, endAt, endFaults } from './verify/chainEnds.js';
-import { Verification } from './verify/verification.js';
+import { rulesByTheClock } from './subjects/holds/rulesClock.js';
 
 const env = (name: string): string => {
   const value = process.env[name];
@@ -24,38 +24,56 @@ const env = (name: string): string => {
 };
 
 const log = openLog(process.env['CLEAR_TALLY_LOGS']);
+
 const here = dirname(fileURLToPath(import.meta.url));
+
 const migrations = process.env['MIGRATIONS'] ?? join(here, 'migrations');
+
 await migrateTables(env('DATABASE_OWNER_URL'), migrations);
+
 const connection = connect(env('DATABASE_URL'), {
   onError: (error) => log.warn(faultOf(error), 'a database connection was lost'),
 });
+
 const keep = process.env['CLEAR_TALLY_KEEP'];
+
 const ends = keep ? new ChainEnds(keep) : undefined;
+
 const known = ends?.newest() ?? null;
+
 const empty = await isEmpty(connection.db);
+
 if (known && empty) {
   process.stderr.write(
     `The database is empty, but on ${known.at.slice(0, 10)} the book of ${known.house} had ${known.seq} entries. Nothing is loaded over it. Bring its database back from a backup, or begin anew with: npm start -- --fresh\n`,
   );
   process.exit(3);
 }
+
 if (known)
   for (const { words } of endFaults(ends!.kept(), await endAt(connection.db, ends!.kept())))
     process.stderr.write(`WARNING  ${words} Look at the whole house: npm run verify\n`);
+
 if (process.env['DEMO'] !== 'off' && empty) {
   process.stdout.write('Loading the demo house ...\n');
   await loadDemoHouse(connection.db, new Date());
 }
+
 const live = listen(env('DATABASE_URL'), (error) => log.warn(faultOf(error), 'listening again'));
+
 const rules = rulesByTheClock(connection.db, {
   now: () => new Date(),
   onFault: (error) => log.warn(faultOf(error), 'the rules could not look'),
 });
+
 const devices = deviceAddresses(process.env['CLEAR_TALLY_DEVICES']);
+
 const bench = devices.length > 0 ? new Bench(devices) : undefined;
+
 const address = process.env['CLEAR_TALLY_ADDRESS'];
+
 await ends?.daily(connection.db, new Date());
+
 const endings = setInterval(
   () =>
     void ends
@@ -63,20 +81,25 @@ const endings = setInterval(
       .catch((error: unknown) => log.warn(faultOf(error), 'the end of the chain was not written down')),
   3_600_000,
 );
+
 // The look at the whole house takes its time: the limits of who works at a bench are not its own.
 const looking = connect(env('DATABASE_URL'), {
   max: 3,
   patient: true,
   onError: (error) => log.warn(faultOf(error), 'a database connection was lost'),
 });
+
 const verification = new Verification(
   { connection: looking, ownerUrl: env('DATABASE_OWNER_URL'), migrations, ends: ends ?? null },
   (error) => log.error(faultOf(error), 'the house could not be verified'),
 );
+
 const limits = new SignInLimits(connection.db, connection.pool);
+
 const app = createApp(
   {
     db: connection.db,
+    reader: connection.reader,
     now: () => new Date(),
     live,
     bench,
@@ -87,14 +110,20 @@ const app = createApp(
   },
   { log, webRoot: process.env['WEB_ROOT'], proxied: process.env['CLEAR_TALLY_PROXY'] === 'yes' },
 );
+
 const listener = app.callback() as RequestListener;
+
 const server = createServer(listener);
+
 // A line that is closed after five seconds of quiet is closed under whoever writes on it just then.
 server.keepAliveTimeout = 65_000;
+
 server.headersTimeout = 70_000;
+
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
 
 let stopping = false;
+
 /** What is being recorded or answered is finished; nothing new is taken. */
 const stop = async (): Promise<void> => {
   if (stopping) return;
@@ -111,5 +140,7 @@ const stop = async (): Promise<void> => {
   await connection.close();
   process.exit(0);
 };
+
 process.on('SIGINT', () => void stop());
+
 process.on('SIGTERM', () => void stop());

@@ -11,6 +11,8 @@ export type Reader = Pick<Database, 'select' | 'execute' | 'selectDistinct'>;
 
 export interface Connection {
   readonly db: Database;
+  /** For whoever answers questions: what it is asked can change nothing, whatever it is. */
+  readonly reader: Reader;
   readonly pool: pg.Pool;
   close(): Promise<void>;
 }
@@ -26,22 +28,32 @@ export function connect(
   const limits = options.patient
     ? ''
     : ' -c statement_timeout=7000 -c lock_timeout=4000 -c idle_in_transaction_session_timeout=15000';
-  const pool = new pg.Pool({
-    connectionString: url,
-    max: options.max ?? 10,
-    connectionTimeoutMillis: 5000,
-    keepAlive: true,
-    ...(options.patient ? {} : { query_timeout: 8500 }),
-    options: `-c jit=off -c random_page_cost=1.1 -c plan_cache_mode=force_generic_plan${limits}`,
-  });
-  const lost = (error: Error): void => options.onError?.(error);
-  pool.on('error', lost);
-  // A connection that dies in the middle of a transaction reports it to itself: unheard, it would end the server.
-  pool.on('connect', (client) => {
-    client.on('error', lost);
-    planOnce(client);
-  });
-  return { db: drizzle(pool, { schema, casing: 'snake_case' }), pool, close: () => pool.end() };
+  const open = (more: string): pg.Pool => {
+    const pool = new pg.Pool({
+      connectionString: url,
+      max: options.max ?? 10,
+      connectionTimeoutMillis: 5000,
+      keepAlive: true,
+      ...(options.patient ? {} : { query_timeout: 8500 }),
+      options: `-c jit=off -c random_page_cost=1.1 -c plan_cache_mode=force_generic_plan${limits}${more}`,
+    });
+    const lost = (error: Error): void => options.onError?.(error);
+    pool.on('error', lost);
+    // A connection that dies in the middle of a transaction reports it to itself: unheard, it would end the server.
+    pool.on('connect', (client) => {
+      client.on('error', lost);
+      planOnce(client);
+    });
+    return pool;
+  };
+  const [pool, reading] = [open(''), open(' -c default_transaction_read_only=on')];
+  const drizzled = (over: pg.Pool): Database => drizzle(over, { schema, casing: 'snake_case' });
+  return {
+    db: drizzled(pool),
+    reader: drizzled(reading),
+    pool,
+    close: async () => void (await Promise.all([pool.end(), reading.end()])),
+  };
 }
 
 /** A list of values or rows written out has another text for each length: its plan is not kept. */

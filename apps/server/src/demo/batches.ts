@@ -1,6 +1,6 @@
-import { saltGrams, type SaltBasis } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
-import type { Actor } from '../record/record.js';
+import { type SaltBasis, saltGrams } from '@clear-tally/core';
+import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
 import type { Founded } from './house.js';
 
@@ -39,6 +39,7 @@ export interface Lived {
 
 /** Reading days of the house's check plan; before it is packed, two within three days. */
 const PH_DAYS = [1, 2, 3, 5, 7, 14, 21, 28, 35, 42, 49, 56];
+
 const readingDays = (plan: BatchPlan): number[] => {
   const packed =
     plan.packedDaysAgo === undefined

@@ -1,6 +1,6 @@
 import type { BodyOf, Entry, EntryKind, Recorded } from '@clear-tally/contract';
 import type { Database } from '../db/database.js';
-import { recordEntries, type Actor } from '../record/record.js';
+import { type Actor, recordEntries } from '../journal/record.js';
 import { Seeded } from './seeded.js';
 
 interface Planned {

@@ -1,7 +1,7 @@
 import type { BodyOf } from '@clear-tally/contract';
-import type { Actor } from '../record/record.js';
+import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
-import { demoFormulas, type DemoFormula } from './formulas.js';
+import { type DemoFormula, demoFormulas } from './formulas.js';
 import { DEMO_MATERIALS } from './materials.js';
 import { DEMO_PEOPLE } from './people.js';
 
@@ -22,6 +22,7 @@ const ROOMS = [
 ] as const;
 
 type Shape = BodyOf<'vessel.add'>['shape'];
+
 const VESSELS: [
   tags: string[],
   shape: Shape,
@@ -40,6 +41,7 @@ const VESSELS: [
   [['K1', 'K2'], 'crock', 30, 'cold', 'loose', 0.85],
   [['V1', 'V2', 'V3'], 'bag', 4, 'loft', 'vacuum', 0.75],
 ];
+
 const UNDER_REPAIR = new Set(['C6']);
 
 const SUPPLIERS = [

@@ -1,5 +1,5 @@
 import type { Database } from '../db/database.js';
-import { journal } from '../db/schema/index.js';
+import { journal } from '../db/schema/journal.js';
 
 /** Whether nothing has ever been recorded here. */
 export async function isEmpty(db: Database): Promise<boolean> {

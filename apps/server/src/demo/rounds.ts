@@ -1,7 +1,7 @@
-import { QUIET_KINDS } from '@clear-tally/core';
 import type { EntryKind } from '@clear-tally/contract';
-import { applyRules } from '../record/applyRules.js';
-import { loadWatched } from '../record/watched.js';
+import { QUIET_KINDS } from '@clear-tally/core';
+import { loadWatched } from '../lots/watched.js';
+import { applyRules } from '../subjects/holds/applyRules.js';
 import type { Diary } from './diary.js';
 import type { Founded } from './house.js';
 

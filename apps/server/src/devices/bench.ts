@@ -1,7 +1,7 @@
-import { SILENT_AFTER_MS, writeLabel, type Label } from '@clear-tally/core';
 import type { DeviceNote, DeviceReply } from '@clear-tally/contract';
-import { refused } from '../record/refused.js';
-import { DeviceLink, type DeviceAddress, type LinkEvent } from './link.js';
+import { type Label, SILENT_AFTER_MS, writeLabel } from '@clear-tally/core';
+import { refused } from '../journal/refused.js';
+import { type DeviceAddress, DeviceLink, type LinkEvent } from './link.js';
 
 const NOBODY: Omit<DeviceReply, 'id'> = {
   kind: null,
@@ -14,6 +14,7 @@ const NOBODY: Omit<DeviceReply, 'id'> = {
   printer: null,
   garbled: 0,
 };
+
 /** A printer that does not answer in so long has not printed, ms. */
 const PRINT_WAIT_MS = 4000;
 

@@ -6,7 +6,7 @@ import { bodyParser } from '@koa/bodyparser';
 import compress from 'koa-compress';
 import helmet from 'koa-helmet';
 import send from 'koa-send';
-import '../record/handlers/index.js';
+import '../subjects/kinds.js';
 import type { Logger } from 'pino';
 import { deadline } from './deadline.js';
 import { fromHere } from './fromHere.js';

@@ -1,18 +1,20 @@
-import type { DefaultContext, DefaultState, ParameterizedContext } from 'koa';
-import type { RouterContext } from '@koa/router';
 import type { Person } from '@clear-tally/contract';
-import type { Database } from '../db/database.js';
+import type { RouterContext } from '@koa/router';
+import type { DefaultContext, DefaultState, ParameterizedContext } from 'koa';
+import type { Database, Reader } from '../db/database.js';
 import type { LiveNotes } from '../db/live.js';
 import type { Bench } from '../devices/bench.js';
-import type { ChainEnds } from '../verify/chainEnds.js';
-import type { Verification } from '../verify/verification.js';
+import { refused } from '../journal/refused.js';
+import type { ChainEnds } from '../journal/verify/chainEnds.js';
+import type { Verification } from '../journal/verify/verification.js';
+import { readAddress } from '../lots/house.js';
 import type { SignInLimits } from '../session/limits.js';
-import { readAddress } from '../read/house.js';
 import { personOf } from '../session/session.js';
-import { refused } from '../record/refused.js';
 
 export interface Deps {
   readonly db: Database;
+  /** What answers questions is asked with this: it cannot write. */
+  readonly reader: Reader;
   readonly now: () => Date;
   readonly live: LiveNotes;
   readonly limits: SignInLimits;
@@ -27,7 +29,9 @@ export interface Deps {
 }
 
 export const COOKIE = 'ct_session';
+
 export const DEVICE_COOKIE = 'ct_device';
+
 export type Ctx = RouterContext | ParameterizedContext<DefaultState, DefaultContext>;
 
 /** The person signed in, or a refusal. */

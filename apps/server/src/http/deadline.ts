@@ -1,5 +1,5 @@
 import type { Context, Next } from 'koa';
-import { refused } from '../record/refused.js';
+import { refused } from '../journal/refused.js';
 
 /** Nobody waits longer than this for an answer, whatever a request waits for. */
 const DEADLINE_MS = 9500;

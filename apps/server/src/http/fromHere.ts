@@ -1,5 +1,5 @@
 import type { Context, Next } from 'koa';
-import { refused } from '../record/refused.js';
+import { refused } from '../journal/refused.js';
 import { addressOf, type Deps } from './context.js';
 
 const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);

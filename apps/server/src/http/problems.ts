@@ -1,9 +1,9 @@
+import type { Problem, ProblemCode } from '@clear-tally/contract';
+import { shortened } from '@clear-tally/core';
 import type { Context, Next } from 'koa';
 import type { Logger } from 'pino';
 import { z } from 'zod';
-import { shortened } from '@clear-tally/core';
-import type { Problem, ProblemCode } from '@clear-tally/contract';
-import { Refused } from '../record/refused.js';
+import { Refused } from '../journal/refused.js';
 
 /** The status of every code. A new code without one does not compile. */
 export const STATUS = {
@@ -157,6 +157,7 @@ const UNHOLDABLE: ReadonlySet<string> = new Set([
   '23514',
   '23502',
 ]);
+
 /** It is not there, is starting or ending, is out of connections, or took longer than it may. */
 const BUSY: ReadonlySet<string> = new Set([
   '57P01',
@@ -178,6 +179,7 @@ const BUSY: ReadonlySet<string> = new Set([
   'EPIPE',
   'ETIMEDOUT',
 ]);
+
 const FULL: ReadonlySet<string> = new Set(['53100', '58030', 'ENOSPC']);
 
 /** The one error middleware: refusals in their own words, everything else as a fault without its text. */

@@ -1,6 +1,6 @@
-import type { Context, Next } from 'koa';
 import { unfit } from '@clear-tally/core';
-import { refused } from '../record/refused.js';
+import type { Context, Next } from 'koa';
+import { refused } from '../journal/refused.js';
 
 /**
  * Every address and every body is looked at once, before any route: text that cannot be decoded, NUL and other control

@@ -1,9 +1,9 @@
-import { z } from 'zod';
-import { scaleFormula, type ScaledBatch, type ScaleTarget } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
+import { type ScaledBatch, scaleFormula, type ScaleTarget } from '@clear-tally/core';
+import { z } from 'zod';
 import type { Reader } from '../db/database.js';
-import { readFormula } from '../read/formulas.js';
-import { refused } from '../record/refused.js';
+import { refused } from '../journal/refused.js';
+import { readFormula } from '../subjects/formulas/readFormulas.js';
 
 /** What a paper is asked for, in the address: `?jars=330x96,720x24` or `?trimmed=4000`. */
 export const paperQuery = z.object({
@@ -19,6 +19,7 @@ export const paperQuery = z.object({
   leaf: z.coerce.number().gt(0).max(0.2).optional(),
   aim: z.string().max(200).optional(),
 });
+
 export type PaperQuery = z.infer<typeof paperQuery>;
 
 export interface AskedBatch {

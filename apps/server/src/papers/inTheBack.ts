@@ -1,8 +1,8 @@
 import Piscina from 'piscina';
+import { refused } from '../journal/refused.js';
 import type { labelSheet as LabelSheet } from './labelSheet.js';
 import type { roundSheet as RoundSheet } from './roundSheet.js';
 import type { worksheet as Worksheet } from './worksheet.js';
-import { refused } from '../record/refused.js';
 
 interface Papers {
   labelSheet: typeof LabelSheet;
@@ -14,6 +14,7 @@ interface Papers {
 const FILE = import.meta.url.endsWith('.ts')
   ? new URL('./workerOfSources.mjs', import.meta.url)
   : new URL('./papersWorker.mjs', import.meta.url);
+
 const MOST_WAITING = 20;
 
 let pool: Piscina | undefined;
@@ -47,5 +48,7 @@ async function write<K extends keyof Papers>(name: K, ...args: Parameters<Papers
 }
 
 export const labelSheet = (...args: Parameters<Papers['labelSheet']>): Promise<Buffer> => write('labelSheet', ...args);
+
 export const roundSheet = (...args: Parameters<Papers['roundSheet']>): Promise<Buffer> => write('roundSheet', ...args);
+
 export const worksheet = (...args: Parameters<Papers['worksheet']>): Promise<Buffer> => write('worksheet', ...args);

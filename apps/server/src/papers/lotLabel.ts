@@ -1,10 +1,10 @@
+import { formatPercent, type Label, type SaltFigure, saltFigure, shortened, shownText } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
-import { formatPercent, saltFigure, shortened, shownText, type Label, type SaltFigure } from '@clear-tally/core';
-import { rows, type Reader } from '../db/database.js';
-import { loadHouse } from '../read/house.js';
-import { lotAllergens } from '../read/lotAllergens.js';
-import { loadContents } from '../record/contents.js';
-import { refused } from '../record/refused.js';
+import { type Reader, rows } from '../db/database.js';
+import { refused } from '../journal/refused.js';
+import { loadContents } from '../lots/contents.js';
+import { loadHouse } from '../lots/house.js';
+import { lotAllergens } from '../lots/lotAllergens.js';
 
 interface LabelRow {
   id: string;
@@ -27,6 +27,7 @@ function twoLines(name: string): string[] {
   const at = name.lastIndexOf(' ', LINE);
   return at <= 0 ? [name] : [name.slice(0, at), name.slice(at + 1)];
 }
+
 /** Letters of a name that go on a line. */
 const LINE = 23;
 

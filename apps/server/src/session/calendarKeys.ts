@@ -1,7 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto';
 import { and, desc, eq, isNull } from 'drizzle-orm';
+import { createHash, randomBytes } from 'node:crypto';
 import type { Database } from '../db/database.js';
-import { calendarKey } from '../db/schema/index.js';
+import { calendarKey } from '../db/schema/watching.js';
 
 const hash = (token: string): string => createHash('sha256').update(token).digest('hex');
 

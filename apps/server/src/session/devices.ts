@@ -1,7 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
+import { createHash, randomBytes } from 'node:crypto';
 import type { Database } from '../db/database.js';
-import { knownDevice } from '../db/schema/index.js';
+import { knownDevice } from '../db/schema/house.js';
 
 const hash = (token: string): string => createHash('sha256').update(token).digest('hex');
 

@@ -1,9 +1,9 @@
-import { createHash } from 'node:crypto';
 import { like, sql } from 'drizzle-orm';
+import { createHash } from 'node:crypto';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { rows, type Connection, type Database } from '../db/database.js';
-import { rateLimit } from '../db/schema/index.js';
-import { refused } from '../record/refused.js';
+import { type Connection, type Database, rows } from '../db/database.js';
+import { rateLimit } from '../db/schema/house.js';
+import { refused } from '../journal/refused.js';
 
 /** A limit: so many wrong tries in so many seconds, then none until the span is over. */
 interface Limit {

@@ -1,10 +1,10 @@
-import { createHash, randomBytes } from 'node:crypto';
-import { and, asc, eq, isNull, lt, ne, sql } from 'drizzle-orm';
 import type { Person, SignInReply } from '@clear-tally/contract';
+import { and, asc, eq, isNull, lt, ne, sql } from 'drizzle-orm';
+import { createHash, randomBytes } from 'node:crypto';
 import type { Database } from '../db/database.js';
-import { credential, house, person, signIn } from '../db/schema/index.js';
-import { refused } from '../record/refused.js';
-import { RULES_PERSON } from '../record/rulesPerson.js';
+import { credential, house, person, signIn } from '../db/schema/house.js';
+import { refused } from '../journal/refused.js';
+import { RULES_PERSON } from '../journal/rulesPerson.js';
 import { forget, isKnown, remember } from './devices.js';
 import type { SignInLimits } from './limits.js';
 import { hashPin, isLongEnough, pinFault, pinMatches } from './pin.js';
@@ -174,6 +174,7 @@ const whoIsSignedIn = (db: Database) =>
       ),
     )
     .prepare('who_is_signed_in');
+
 const asked = new WeakMap<Database, ReturnType<typeof whoIsSignedIn>>();
 
 export async function closeSession(db: Database, token: string | undefined): Promise<void> {

@@ -1,9 +1,9 @@
-import type Router from '@koa/router';
 import type { CalendarReply } from '@clear-tally/contract';
-import { calendarOf } from '../../papers/calendar.js';
-import { refused } from '../../record/refused.js';
+import type Router from '@koa/router';
+import { refused } from '../../journal/refused.js';
 import { calendarMade, isCalendar, makeCalendar, revokeCalendar } from '../../session/calendarKeys.js';
-import { houseAddress, signedIn, type Deps } from '../context.js';
+import { calendarOf } from '../../subjects/watching/calendar.js';
+import { type Deps, houseAddress, signedIn } from '../context.js';
 
 /** A private address per person, without a sign-in: calendars have none. It is shown once and can be taken back. */
 export function calendarRoutes(router: Router, deps: Deps): void {
@@ -27,6 +27,6 @@ export function calendarRoutes(router: Router, deps: Deps): void {
       throw refused('resource.unknown', 'This calendar address is not known, or was taken back.');
     ctx.type = 'text/calendar; charset=utf-8';
     ctx.set('Cache-Control', 'private, max-age=300');
-    ctx.body = await calendarOf(deps.db, { now: deps.now(), base: await houseAddress(ctx, deps) });
+    ctx.body = await calendarOf(deps.reader, { now: deps.now(), base: await houseAddress(ctx, deps) });
   });
 }

@@ -1,11 +1,12 @@
+import { type DevicesReply, id } from '@clear-tally/contract';
 import type Router from '@koa/router';
 import { z } from 'zod';
-import { id, type DevicesReply } from '@clear-tally/contract';
+import { refused } from '../../journal/refused.js';
 import { labelsOf } from '../../papers/lotLabel.js';
-import { refused } from '../../record/refused.js';
-import { houseAddress, signedIn, type Ctx, type Deps } from '../context.js';
+import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
 
 const uuid = id;
+
 const command = z.strictObject({
   line: z
     .string()
@@ -14,6 +15,7 @@ const command = z.strictObject({
       'TARE, ZERO, UNIT g, CAL slope offset, or what a hand does to a simulated device',
     ),
 });
+
 const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
 
 /** Scales, printers and scanners: how they stand, and the few words that are said to them. Live they come by `/api/live`. */

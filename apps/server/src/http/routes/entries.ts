@@ -1,11 +1,11 @@
+import { type CorrectionReply, type EntriesReply, entriesRequest, photoId } from '@clear-tally/contract';
 import type Router from '@koa/router';
-import { entriesRequest, photoId, type CorrectionReply, type EntriesReply } from '@clear-tally/contract';
-import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../record/photos.js';
-import { kindOf } from '../../record/registry.js';
-import { rehearse } from '../../record/record.js';
-import { refused } from '../../record/refused.js';
-import { recordWithRules } from '../../record/withRules.js';
-import { signedIn, type Deps } from '../context.js';
+import { rehearse } from '../../journal/record.js';
+import { refused } from '../../journal/refused.js';
+import { kindOf } from '../../journal/registry.js';
+import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../lots/photos.js';
+import { recordWithRules } from '../../subjects/holds/withRules.js';
+import { type Deps, signedIn } from '../context.js';
 
 /** So many that ask much of what was recorded before go together. */
 const MOST_WEIGHTY = 20;

@@ -1,16 +1,16 @@
-import type Router from '@koa/router';
-import { z } from 'zod';
 import { formulaFileSchema, id } from '@clear-tally/contract';
 import { writeRecipe } from '@clear-tally/core';
+import type Router from '@koa/router';
+import { z } from 'zod';
+import { loadHouse } from '../../lots/house.js';
 import { aimWords } from '../../papers/aimWords.js';
 import { askedBatch, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
-import { formulaFileOf } from '../../papers/formulaFileOf.js';
 import { labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
 import { labelsOf } from '../../papers/lotLabel.js';
-import { readFloor } from '../../read/floor.js';
-import { loadHouse } from '../../read/house.js';
-import { houseAddress, signedIn, type Ctx, type Deps } from '../context.js';
+import { formulaFileOf } from '../../subjects/formulas/formulaFileOf.js';
+import { readFloor } from '../../subjects/watching/readFloor.js';
+import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
 
 const uuid = id;
 
@@ -24,11 +24,11 @@ export function paperRoutes(router: Router, deps: Deps): void {
     await signedIn(ctx, deps);
     await keepEnd(deps);
     attach(ctx, 'formulas.json', 'application/json');
-    ctx.body = JSON.stringify(await formulaFileOf(deps.db), null, 2);
+    ctx.body = JSON.stringify(await formulaFileOf(deps.reader), null, 2);
   });
   router.get('/api/formulas/:id/formula.json', async (ctx) => {
     await signedIn(ctx, deps);
-    const file = await formulaFileOf(deps.db, uuid.parse(ctx.params['id']));
+    const file = await formulaFileOf(deps.reader, uuid.parse(ctx.params['id']));
     attach(ctx, `${slug(file.formulas[0]!.name)}.json`, 'application/json');
     ctx.body = JSON.stringify(file, null, 2);
   });
@@ -57,17 +57,17 @@ export function paperRoutes(router: Router, deps: Deps): void {
   });
   router.get('/api/formulas/:id/worksheet.pdf', async (ctx) => {
     const asked = await askedOf(ctx, deps);
-    const { name, timeZone } = await loadHouse(deps.db);
+    const { name, timeZone } = await loadHouse(deps.reader);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', `inline; filename="${slug(asked.formula.name)}-worksheet.pdf"`);
     ctx.body = await worksheet(asked, { name, printedAt: printed(deps.now(), timeZone) });
   });
   router.get('/api/round.pdf', async (ctx) => {
     await signedIn(ctx, deps);
-    const { name, timeZone } = await loadHouse(deps.db);
+    const { name, timeZone } = await loadHouse(deps.reader);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', 'inline; filename="round.pdf"');
-    ctx.body = await roundSheet(await readFloor(deps.db, deps.now()), {
+    ctx.body = await roundSheet(await readFloor(deps.reader, deps.now()), {
       name,
       printedAt: printed(deps.now(), timeZone),
     });
@@ -77,7 +77,10 @@ export function paperRoutes(router: Router, deps: Deps): void {
     const { lots, copies } = labelQuery.parse(ctx.query);
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', 'inline; filename="labels.pdf"');
-    ctx.body = await labelSheet(await labelsOf(deps.db, { lotIds: lots, base: await houseAddress(ctx, deps) }), copies);
+    ctx.body = await labelSheet(
+      await labelsOf(deps.reader, { lotIds: lots, base: await houseAddress(ctx, deps) }),
+      copies,
+    );
   });
 }
 
@@ -96,7 +99,7 @@ const keepEnd = async (deps: Deps): Promise<void> =>
 
 async function askedOf(ctx: Parameters<Parameters<Router['get']>[1]>[0], deps: Deps) {
   await signedIn(ctx as unknown as Ctx, deps);
-  return askedBatch(deps.db, uuid.parse(ctx.params['id']), paperQuery.parse(ctx.query));
+  return askedBatch(deps.reader, uuid.parse(ctx.params['id']), paperQuery.parse(ctx.query));
 }
 
 const attach = (ctx: { set(name: string, value: string): void; type: string }, name: string, type: string): void => {

@@ -1,10 +1,10 @@
+import { id, type PeopleReply } from '@clear-tally/contract';
 import type Router from '@koa/router';
 import { z } from 'zod';
-import { id, type PeopleReply } from '@clear-tally/contract';
-import { readPeople } from '../../read/people.js';
-import { refused } from '../../record/refused.js';
+import { refused } from '../../journal/refused.js';
 import { givePin } from '../../session/session.js';
-import { signedIn, type Ctx, type Deps } from '../context.js';
+import { readPeople } from '../../subjects/people/readPeople.js';
+import { type Ctx, type Deps, signedIn } from '../context.js';
 
 /** Who comes in, and who is kept out at the moment. */
 export function peopleRoutes(router: Router, deps: Deps): void {

@@ -1,26 +1,30 @@
-import type Router from '@koa/router';
-import { z } from 'zod';
 import { id, type Person } from '@clear-tally/contract';
 import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
-import { loadLot } from '../../record/lots.js';
-import { reachOf } from '../../record/reach.js';
-import { journalLines } from '../../read/bookLines.js';
-import { readEntry } from '../../read/entry.js';
-import { readFloor } from '../../read/floor.js';
-import { readMeters, readRuleHistory } from '../../read/meters.js';
-import { readJudgement, readWatch } from '../../read/watch.js';
-import { readCode, readFolded, readTrace } from '../../read/trace.js';
-import { readFormula, readFormulas } from '../../read/formulas.js';
-import { readHouse } from '../../read/house.js';
-import { readLot, readLots, readPackable } from '../../read/lots.js';
-import { readMake, readMaking } from '../../read/make.js';
-import { standing } from '../../read/standing.js';
-import { readStarters } from '../../read/starters.js';
-import { readTimers } from '../../read/timers.js';
-import { readStock, readSupplies } from '../../read/supplies.js';
-import { signedIn, type Ctx, type Deps } from '../context.js';
+import type Router from '@koa/router';
+import { z } from 'zod';
+import { journalLines } from '../../journal/bookLines.js';
+import { loadLot } from '../../lots/lots.js';
+import { reachOf } from '../../lots/reach.js';
+import { standing } from '../../lots/standing.js';
+import { readLot, readLots } from '../../subjects/book/readLots.js';
+import { readEntry } from '../../subjects/correcting/readEntry.js';
+import { readFormula, readFormulas } from '../../subjects/formulas/readFormulas.js';
+import { readHouse } from '../../subjects/house/readHouse.js';
+import { readRuleHistory } from '../../subjects/house/readRuleHistory.js';
+import { readJudgement } from '../../subjects/judging/readJudgement.js';
+import { readMake, readMaking } from '../../subjects/making/readMake.js';
+import { readTimers } from '../../subjects/making/readTimers.js';
+import { readPackable } from '../../subjects/packing/readPackable.js';
+import { readStarters } from '../../subjects/preparations/readStarters.js';
+import { readStock, readSupplies } from '../../subjects/stores/readSupplies.js';
+import { readCode, readFolded, readTrace } from '../../subjects/tracing/readTrace.js';
+import { readFloor } from '../../subjects/watching/readFloor.js';
+import { readMeters } from '../../subjects/watching/readMeters.js';
+import { readWatch } from '../../subjects/watching/readWatch.js';
+import { type Ctx, type Deps, signedIn } from '../context.js';
 
 const uuid = id;
+
 const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
   lots: z.object({
@@ -48,35 +52,35 @@ export function readRoutes(router: Router, deps: Deps): void {
       ctx.body = await answer(ctx as never, person);
     });
   };
-  read('/api/house', () => readHouse(deps.db));
+  read('/api/house', () => readHouse(deps.reader));
   read('/api/shelf', async () => {
-    const look = await standing(deps.db, deps.now());
+    const look = await standing(deps.reader, deps.now());
     return { ...(await look.shelf()), faults: look.faults };
   });
-  read('/api/floor', () => readFloor(deps.db, deps.now()));
-  read('/api/watch/:code', (ctx) => readWatch(deps.db, ctx.params['code']!, deps.now()));
-  read('/api/judge', (ctx) => readJudgement(deps.db, query.judge.parse(ctx.query), deps.now()));
-  read('/api/meters', () => readMeters(deps.db, deps.now()));
-  read('/api/house-rules/:rule/history', (ctx) => readRuleHistory(deps.db, ctx.params['rule']!));
-  read('/api/formulas', () => readFormulas(deps.db));
+  read('/api/floor', () => readFloor(deps.reader, deps.now()));
+  read('/api/watch/:code', (ctx) => readWatch(deps.reader, ctx.params['code']!, deps.now()));
+  read('/api/judge', (ctx) => readJudgement(deps.reader, query.judge.parse(ctx.query), deps.now()));
+  read('/api/meters', () => readMeters(deps.reader, deps.now()));
+  read('/api/house-rules/:rule/history', (ctx) => readRuleHistory(deps.reader, ctx.params['rule']!));
+  read('/api/formulas', () => readFormulas(deps.reader));
   read('/api/formulas/:id', (ctx) =>
-    readFormula(deps.db, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version),
+    readFormula(deps.reader, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version),
   );
-  read('/api/supplies', (ctx) => readSupplies(deps.db, query.supplies.parse(ctx.query), deps.now()));
-  read('/api/stock', () => readStock(deps.db, deps.now()));
-  read('/api/making', () => readMaking(deps.db, deps.now()));
-  read('/api/making/:id', (ctx) => readMake(deps.db, uuid.parse(ctx.params['id']), deps.now()));
-  read('/api/timers', () => readTimers(deps.db, deps.now()));
-  read('/api/starters', () => readStarters(deps.db, deps.now()));
-  read('/api/lots', (ctx) => readLots(deps.db, query.lots.parse(ctx.query)));
-  read('/api/lots/:code', (ctx) => readLot(deps.db, ctx.params['code']!, deps.now()));
-  read('/api/journal', (ctx) => journalLines(deps.db, query.journal.parse(ctx.query).before));
-  read('/api/entries/:id', (ctx) => readEntry(deps.db, uuid.parse(ctx.params['id'])));
-  read('/api/packable', () => readPackable(deps.db, deps.now()));
-  read('/api/codes/:code', (ctx) => readCode(deps.db, ctx.params['code']!));
+  read('/api/supplies', (ctx) => readSupplies(deps.reader, query.supplies.parse(ctx.query), deps.now()));
+  read('/api/stock', () => readStock(deps.reader, deps.now()));
+  read('/api/making', () => readMaking(deps.reader, deps.now()));
+  read('/api/making/:id', (ctx) => readMake(deps.reader, uuid.parse(ctx.params['id']), deps.now()));
+  read('/api/timers', () => readTimers(deps.reader, deps.now()));
+  read('/api/starters', () => readStarters(deps.reader, deps.now()));
+  read('/api/lots', (ctx) => readLots(deps.reader, query.lots.parse(ctx.query)));
+  read('/api/lots/:code', (ctx) => readLot(deps.reader, ctx.params['code']!, deps.now()));
+  read('/api/journal', (ctx) => journalLines(deps.reader, query.journal.parse(ctx.query).before));
+  read('/api/entries/:id', (ctx) => readEntry(deps.reader, uuid.parse(ctx.params['id'])));
+  read('/api/packable', () => readPackable(deps.reader, deps.now()));
+  read('/api/codes/:code', (ctx) => readCode(deps.reader, ctx.params['code']!));
   read('/api/reach/:id', async (ctx) =>
-    reachOf(deps.db, await loadLot(deps.db, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])),
+    reachOf(deps.reader, await loadLot(deps.reader, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])),
   );
-  read('/api/trace/:code/folded', (ctx) => readFolded(deps.db, ctx.params['code']!, query.folded.parse(ctx.query)));
-  read('/api/trace/:code', (ctx) => readTrace(deps.db, ctx.params['code']!));
+  read('/api/trace/:code/folded', (ctx) => readFolded(deps.reader, ctx.params['code']!, query.folded.parse(ctx.query)));
+  read('/api/trace/:code', (ctx) => readTrace(deps.reader, ctx.params['code']!));
 }

@@ -1,9 +1,9 @@
+import type { VerificationReply } from '@clear-tally/contract';
 import type Router from '@koa/router';
 import { z } from 'zod';
-import type { VerificationReply } from '@clear-tally/contract';
-import { refused } from '../../record/refused.js';
-import { chainEnd } from '../../verify/chainEnds.js';
-import { signedIn, type Ctx, type Deps } from '../context.js';
+import { refused } from '../../journal/refused.js';
+import { chainEnd } from '../../journal/verify/chainEnds.js';
+import { type Ctx, type Deps, signedIn } from '../context.js';
 
 const startBody = z.strictObject({ end: chainEnd.nullable() });
 

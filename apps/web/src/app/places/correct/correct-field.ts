@@ -66,6 +66,26 @@ const NOTHING = '-';
           (chosenChange)="say($event === nothing ? null : $event)"
         />
       }
+      @case ('group') {
+        <ct-choice
+          [label]="field().label"
+          [options]="saidOrNot"
+          [chosen]="value() === null || value() === undefined ? 'no' : 'yes'"
+          (chosenChange)="said.emit($event === 'yes' ? (value() ?? {}) : field().blank)"
+        />
+      }
+      @case ('more') {
+        <div class="more">
+          <button class="button" type="button" (click)="said.emit([...listedThings(), field().blank])">
+            One more: {{ field().label }}
+          </button>
+          @if (listedThings().length > 0) {
+            <button class="button" type="button" (click)="said.emit(listedThings().slice(0, -1))">
+              Without the last
+            </button>
+          }
+        </div>
+      }
       @case ('listed') {
         <ct-choice [label]="field().label" [options]="listed()" [chosen]="text()" (chosenChange)="say($event)" />
       }
@@ -107,6 +127,11 @@ export class CorrectField {
     { id: 'yes', label: 'Yes' },
     { id: 'no', label: 'No' },
   ];
+  protected readonly saidOrNot = [
+    { id: 'yes', label: 'Said' },
+    { id: 'no', label: 'Not said' },
+  ];
+  protected readonly listedThings = computed(() => (Array.isArray(this.value()) ? (this.value() as unknown[]) : []));
   protected readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : null));
   protected readonly text = computed(() => (typeof this.value() === 'string' ? (this.value() as string) : ''));
   protected readonly code = computed(() => this.typedCode() ?? this.names()[this.text()]?.name ?? '');

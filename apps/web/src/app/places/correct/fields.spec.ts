@@ -18,6 +18,7 @@ describe('the form of a correction', () => {
       'Batch: lot',
       'Vessel: listed',
       'Mass: mass',
+      'Brine: group',
       'Brine, brine: lot',
       'Brine, mass: mass',
       'Why with so little salt: text',
@@ -48,8 +49,21 @@ describe('the form of a correction', () => {
       'By, buffers 1, millivolts',
       'By, buffers 2, pH',
       'By, buffers 2, millivolts',
+      'Check',
     ]);
     expect(fields[4]!.path).toEqual(['by', 'buffers', 1, 'ph']);
+  });
+  it('opens what was left out, and closes it again', () => {
+    const body = { fillLotId: 'f', batchId: 'b', vesselId: 'v', grams: 1400, brine: null };
+    const names = { f: lot('NY1-C1', true), b: lot('NY1'), v: { name: 'C1', made: false, of: 'vessel' as const } };
+    const labels = (of: object) => fieldsOf('vessel.fill', of as typeof body, names).map(({ label }) => label);
+    expect(labels(body)).toContain('Brine');
+    expect(labels(body)).not.toContain('Brine, mass');
+    const group = fieldsOf('vessel.fill', body, names).find(({ type }) => type === 'group')!;
+    const opened = withValue(body, group.path, {});
+    expect(labels(opened)).toContain('Brine, brine');
+    expect(labels(opened)).toContain('Brine, mass');
+    expect(withValue(opened, group.path, group.blank)).toEqual(body);
   });
   it('knows the schema of every kind', () => {
     for (const kind of ENTRY_KINDS) expect(bodySchema(kind)).withContext(kind).not.toBeNull();

@@ -8,10 +8,13 @@ export type Path = readonly (string | number)[];
 export interface Field {
   readonly path: Path;
   readonly label: string;
-  readonly type: 'mass' | 'number' | 'celsius' | 'percent' | 'text' | 'day' | 'choice' | 'yes' | 'lot' | 'listed';
+  readonly type:
+    'mass' | 'number' | 'celsius' | 'percent' | 'text' | 'day' | 'choice' | 'yes' | 'lot' | 'listed' | 'group' | 'more';
   /** Nothing is an answer, too. */
   readonly mayBeNothing: boolean;
   readonly options?: readonly { readonly id: string; readonly label: string }[];
+  /** Of a group of fields that may be said or not: what stands where it is not said. Of a list: what one more begins as. */
+  readonly blank?: unknown;
   /** Of what a listed id is one. */
   readonly of?: EntryReply['names'][string]['of'];
 }
@@ -20,14 +23,23 @@ type Schema = z.core.$ZodType & { readonly def: z.core.$ZodTypeDef & Record<stri
 
 const of = (schema: unknown): Schema => schema as Schema;
 
+interface Bare {
+  readonly schema: Schema;
+  readonly mayBeNothing: boolean;
+  /** What is written where nothing is said. */
+  readonly nothing: null | undefined;
+}
+
 /** The schema itself, out of what says that it may be left out. */
-function bare(schema: Schema): { schema: Schema; mayBeNothing: boolean } {
+function bare(schema: Schema): Bare {
   const { type } = schema.def;
-  if (type === 'optional' || type === 'nullable' || type === 'default')
-    return { ...bare(of(schema.def['innerType'])), mayBeNothing: true };
+  if (type === 'optional' || type === 'nullable' || type === 'default') {
+    const inner = bare(of(schema.def['innerType']));
+    return { ...inner, mayBeNothing: true, nothing: type === 'nullable' ? null : inner.nothing };
+  }
   if (type === 'pipe') return bare(of(schema.def['in']));
   if (type === 'readonly') return bare(of(schema.def['innerType']));
-  return { schema, mayBeNothing: false };
+  return { schema, mayBeNothing: false, nothing: undefined };
 }
 
 /** The schema of a kind's body: the same that the server asks. */
@@ -52,8 +64,17 @@ export function fieldsOf(kind: string, body: Record<string, unknown>, names: Ent
 const lower = (words: string): string =>
   words.startsWith('pH') ? words : words.charAt(0).toLowerCase() + words.slice(1);
 
-function walk(given: Schema, value: unknown, names: EntryReply['names'], path: Path, before: string): Field[] {
-  const { schema, mayBeNothing } = bare(given);
+function walk(
+  given: Schema,
+  value: unknown,
+  names: EntryReply['names'],
+  path: Path,
+  before: string,
+  outside?: Bare,
+): Field[] {
+  const inner = bare(given);
+  const { schema } = inner;
+  const { mayBeNothing, nothing } = outside?.mayBeNothing ? outside : inner;
   const name = String(path.findLast((part) => typeof part === 'string') ?? '');
   const label = before ? `${before}, ${lower(fieldWords(name))}` : fieldWords(name);
   const field = (type: Field['type'], more: Partial<Field> = {}): Field[] => [
@@ -61,12 +82,16 @@ function walk(given: Schema, value: unknown, names: EntryReply['names'], path: P
   ];
   switch (schema.def.type) {
     case 'object': {
-      if (value === null || value === undefined) return [];
+      const group = mayBeNothing && path.length > 0 ? field('group', { blank: nothing }) : [];
+      if (value === null || value === undefined) return group;
       const shape = schema.def['shape'] as Record<string, Schema>;
       const inside = path.length === 0 || typeof path.at(-1) === 'number' ? before : label;
-      return Object.entries(shape).flatMap(([key, one]) =>
-        walk(one, (value as Record<string, unknown>)[key], names, [...path, key], inside),
-      );
+      return [
+        ...group,
+        ...Object.entries(shape).flatMap(([key, one]) =>
+          walk(one, (value as Record<string, unknown>)[key], names, [...path, key], inside),
+        ),
+      ];
     }
     case 'union': {
       const options = schema.def['options'] as Schema[];
@@ -74,16 +99,20 @@ function walk(given: Schema, value: unknown, names: EntryReply['names'], path: P
         options.find(
           (one) => bare(one).schema.def.type !== 'object' || (of(one) as unknown as z.ZodType).safeParse(value).success,
         ) ?? options[0]!;
-      return walk(fits, value, names, path, before);
+      return walk(fits, value, names, path, before, { schema, mayBeNothing, nothing });
     }
     case 'array':
     case 'tuple': {
-      if (!Array.isArray(value)) return [];
+      const more = schema.def.type === 'array' ? oneMore(of(schema.def['element']), field) : [];
+      if (!Array.isArray(value)) return more;
       const element = (index: number): Schema =>
         schema.def.type === 'tuple' ? (schema.def['items'] as Schema[])[index]! : of(schema.def['element']);
-      return value.flatMap((one, index) =>
-        walk(element(index), one, names, [...path, index], value.length > 1 ? `${label} ${index + 1}` : label),
-      );
+      return [
+        ...value.flatMap((one, index) =>
+          walk(element(index), one, names, [...path, index], value.length > 1 ? `${label} ${index + 1}` : label),
+        ),
+        ...more,
+      ];
     }
     case 'record':
       return Object.entries((value ?? {}) as Record<string, unknown>).flatMap(([key, one]) =>
@@ -108,6 +137,11 @@ function walk(given: Schema, value: unknown, names: EntryReply['names'], path: P
     default:
       return [];
   }
+}
+
+/** A list of things with fields of their own takes one more, and can lose its last. */
+function oneMore(element: Schema, field: (type: Field['type'], more?: Partial<Field>) => Field[]): Field[] {
+  return bare(element).schema.def.type === 'object' ? field('more', { blank: {} }) : [];
 }
 
 const numberType = (name: string): Field['type'] =>

@@ -1,0 +1,42 @@
+import type { Entry } from '@clear-tally/contract';
+import { asc, eq, gt } from 'drizzle-orm';
+import type { Database } from '../../db/database.js';
+import { journal } from '../../db/schema/journal.js';
+import { photo } from '../../db/schema/stores.js';
+import { type Actor, recordAsWritten } from '../record.js';
+
+const TOGETHER = 50;
+
+/**
+ * Records every entry of one journal into another, empty house, as it was recorded then: nothing is judged anew that
+ * was accepted, and what is computed comes out the same.
+ * @throws the first entry that cannot be recorded again
+ */
+export async function replay(from: Database, into: Database, onProgress?: (entries: number) => void): Promise<number> {
+  // Entries name photos by their hash: they stand there first.
+  for (const { id } of await from.select({ id: photo.id }).from(photo)) {
+    const [row] = await from.select().from(photo).where(eq(photo.id, id));
+    await into.insert(photo).values(row!).onConflictDoNothing();
+  }
+  const roles = new Map<string, Actor['role']>();
+  let seq = 0;
+  for (;;) {
+    const page = await from
+      .select()
+      .from(journal)
+      .where(gt(journal.seq, seq))
+      .orderBy(asc(journal.seq))
+      .limit(TOGETHER);
+    if (page.length === 0) return seq;
+    const requests = page.map((row) => {
+      const entry = JSON.parse(row.entry) as Entry;
+      // Before the first person is added the founder signs; afterwards each person under their own role.
+      const actor = { id: row.by, role: roles.get(row.by) ?? 'owner' } as const;
+      if (entry.kind === 'person.add') roles.set(entry.body.personId, entry.body.role);
+      return { entries: [entry], actor, now: row.recordedAt };
+    });
+    await recordAsWritten(into, requests);
+    seq = page.at(-1)!.seq;
+    onProgress?.(seq);
+  }
+}

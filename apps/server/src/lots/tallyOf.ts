@@ -1,0 +1,37 @@
+import { type Tally, tally } from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { type Reader, rows } from '../db/database.js';
+import { toGrams } from '../db/schema/columns.js';
+import type { LotRow } from './lots.js';
+
+/**
+ * The tally of a lot from its live movements. An emptied vessel and a packed run are counted; before that
+ * the book's own figure stands on hand. What is missing from an emptied vessel may be gas, within its range.
+ */
+export async function tallyOf(reader: Reader, lot: LotRow): Promise<Tally> {
+  const moves = await rows<{ mg: string; into: boolean; sink: string | null }>(
+    reader,
+    sql`
+    select milligrams as mg, (to_lot = ${lot.id}) is true as into, sink from live_movement where to_lot = ${lot.id} or from_lot = ${lot.id}`,
+  );
+  const [count] = await rows<{ mg: string; byDifference: 'gas' | 'drip' | null; later: string }>(
+    reader,
+    sql`
+    select c.milligrams as mg, c.by_difference as "byDifference",
+      coalesce((select sum(case when m.to_lot = ${lot.id} then m.milligrams else -m.milligrams end) from live_movement m where (m.to_lot = ${lot.id} or m.from_lot = ${lot.id}) and m.seq > c.seq), 0) as later
+    from lot_count c where c.lot_id = ${lot.id} order by c.seq desc limit 1`,
+  );
+  const sum = (keep: (row: (typeof moves)[number]) => boolean) =>
+    toGrams(moves.filter(keep).reduce((total, row) => total + Number(row.mg), 0));
+  // A count stands for its moment; what moved since is added to it.
+  const counted = count ? Math.max(0, toGrams(Number(count.mg) + Number(count.later))) : null;
+  return tally({
+    stage: lot.kind === 'fill' || lot.kind === 'run' ? 'upToJars' : 'upToFilling',
+    inGrams: sum((row) => row.into),
+    outGrams: sum((row) => !row.into && row.sink === null),
+    lossGrams: sum((row) => !row.into && row.sink !== null),
+    countedGrams: lot.closedAt ? 0 : counted,
+    byDifference: lot.closedAt && lot.kind === 'fill' ? 'gas' : (count?.byDifference ?? undefined),
+    movementGrams: moves.map((row) => toGrams(row.mg)),
+  });
+}

@@ -1,0 +1,47 @@
+import type { HouseReply } from '@clear-tally/contract';
+import { KEPT_BRINE } from '@clear-tally/core';
+import { asc, sql } from 'drizzle-orm';
+import { type Reader, rows } from '../../db/database.js';
+import { houseRule, room } from '../../db/schema/house.js';
+import { material, supplier } from '../../db/schema/stores.js';
+import { cleanedWith, loadHouse, usedSince } from '../../lots/house.js';
+
+export async function readHouse(reader: Reader): Promise<HouseReply> {
+  const { id: _, settings, ...found } = await loadHouse(reader);
+  const vessels = await rows<
+    HouseReply['vessels'][number] & { cleanedAt: Date | null; maxFill: string; minFill: string }
+  >(
+    reader,
+    sql`
+    select v.id, v.tag, v.shape, v.brim_ml as "brimMl", v.max_fill as "maxFill", v.min_fill as "minFill", v.closure, v.room_id as "roomId", v.in_use as "inUse", v.weight_volume_ml as "weightVolumeMl", v.inner,
+           v.cleaned_at as "cleanedAt", ${cleanedWith(sql`v`)} as "cleanedWith", l.code as "takenBy", ${usedSince(sql`v`)} as "usedSince"
+    from vessel v left join lot l on l.live_vessel = v.id order by v.tag`,
+  );
+  return {
+    ...found,
+    settings: {
+      currency: settings.currency ?? 'EUR',
+      labourPerHour: settings.labourPerHour ?? 0,
+      scaleStepGrams: settings.scaleStepGrams ?? 1,
+      keptBrineDays: settings.keptBrineDays ?? KEPT_BRINE.days,
+      keptBrineGenerations: settings.keptBrineGenerations ?? KEPT_BRINE.generations,
+      acidByHours: settings.acidByHours ?? {},
+      saltBands: settings.saltBands ?? {},
+      contacts: settings.contacts ?? [],
+      address: settings.address ?? null,
+    },
+    rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
+    rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
+    vessels: vessels.map((row) => ({
+      ...row,
+      maxFill: Number(row.maxFill),
+      minFill: Number(row.minFill),
+      cleanedAt: row.cleanedAt ? new Date(row.cleanedAt).toISOString() : null,
+    })),
+    suppliers: await reader
+      .select({ id: supplier.id, name: supplier.name, prefix: supplier.prefix, ownPlot: supplier.ownPlot })
+      .from(supplier)
+      .orderBy(asc(supplier.name)),
+    materials: await reader.select().from(material).orderBy(asc(material.name)),
+  };
+}

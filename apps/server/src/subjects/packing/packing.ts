@@ -1,0 +1,295 @@
+import type { BodyOf } from '@clear-tally/contract';
+import {
+  BRINE_AT_PACKING_WORDS,
+  checkMass,
+  decideFill,
+  decideRest,
+  decideStorage,
+  fillCode,
+  formatGrams,
+  jarCode,
+  type Outcome,
+  runCode,
+  STORAGE_WORDS,
+  tally,
+} from '@clear-tally/core';
+import { eq, sql } from 'drizzle-orm';
+import { rows } from '../../db/database.js';
+import { toMilligrams } from '../../db/schema/columns.js';
+import { hold, jarRange, lot, lotCount } from '../../db/schema/ledger.js';
+import { ask, happened } from '../../journal/asItHappened.js';
+import type { InHand } from '../../journal/handler.js';
+import { kind } from '../../journal/kind.js';
+import { must, refused } from '../../journal/refused.js';
+import {
+  addLot,
+  addMovements,
+  balance,
+  closeEmptied,
+  codeFor,
+  firstFree,
+  loadLot,
+  type LotRow,
+} from '../../lots/lots.js';
+import { loadWatched } from '../../lots/watched.js';
+import { nextBatchCode } from '../making/index.js';
+import { loadVessel } from '../vessels/index.js';
+
+export const packRun = kind('pack.run', {
+  who: 'maker',
+  words: 'Packed',
+  does: 'jars from one or more vessels of one batch; serial ranges are issued; what is poured over them (`brine`: own, boiled, fresh) and where they are kept (`storage`: cold, cellar, ambient); a vessel said to be empty accounts for its rest (`restGrams`, `restReason`)',
+  correct: 'ledger',
+  judged: true,
+  rulesBefore: true,
+  weighty: true,
+  record: async (recording) => {
+    const { tx, body, at } = recording;
+    const fills: LotRow[] = [];
+    for (const part of body.from) fills.push(await loadLot(tx, part.fillLotId, 'from', ['fill']));
+    if (new Set(fills.map((fill) => fill.id)).size < fills.length)
+      throw refused(
+        'pack.nothing',
+        'One vessel is named twice. Name each vessel once, with all that is taken from it.',
+        { field: 'from' },
+      );
+    const batches = new Set(fills.map((fill) => fill.batchId));
+    if (batches.size > 1) {
+      throw refused(
+        'pack.differentBatches',
+        `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`,
+        { field: 'from' },
+      );
+    }
+    // One list: what the page of a vessel shows is what is asked here.
+    const watched = new Map(
+      (
+        await loadWatched(
+          tx,
+          at,
+          fills.map(({ id }) => id),
+        )
+      ).map((vessel) => [vessel.lotId, vessel]),
+    );
+    for (const fill of fills) ask(tx, watched.get(fill.id)!.packable);
+    const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
+    for (const part of body.from)
+      must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
+    const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
+    const lossGrams = body.sampleGrams + body.leftoverGrams + body.wasteGrams;
+    const run = tally({ stage: 'upToJars', inGrams, outGrams: 0, lossGrams, countedGrams: jarGrams });
+    if (!run.clear && !body.tallyReason && !happened(tx)) {
+      const says =
+        run.unexplainedGrams > 0
+          ? `${formatGrams(run.unexplainedGrams)} is missing`
+          : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
+      throw refused(
+        'pack.tallyOpen',
+        `Taken ${formatGrams(inGrams)}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`,
+        {
+          field: 'tallyReason',
+          facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
+        },
+      );
+    }
+    if (body.storage) ask(tx, decideStorage({ storage: body.storage, processOnFile: false }));
+    for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
+    const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
+    const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(
+      tx,
+      sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`,
+    );
+    if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
+    const code = codeFor(
+      recording,
+      body.runLotId,
+      await firstFree(tx, (number) => runCode(batch.code, number), runs + 1),
+    );
+    await addLot(recording, {
+      id: body.runLotId,
+      code,
+      kind: 'run',
+      name: batch.name,
+      origin: 'made',
+      at,
+      batchId: batch.id,
+      formulaId: batch.formulaId,
+      formulaVersion: batch.formulaVersion,
+    });
+    await addMovements(
+      recording,
+      body.from.map((part, index) => ({
+        from: { lot: fills[index]! },
+        to: { lotId: body.runLotId },
+        grams: part.grams,
+        field: 'from',
+      })),
+    );
+    const rests = body.from.flatMap((part, index) =>
+      part.empties && part.restGrams
+        ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }]
+        : [],
+    );
+    await addMovements(recording, rests);
+    const runLot = await loadLot(tx, body.runLotId, 'runLotId');
+    const losses = [
+      ['sample', body.sampleGrams],
+      ['leftover', body.leftoverGrams],
+      ['residue', body.wasteGrams],
+    ] as const;
+    await addMovements(
+      recording,
+      losses
+        .filter(([, grams]) => grams > 0)
+        .map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })),
+    );
+    await tx.insert(lotCount).values({
+      entryId: recording.entry.id,
+      lotId: body.runLotId,
+      milligrams: toMilligrams(jarGrams),
+      byDifference: null,
+      at,
+      seq: recording.seq,
+    });
+    await holdUnfit(
+      recording,
+      body.runLotId,
+      fills.map((fill) => watched.get(fill.id)!.packable),
+    );
+    const issued = await issueJars(recording, body.runLotId, code, body.jars);
+    const emptied = fills.filter((_, index) => body.from[index]!.empties);
+    for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
+    for (const fill of fills) if (!emptied.includes(fill) && (await closeEmptied(recording, fill))) emptied.push(fill);
+    return {
+      facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) },
+      lots: [body.runLotId, ...fills.map((fill) => fill.id)],
+    };
+  },
+  line: ({ entry, facts, code }) => ({
+    what: `Packed ${String(facts['code'] ?? '')}`,
+    words: [
+      `from ${entry.body.from.map((part) => code(part.fillLotId)).join(', ')}`,
+      entry.body.brine && BRINE_AT_PACKING_WORDS[entry.body.brine].toLowerCase(),
+      entry.body.storage && `kept: ${STORAGE_WORDS[entry.body.storage]}`,
+      ...entry.body.from.map((part) => part.restReason && `rest of ${code(part.fillLotId)}: ${part.restReason}`),
+      entry.body.tallyReason,
+    ]
+      .filter(Boolean)
+      .join(' · '),
+    figure: `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`,
+  }),
+});
+
+/** What the book has left of a vessel that is said to be empty. */
+async function refuseRest({ tx, at }: InHand, fill: LotRow, part: BodyOf<'pack.run'>['from'][number]): Promise<void> {
+  const { atGrams, inGrams } = await balance(tx, fill, at);
+  ask(
+    tx,
+    decideRest({
+      tag: fill.code,
+      inGrams,
+      leftGrams: Math.max(0, atGrams - part.grams),
+      weighedGrams: part.restGrams ?? 0,
+      reason: part.restReason,
+    }),
+  );
+}
+
+/** Packed, and by what is known now it should not have been: a reading was put right since. The jars wait for a reviewer. */
+async function holdUnfit({ tx, entry, at }: InHand, runLotId: string, unfit: readonly Outcome<void>[]): Promise<void> {
+  const why = unfit.flatMap((outcome) => (outcome.ok ? [] : [outcome.refusal.message]));
+  if (why.length === 0) return;
+  await tx.insert(hold).values({
+    entryId: entry.id,
+    lotId: runLotId,
+    rule: 'person',
+    causeLot: null,
+    placedAt: at,
+    reason: `Packed before it was known: ${why.join(' ')}`.slice(0, 300),
+  });
+}
+
+/** Serial ranges, one after the other, in the order of the sizes given. */
+async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: BodyOf<'pack.run'>['jars']) {
+  const issued: { sizeMl: number; count: number; first: string; last: string }[] = [];
+  let next = 1;
+  for (const { sizeMl, netGrams, count } of jars) {
+    const last = next + count - 1;
+    if (last > 99_999)
+      throw refused('code.exhausted', 'A packing run has 99,999 jars at most. Make two runs of it.', { field: 'jars' });
+    await tx
+      .insert(jarRange)
+      .values({ runLotId, firstSerial: next, lastSerial: last, sizeMl, netMilligrams: toMilligrams(netGrams) });
+    issued.push({ sizeMl, count, first: jarCode(code, next).text, last: jarCode(code, last).text });
+    next = last + 1;
+  }
+  return issued;
+}
+
+/** What stood in the house before its ledger began: a batch of its own, of origin "before the ledger". */
+export const lotOpen = kind('lot.open', {
+  who: 'maker',
+  words: 'Before the ledger',
+  does: 'a vessel or jars from before the ledger',
+  correct: 'ledger',
+  record: async (recording) => {
+    const { tx, body, at } = recording;
+    const batchOf = codeFor(recording, body.batchId, await nextBatchCode(tx, at));
+    await addLot(recording, {
+      id: body.batchId,
+      code: batchOf,
+      kind: 'batch',
+      name: body.name,
+      origin: 'beforeLedger',
+      at,
+      batchId: body.batchId,
+      closedAt: at,
+    });
+    // A fill stands since the day it was filled, when somebody knows it: its day number counts from there.
+    const since = body.filledOn ? new Date(Math.min(Date.parse(`${body.filledOn}T12:00:00Z`), at.getTime())) : at;
+    if (body.what === 'vessel') {
+      const into = await loadVessel(tx, body.vesselId);
+      must(checkMass({ grams: body.grams, what: 'what stands in the vessel', field: 'grams' }));
+      must(decideFill({ vessel: into, grams: body.grams, overReason: happened(tx) ? 'as it stood' : undefined }));
+      const code = codeFor(recording, body.fillLotId, fillCode(batchOf, into.tag), into.id);
+      await addLot(recording, {
+        id: body.fillLotId,
+        code,
+        kind: 'fill',
+        name: body.name,
+        origin: 'beforeLedger',
+        at: since,
+        batchId: body.batchId,
+        vesselId: into.id,
+      });
+      await addMovements(recording, [
+        { from: { source: 'opening' }, to: { lotId: body.fillLotId }, grams: body.grams },
+      ]);
+      return { facts: { code }, lots: [body.batchId, body.fillLotId] };
+    }
+    const code = codeFor(recording, body.runLotId, runCode(batchOf, 1));
+    await addLot(recording, {
+      id: body.runLotId,
+      code,
+      kind: 'run',
+      name: body.name,
+      origin: 'beforeLedger',
+      at: since,
+      batchId: body.batchId,
+    });
+    const grams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
+    await addMovements(recording, [{ from: { source: 'opening' }, to: { lotId: body.runLotId }, grams }]);
+    return {
+      facts: { code, jars: await issueJars(recording, body.runLotId, code, body.jars) },
+      lots: [body.batchId, body.runLotId],
+    };
+  },
+  line: ({ entry }) => ({
+    what: 'Before the ledger',
+    words: 'entered as it stood; what went in is not known',
+    figure:
+      entry.body.what === 'vessel'
+        ? formatGrams(entry.body.grams)
+        : `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`,
+  }),
+});

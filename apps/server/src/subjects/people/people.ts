@@ -1,0 +1,64 @@
+import { and, eq, isNull, ne } from 'drizzle-orm';
+import { person } from '../../db/schema/house.js';
+import { kind } from '../../journal/kind.js';
+import { refused } from '../../journal/refused.js';
+import { RULES_PERSON } from '../../journal/rulesPerson.js';
+import { endAccess } from '../../session/session.js';
+
+export const personAdd = kind('person.add', {
+  who: 'owner',
+  words: 'Person added',
+  does: 'the house is set up',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    await tx.insert(person).values({ id: body.personId, name: body.name, initials: body.initials, role: body.role });
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Person added', words: entry.body.name }),
+});
+
+export const personLeave = kind('person.leave', {
+  who: 'owner',
+  words: 'Person left',
+  does: 'somebody has left, or has come back; their sign-ins end, what they recorded keeps their name. The last owner stays',
+  correct: { never: 'Their sign-ins have ended with it. Say on “Who comes in” that they are back, or have left.' },
+  record: async ({ tx, body, at }) => {
+    const [of] = await tx.select().from(person).where(eq(person.id, body.personId));
+    if (!of || of.id === RULES_PERSON.personId)
+      throw refused('resource.unknown', 'No such person is in this house. Choose them from the list.', {
+        field: 'personId',
+      });
+    if (body.left === (of.leftAt !== null))
+      throw refused(
+        'correction.nothingChanged',
+        `${of.name} ${body.left ? 'has left already' : 'is in the house'}. Nothing was changed.`,
+        { field: 'personId' },
+      );
+    if (body.left && of.role === 'owner') {
+      const others = await tx
+        .select({ id: person.id })
+        .from(person)
+        .where(
+          and(
+            eq(person.role, 'owner'),
+            isNull(person.leftAt),
+            ne(person.id, of.id),
+            ne(person.id, RULES_PERSON.personId),
+          ),
+        );
+      if (others.length === 0)
+        throw refused(
+          'who.notAllowed',
+          `${of.name} is the only owner. A house needs one: add another before ${of.name} leaves.`,
+          { field: 'personId' },
+        );
+    }
+    await tx
+      .update(person)
+      .set({ leftAt: body.left ? at : null })
+      .where(eq(person.id, of.id));
+    if (body.left) await endAccess(tx, of.id);
+    return {};
+  },
+  line: ({ entry }) => ({ what: entry.body.left ? 'Left the house' : 'Is back', words: entry.body.reason }),
+});
