@@ -1,14 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { choose, endStep, signIn, type } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { houseOf } from './runningHouse.js';
 
 const HOUR = 3_600_000;
-const house = new RunningHouse('e2e');
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start({ fresh: true });
-});
-test.afterAll(() => house.stop());
+const house = houseOf('formula-to-jar');
 
 test('a batch goes from the formula to a jar, and the jar leads back to the supplier’s lot of the salt', async ({
   page,

@@ -1,9 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { choose, signIn, type } from './hands.js';
-import { houseOfTheTests } from './runningHouse.js';
+import { atRest, choose, signIn, type } from './hands.js';
+import { houseOf } from './runningHouse.js';
 
-const house = houseOfTheTests();
+const house = houseOf('states');
 
 test('every place meets WCAG AA', async ({ page }) => {
   test.setTimeout(300_000);
@@ -41,8 +41,7 @@ test('every place meets WCAG AA', async ({ page }) => {
     'lots/D8',
   ]) {
     await page.goto(`${house.address}/${place}`);
-    await page.locator('h1, [role=alert]').first().waitFor();
-    await page.waitForTimeout(300);
+    await atRest(page);
     await look(place);
   }
   expect(found).toEqual([]);

@@ -1,19 +1,16 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { record, signIn } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { atRest, record, signIn } from './hands.js';
+import { houseOf } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
+const house = houseOf('worked-cases');
 let page: Page;
 test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
-  await house.start();
   page = await (await browser.newContext()).newPage();
   await signIn(page, house.address, 'Odile Marr', '2711');
 });
 test.afterAll(async () => {
   await page.context().close();
-  await house.stop();
 });
 
 /** A tool of the page, opened afresh, and a hand that types into its fields. */
@@ -256,8 +253,7 @@ test('the new places meet WCAG AA', async () => {
     `formulas/${id}/versions`,
   ]) {
     await page.goto(`${house.address}/${place}`);
-    await page.locator('h1').first().waitFor();
-    await page.waitForTimeout(500);
+    await atRest(page);
     if (place === `formulas/${id}`) await page.getByLabel('Jars of 330 mL').fill('20');
     const { violations } = await new AxeBuilder({ page })
       .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])

@@ -1,9 +1,9 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { choose, signIn } from './hands.js';
-import { houseOfTheTests } from './runningHouse.js';
+import { houseOf } from './runningHouse.js';
 
-const house = houseOfTheTests();
+const house = houseOf('formulas');
 
 /** Hands that count: each field filled and each tap is one. */
 class CountingHands {
@@ -142,7 +142,10 @@ test('unsaved work outlives a reload; lines move by mouse and by key, and back',
   await page.mouse.up();
   await expect.poll(names).toEqual(['Mustard seed', 'Black pepper', 'Lemon thyme']);
   await page.getByLabel('Amount of Lemon thyme').fill('7 g per kg');
-  await page.waitForTimeout(400);
+  // What is typed is kept on the tablet a moment later.
+  await expect
+    .poll(() => page.evaluate(() => JSON.stringify(Object.values(localStorage))))
+    .toMatch(/7 g per kg|0\.007/);
   await page.reload();
   await expect(page.getByLabel('Amount of Lemon thyme')).toHaveValue('7 g per kg');
   await expect.poll(names).toEqual(['Mustard seed', 'Black pepper', 'Lemon thyme']);

@@ -1,17 +1,12 @@
 import { writeFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { choose, signIn } from './hands.js';
-import { RunningHouse } from './runningHouse.js';
+import { atRest, choose, signIn } from './hands.js';
+import { houseOf } from './runningHouse.js';
 
-const house = new RunningHouse('e2e');
+const house = houseOf('stores');
 /** Their lot codes, new in each run: the house may have seen these tests before. */
 const stamp = Date.now().toString(36).toUpperCase();
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await house.start();
-});
-test.afterAll(() => house.stop());
 
 test('a delivery of two lines is inspected, accepted in part, labelled, counted and opened', async ({ page }) => {
   await signIn(page, house.address, 'Tomasz Reyk', '4840');
@@ -95,8 +90,7 @@ test('the stores meet WCAG AA', async ({ page }) => {
   const found: string[] = [];
   for (const place of ['stores', 'stores/delivery']) {
     await page.goto(`${house.address}/${place}`);
-    await page.getByRole('heading', { level: 1 }).waitFor();
-    await page.waitForTimeout(500);
+    await atRest(page);
     if (place === 'stores') await page.locator('tbody button').first().click();
     const { violations } = await new AxeBuilder({ page })
       .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])

@@ -1,9 +1,9 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import AxeBuilder from '@axe-core/playwright';
 import { choose, endStep, record, signIn, type } from './hands.js';
-import { houseOfTheTests } from './runningHouse.js';
+import { houseOf } from './runningHouse.js';
 
-const house = houseOfTheTests();
+const house = houseOf('making');
 
 const newId = (): string => crypto.randomUUID();
 const read = async <T>(page: Page, path: string): Promise<T> =>

@@ -2,9 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { batchesOf, id } from './batches.js';
 import { choose, signIn, type } from './hands.js';
-import { houseOfTheTests } from './runningHouse.js';
+import { houseOf } from './runningHouse.js';
 
-const house = houseOfTheTests();
+const house = houseOf('right');
 
 const { read, past, brined, codeOf } = batchesOf(house);
 

@@ -1,9 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { batchesOf, id, type Step } from './batches.js';
 import { signIn, type } from './hands.js';
-import { houseOfTheTests } from './runningHouse.js';
+import { houseOf } from './runningHouse.js';
 
-const house = houseOfTheTests();
+const house = houseOf('nothing-lost');
 const { read, past, brined, codeOf } = batchesOf(house);
 
 test('mustard boiled in a brine that touched nothing gives its allergen to the sticks it is poured on', async ({

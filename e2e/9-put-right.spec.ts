@@ -2,9 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { batchesOf, id, type Step } from './batches.js';
 import { choose, signIn, type } from './hands.js';
-import { houseOfTheTests } from './runningHouse.js';
+import { houseOf } from './runningHouse.js';
 
-const house = houseOfTheTests();
+const house = houseOf('put-right');
 const { read, past, codeOf } = batchesOf(house);
 
 interface Line {

@@ -64,3 +64,16 @@ export async function endStep(page: Page): Promise<void> {
     .getByRole('button', { name: /^(Done|On to)/ })
     .click();
 }
+
+/** A page that has been read and has stopped moving, as an eye would look at it. */
+export async function atRest(page: Page): Promise<void> {
+  await page.locator('h1, [role=alert]').first().waitFor();
+  await page.waitForFunction(
+    () =>
+      document.querySelector('ct-waiting .lines') === null &&
+      document.getAnimations().every(({ playState, effect }) => {
+        const forEver = effect?.getComputedTiming().iterations === Infinity;
+        return forEver || playState !== 'running';
+      }),
+  );
+}

@@ -3,7 +3,9 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  workers: 1,
+  globalSetup: './template.ts',
+  // A file of tests is one house: two of them side by side.
+  workers: 2,
   timeout: 240_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],

@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { existsSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -31,11 +32,17 @@ export class RunningHouse {
     return `http://127.0.0.1:${this.port}`;
   }
 
-  async start(options: { fresh?: boolean } = {}): Promise<void> {
+  async start(options: { fresh?: boolean; asBuilt?: boolean } = {}): Promise<void> {
     this.port ||= await freePort();
     const child = spawn(
       process.execPath,
-      ['tools/start.mjs', '--port', String(this.port), ...(options.fresh ? ['--fresh', '--yes'] : [])],
+      [
+        'tools/start.mjs',
+        '--port',
+        String(this.port),
+        ...(options.fresh ? ['--fresh', '--yes'] : []),
+        ...((options.asBuilt ?? true) ? ['--as-built'] : []),
+      ],
       {
         cwd: ROOT,
         stdio: ['ignore', 'pipe', 'pipe'],
@@ -64,13 +71,29 @@ export class RunningHouse {
   }
 }
 
-/** The house the browser tests share, started before the tests of the file that asks for it and stopped after them. */
-export function houseOfTheTests(): RunningHouse {
-  const house = new RunningHouse('e2e');
+/** The demo house as it is made, stopped: every file of tests begins with a copy of it. */
+export const TEMPLATE = new RunningHouse('e2e-template');
+
+/** A demo house of one file of tests alone, untouched when its tests begin, stopped after them. */
+export function houseOf(name: string): RunningHouse {
+  const house = new RunningHouse(`e2e-${name}`);
   test.beforeAll(async () => {
     test.setTimeout(300_000);
-    await house.start();
+    rmSync(house.folder, { recursive: true, force: true });
+    // Where the database's user cannot enter this checkout the data lie elsewhere: then each house is made by itself.
+    const whole = existsSync(join(TEMPLATE.folder, 'cluster'));
+    if (whole) await copied(TEMPLATE.folder, house.folder);
+    await house.start({ fresh: !whole });
   });
   test.afterAll(() => house.stop());
   return house;
+}
+
+/** With its owners: as root, the database's files belong to the database's own user. */
+function copied(from: string, to: string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    spawn('cp', ['-a', from, to], { stdio: 'inherit' }).on('exit', (status) =>
+      status === 0 ? resolve() : reject(new Error(`${from} could not be copied to ${to}`)),
+    );
+  });
 }

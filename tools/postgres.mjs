@@ -74,12 +74,24 @@ function reachable(wanted, who) {
   }
 }
 
-function writtenDown(secrets) {
+/**
+ * Where the data of a folder lie. In the folder itself, wherever it was moved or copied to; or where they were put when
+ * the database's user could not enter it. A copy of such a folder would open the data of the original.
+ */
+function placeOf(folder, secrets, who) {
+  const inside = join(folder, 'cluster');
+  if (existsSync(inside)) return inside;
+  let made;
   try {
-    return JSON.parse(readFileSync(secrets, 'utf8')).data ?? null;
+    made = JSON.parse(readFileSync(secrets, 'utf8'));
   } catch {
-    return null;
+    return reachable(inside, who);
   }
+  if (made.folder && made.folder !== folder && existsSync(join(made.folder, 'cluster.json')))
+    throw new Stop(
+      `${folder} is a copy of ${made.folder}; its data lie in ${made.data} and were not copied with it. Copy them to ${inside}, belonging to the same user, and start again.`,
+    );
+  return made.data ?? reachable(inside, who);
 }
 
 const freePort = () =>
@@ -103,7 +115,7 @@ export async function openCluster({ folder, durable = true }) {
   const secrets = join(folder, 'cluster.json');
   mkdirSync(folder, { recursive: true });
   // Where the cluster was made is written down: rights of the folders above may change later.
-  const data = writtenDown(secrets) ?? reachable(join(folder, 'cluster'), who);
+  const data = placeOf(folder, secrets, who);
   if (who.uid !== undefined) chmodSync(folder, 0o711);
   const tool = (name, args, options = {}) =>
     spawnSync(join(bin, name), args, {
@@ -129,6 +141,7 @@ export async function openCluster({ folder, durable = true }) {
         owner: randomBytes(24).toString('hex'),
         app: randomBytes(24).toString('hex'),
         data,
+        folder,
       }),
       { mode: 0o600 },
     );

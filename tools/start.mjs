@@ -17,12 +17,13 @@ await run(async () => {
       port: { type: 'string', default: process.env.PORT ?? '4280' },
       address: { type: 'string' },
       proxy: { type: 'boolean' },
+      'as-built': { type: 'boolean' },
       help: { type: 'boolean' },
     },
   });
   if (values.help) {
     say(
-      'npm start -- [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
+      'npm start -- [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
     );
     return;
   }
@@ -41,9 +42,11 @@ await run(async () => {
   ensurePackages();
   const { openCluster, ensureDatabase } = await import('./postgres.mjs');
   const { buildBench, buildServer, buildWeb } = await import('./build.mjs');
-  await buildServer();
-  await buildBench();
-  buildWeb();
+  if (!values['as-built']) {
+    await buildServer();
+    await buildBench();
+    buildWeb();
+  }
   const cluster = await openCluster({ folder });
   let server = null;
   let bench = null;

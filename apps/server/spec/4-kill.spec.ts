@@ -1,6 +1,6 @@
 import type { Entry, ShelfReply, SignInReply } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -11,6 +11,7 @@ import { entryOf } from './house.js';
 
 interface Cluster {
   pid(): number;
+  adminUrl(): string;
   again(): boolean;
   appUrl(database: string): string;
   ownerUrl(database: string): string;
@@ -249,5 +250,38 @@ describe('a power cut at the bench', () => {
     expect((await sent).status).toBe(200);
     expect(await ended).toBe(0);
     await startServer();
+  }, 60_000);
+});
+
+describe('a house’s folder', () => {
+  it('that was copied has its own database, not the one it was copied from', async () => {
+    const folder = join(tmpdir(), `clear-tally-copied-${process.pid}`);
+    const clusters: Cluster[] = [];
+    const open = async (of: string): Promise<Cluster> => {
+      const cluster = await tools.openCluster({ folder: of, durable: false });
+      clusters.push(cluster);
+      return cluster;
+    };
+    const names = async (cluster: Cluster): Promise<string[]> => {
+      const connection = connect(cluster.adminUrl());
+      const { rows: found } = await connection.pool.query<{ name: string }>(
+        "select datname as name from pg_database where datname like 'of%' order by 1",
+      );
+      await connection.close();
+      return found.map(({ name }) => name);
+    };
+    try {
+      const first = await open(join(folder, 'a'));
+      await tools.ensureDatabase(first, 'of_both');
+      first.stop();
+      execFileSync('cp', ['-a', join(folder, 'a'), join(folder, 'b')]);
+      const copy = await open(join(folder, 'b'));
+      await tools.ensureDatabase(copy, 'of_the_copy');
+      expect(await names(copy)).toEqual(['of_both', 'of_the_copy']);
+      expect(await names(await open(join(folder, 'a')))).toEqual(['of_both']);
+    } finally {
+      for (const cluster of clusters) cluster.stop();
+      rmSync(folder, { recursive: true, force: true });
+    }
   }, 60_000);
 });
