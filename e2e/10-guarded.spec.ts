@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
+import { batchesOf } from './batches.js';
 import { record, signIn } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
@@ -156,8 +157,10 @@ test('a database that is killed starts again by itself; a second start on the sa
 test('the cable of the database is pulled for half a minute in the middle of a round: said, kept, recorded once', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
-  // A room whose vessels want their temperature: one of them at least does on any day.
+  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  // A room with a vessel that wants its temperature.
+  await batchesOf(house).brined(page, 'LA', 30, 1500);
+  await page.reload();
   const warmth = page
     .locator('ct-room-warmth')
     .filter({ has: page.locator('form') })

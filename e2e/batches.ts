@@ -20,28 +20,32 @@ export function batchesOf(house: RunningHouse) {
     (await (await page.request.get(`${house.address}${path}`)).json()) as T;
   /** As somebody recorded it some hours ago. */
   async function past(page: Page, steps: readonly Step[]): Promise<void> {
+    for (const step of steps) await together(page, [step]);
+  }
+  /** Recorded in one go: the rules of the house look behind the last of them. */
+  async function together(page: Page, steps: readonly Step[]): Promise<void> {
     const { person } = await read<{ person: { id: string } }>(page, '/api/session');
-    for (const [kind, body, hoursAgo] of steps) {
-      const reply = await page.request.post(`${house.address}/api/entries`, {
-        data: {
-          entries: [
-            {
-              id: crypto.randomUUID(),
-              kind,
-              happenedAt: new Date(Date.now() - hoursAgo * HOUR).toISOString(),
-              by: person.id,
-              device: 'browser test',
-              body,
-            },
-          ],
-        },
-      });
-      expect(reply.status(), await reply.text()).toBe(200);
-    }
+    const entries = steps.map(([kind, body, hoursAgo]) => ({
+      id: crypto.randomUUID(),
+      kind,
+      happenedAt: new Date(Date.now() - hoursAgo * HOUR).toISOString(),
+      by: person.id,
+      device: 'browser test',
+      body,
+    }));
+    const reply = await page.request.post(`${house.address}/api/entries`, { data: { entries } });
+    expect(reply.status(), await reply.text()).toBe(200);
   }
 
   /** Produce and a brine of 4 % of the water, made larger than what is poured; a jar to fill. */
-  async function brined(page: Page, tag: string, hoursAgo: number, pouredGrams?: number): Promise<Made> {
+  async function brined(
+    page: Page,
+    tag: string,
+    hoursAgo: number,
+    pouredGrams?: number,
+    // What was seen of it at once: a vessel nobody has read for weeks is held.
+    seen: (fillLotId: string) => readonly Step[] = () => [],
+  ): Promise<Made> {
     const house_ = await read<{ rooms: { id: string }[]; suppliers: { id: string }[] }>(page, '/api/house');
     const lots = async (kind: string) =>
       (
@@ -141,22 +145,16 @@ export function batchesOf(house: RunningHouse) {
         hoursAgo + 0.8,
       ],
       ['salt.weigh', { batchId: made.batchId, saltLotId: made.salt, grams: 80, alreadyIn: false }, hoursAgo + 0.7],
-      ...(pouredGrams === undefined
-        ? []
-        : [
-            [
-              'vessel.fill',
-              {
-                fillLotId: made.fillLotId,
-                batchId: made.batchId,
-                vesselId: made.vesselId,
-                grams: 1400,
-                brine: { brineLotId: made.brineLotId, grams: pouredGrams },
-              },
-              hoursAgo,
-            ] as Step,
-          ]),
     ]);
+    if (pouredGrams === undefined) return made;
+    const fill = {
+      fillLotId: made.fillLotId,
+      batchId: made.batchId,
+      vesselId: made.vesselId,
+      grams: 1400,
+      brine: { brineLotId: made.brineLotId, grams: pouredGrams },
+    };
+    await together(page, [['vessel.fill', fill, hoursAgo], ...seen(made.fillLotId)]);
     return made;
   }
   const codeOf = async (page: Page, lotId: string): Promise<string> =>

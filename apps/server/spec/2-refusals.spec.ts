@@ -1,4 +1,6 @@
 import { readFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { sql } from 'drizzle-orm';
 import { PROBLEM_CODES } from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
@@ -414,4 +416,31 @@ describe('what the house refuses, and changes nothing', () => {
     expect(Object.fromEntries(documented)).toEqual({ ...STATUS });
   });
   it('every code has a status', () => expect(Object.keys(STATUS).sort()).toEqual([...PROBLEM_CODES].sort()));
+
+  it('what answers questions cannot write, whatever it is asked', async () => {
+    const asked = await house.connection.reader
+      .execute(sql`update house set name = 'Another'`)
+      .then(() => null)
+      .catch((error: unknown) => String((error as { cause?: Error }).cause?.message));
+    expect(asked).toContain('read-only transaction');
+  });
+
+  it('the look at refusals notices a refusal that wrote', async () => {
+    // A house that answers no, and cleans a vessel all the same.
+    const leaky = createServer((_, reply) => {
+      void house.record('vessel.clean', { vesselId: house.vessel('G1'), agent: 'soda' }).then(() => {
+        reply.writeHead(409, { 'content-type': 'application/json' });
+        reply.end('{"code":"lot.closed","detail":"no"}');
+      });
+    });
+    await new Promise<void>((resolve) => leaky.listen(0, '127.0.0.1', resolve));
+    const client = Client.nobody({
+      ...house,
+      address: `http://127.0.0.1:${(leaky.address() as AddressInfo).port}`,
+    });
+    await expectAsync(client.record('temperature.read', { lotId: batch.fillId, celsius: 15 })).toBeRejectedWithError(
+      /refused \(lot\.closed: no\), and something was changed/,
+    );
+    leaky.close();
+  });
 });
