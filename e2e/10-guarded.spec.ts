@@ -159,7 +159,12 @@ test('the cable of the database is pulled for half a minute in the middle of a r
 }) => {
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
   // A room with a vessel that wants its temperature.
-  await batchesOf(house).brined(page, 'LA', 30, 1500);
+  const { brined, past } = batchesOf(house);
+  const { fillLotId } = await brined(page, 'LA', 30, 1500);
+  const checks = [
+    { what: 'temperature', words: null, rule: { kind: 'every', hours: 12, forDays: null }, condition: 'always' },
+  ];
+  await past(page, [['plan.change', { lotId: fillLotId, checks, reason: 'A warm corner.' }, 0.01]]);
   await page.reload();
   const warmth = page
     .locator('ct-room-warmth')
