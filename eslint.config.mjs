@@ -118,5 +118,26 @@ export default tseslint.config(
   {
     files: ['apps/web/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: { '@angular-eslint/template/no-any': 'error' },
+  },
+  {
+    // The box of a tick is put into its label by the library.
+    files: ['apps/web/src/app/ui/tick.ts/*.html'],
+    rules: { '@angular-eslint/template/label-has-associated-control': 'off' },
+  },
+  {
+    // Fields are put together in ui/, once: label, unit, message, size for wet hands, names for screen readers.
+    files: ['apps/web/**/*.html'],
+    ignores: ['apps/web/src/app/ui/**', 'apps/web/src/index.html'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'Element[name=/^(input|select|textarea)$/]',
+          message:
+            'A field comes from ui/: ct-text, ct-quantity, ct-figure, ct-select, ct-choice, ct-tick, ct-day, ct-file …',
+        },
+      ],
+    },
   },
 );

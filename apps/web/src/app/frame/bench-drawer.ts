@@ -7,6 +7,8 @@ import { Api, type WireProblem } from '../api/api';
 import { devicesFeature, devicesPage, selectSimulated } from '../state/devices';
 import { QuantityInput } from '../ui/quantity-input';
 import { codeFromImage } from './code-from-image';
+import { TextField } from '../ui/text-field';
+import { FileField } from '../ui/file-field';
 
 /** What is on the pan, as far as this drawer has put it there. */
 const BOWL_GRAMS = 214;
@@ -14,7 +16,7 @@ const BOWL_GRAMS = 214;
 /** The bench where there is none: a person puts a bowl on the scale, spills, jams the printer, shows the scanner a label. */
 @Component({
   selector: 'ct-bench-drawer',
-  imports: [QuantityInput],
+  imports: [QuantityInput, TextField, FileField],
   template: `
     <aside aria-label="Simulated bench">
       <header>
@@ -99,16 +101,7 @@ const BOWL_GRAMS = 214;
                 ><button type="button" (click)="say(device.id, 'SIM lift')">Lift it out</button>
               </div>
               <form class="row" (submit)="$event.preventDefault(); dip(device.id)">
-                <div class="dip">
-                  <label for="dip-ph">Sample of pH</label
-                  ><input
-                    id="dip-ph"
-                    type="text"
-                    inputmode="decimal"
-                    [value]="sample()"
-                    (input)="sample.set($any($event.target).value)"
-                  />
-                </div>
+                <ct-text class="dip" label="Sample of pH" [(value)]="sample" [figures]="true" />
                 <button [disabled]="!sample().trim()">Dip</button>
               </form>
               <div class="row small-buttons">
@@ -124,18 +117,13 @@ const BOWL_GRAMS = 214;
             }
             @case ('scanner') {
               <form class="row" (submit)="$event.preventDefault(); scan(device.id)">
-                <div>
-                  <label for="scan-code">Code to scan</label
-                  ><input id="scan-code" type="text" [value]="code()" (input)="code.set($any($event.target).value)" />
-                </div>
+                <ct-text label="Code to scan" [(value)]="code" />
                 <button [disabled]="!code().trim()">Scan</button>
               </form>
-              <label class="small" for="scan-image">or the symbol on a picture</label
-              ><input
-                id="scan-image"
-                type="file"
+              <ct-file
+                label="or the symbol on a picture"
                 accept="image/png,image/jpeg,image/svg+xml"
-                (change)="picture(device.id, $any($event.target))"
+                (chosen)="picture(device.id, $event)"
               />
             }
           }
@@ -245,10 +233,7 @@ export class BenchDrawer {
     this.code.set('');
   }
 
-  protected async picture(id: string, field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
-    field.value = '';
-    if (!file) return;
+  protected async picture(id: string, file: File): Promise<void> {
     const found = await codeFromImage(file);
     if (found === null) this.problem.set('No code symbol is found on this picture. Hold it flat, with its white edge.');
     else this.say(id, `SIM scan ${found}`);

@@ -1,22 +1,25 @@
-import { Component, ElementRef, inject, viewChild } from '@angular/core';
+import { Component, inject, signal, viewChild } from '@angular/core';
 import { Router } from '@angular/router';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Actions, ofType } from '@ngrx/effects';
 import { devicesWire } from '../state/devices';
 import { Scans } from '../state/scans';
+import { CodeField } from '../ui/code-field';
 import { isBurst, ScannerBurst } from './scanner-burst';
 
 /** Where a code is typed or scanned, from any page. */
 @Component({
   selector: 'ct-code-box',
+  imports: [CodeField],
   template: `
     <form (submit)="go($event)">
-      <label class="visually-hidden" for="code-box">Code box: jar, lot, supply or vessel</label>
-      <input #box id="code-box" type="text" autocomplete="off" spellcheck="false" placeholder="code" /><span
-        class="key"
-        aria-hidden="true"
-        >/</span
-      >
+      <ct-code
+        [bare]="true"
+        [plain]="true"
+        label="Code box: jar, lot, supply or vessel"
+        placeholder="code"
+        [(value)]="typed"
+      /><span class="key" aria-hidden="true">/</span>
     </form>
   `,
   host: { '(document:keydown)': 'key($event)' },
@@ -27,21 +30,15 @@ import { isBurst, ScannerBurst } from './scanner-burst';
       gap: 8px;
       border-bottom: 2px solid var(--ink);
     }
-    input {
-      border: 0 !important;
-      background: none !important;
-      text-transform: uppercase;
-      padding: 6px 2px !important;
-    }
-    input::placeholder {
-      text-transform: none;
-      color: var(--soft);
+    ct-code {
+      flex: 1;
     }
   `,
 })
 export class CodeBox {
   private readonly router = inject(Router);
-  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
+  private readonly box = viewChild.required(CodeField);
+  protected readonly typed = signal('');
   private readonly burst = new ScannerBurst();
   private readonly scans = inject(Scans);
 
@@ -56,7 +53,7 @@ export class CodeBox {
 
   protected go(event: Event): void {
     event.preventDefault();
-    this.open(this.box().nativeElement.value);
+    this.open(this.typed());
   }
 
   protected key(event: KeyboardEvent): void {
@@ -64,8 +61,7 @@ export class CodeBox {
     if (typing) return;
     if (event.key === '/') {
       event.preventDefault();
-      this.box().nativeElement.focus();
-      this.box().nativeElement.select();
+      this.box().focus();
       return;
     }
     const scanned = this.burst.key(event.key, event.timeStamp);
@@ -78,7 +74,7 @@ export class CodeBox {
   private open(text: string): void {
     const code = codeIn(text.trim());
     if (code === '') return;
-    this.box().nativeElement.value = '';
+    this.typed.set('');
     void this.router.navigate(['/trace', code]);
   }
 }

@@ -15,6 +15,8 @@ import { ReadsEffects } from './reads.effects';
 import { recordingFeature } from './recording';
 import { RecordingEffects } from './recording.effects';
 import { sessionFeature, sessionWire } from './session';
+import { By } from '@angular/platform-browser';
+import { Select } from '../ui/select';
 
 export const INES = {
   id: '018f6b1e-0000-7000-8000-000000000001',
@@ -190,9 +192,18 @@ export const within = (fixture: ComponentFixture<unknown>) => {
       await fixture.whenStable();
     },
     select: async (label: string, value: string): Promise<void> => {
-      const chosen = field(label) as unknown as HTMLSelectElement;
-      chosen.value = value;
-      chosen.dispatchEvent(new Event('change'));
+      const lists = fixture.debugElement.queryAll(By.directive(Select));
+      const list = lists.map(({ componentInstance }) => componentInstance as Select<string>);
+      list.find((one) => one.label().startsWith(label))!.valueChange.emit(value);
+      await fixture.whenStable();
+    },
+    /** Gives a file to the first field that takes one. */
+    give: async (file: File): Promise<void> => {
+      const transfer = new DataTransfer();
+      transfer.items.add(file);
+      const taking = element.querySelector<HTMLInputElement>('input[type=file]')!;
+      taking.files = transfer.files;
+      taking.dispatchEvent(new Event('change'));
       await fixture.whenStable();
     },
     press: async (words: string): Promise<void> => {

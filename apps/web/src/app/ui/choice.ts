@@ -18,10 +18,11 @@ let made = 0;
   imports: [FormsModule, NzSelectModule],
   encapsulation: ViewEncapsulation.None,
   template: `
-    <label [for]="id">{{ label() }}</label>
+    <label [for]="id" [class.visually-hidden]="bare()">{{ label() }}</label>
     <nz-select
       [nzId]="id"
-      nzShowSearch
+      [nzShowSearch]="search()"
+      [nzDisabled]="disabled()"
       [nzSuffixIcon]="arrow"
       [nzPlaceHolder]="placeholder()"
       nzSize="large"
@@ -55,6 +56,10 @@ let made = 0;
 export class Choice {
   readonly label = input.required<string>();
   readonly options = input.required<readonly Option[]>();
+  /** In a table or a line the words beside it say what it is; the label is for those who listen. */
+  readonly bare = input(false);
+  readonly search = input(true);
+  readonly disabled = input(false);
   readonly placeholder = input('Choose');
   readonly nothing = input('Nothing fits');
   readonly chosen = model<string | null>(null);

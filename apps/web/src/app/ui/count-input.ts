@@ -1,19 +1,23 @@
 import { Component, input, model, output } from '@angular/core';
+import { NzInputModule } from 'ng-zorro-antd/input';
 
 let made = 0;
 
 /** A whole number of things. */
 @Component({
   selector: 'ct-count',
+  imports: [NzInputModule],
   template: `
     <label [for]="id">{{ label() }}</label>
     <input
+      #field
+      nz-input
       [id]="id"
       type="text"
       inputmode="numeric"
       autocomplete="off"
       [value]="count() ?? ''"
-      (input)="typed($any($event.target).value)"
+      (input)="typed(field.value)"
     />
   `,
   styles: ':host { display: block; width: 130px; } input { text-align: right; font-size: 22px !important; }',

@@ -1,16 +1,16 @@
 import { Component, inject, input, output, signal } from '@angular/core';
+import { FileField } from './file-field';
 import { Api, type WireProblem } from '../api/api';
 
 /** Long side of what is kept: a lot code on a delivery note stays readable, a tablet's twelve megapixels do not travel. */
 const LONG_SIDE = 1600;
-let made = 0;
 
 /** A photo taken or chosen here: made smaller on the tablet, which also leaves out what the camera wrote into it; kept on the server. */
 @Component({
   selector: 'ct-photo',
+  imports: [FileField],
   template: `
-    <label [for]="id">{{ label() }}</label>
-    <input [id]="id" type="file" accept="image/*" capture="environment" (change)="chosen($any($event.target))" />
+    <ct-file [label]="label()" accept="image/*" [camera]="true" (chosen)="chosen($event)" />
     <span class="small" [class.beet]="problem()" aria-live="polite">{{ problem() ?? said() }}</span>
     @if (preview(); as picture) {
       <img [src]="picture" alt="The photo as it is kept" />
@@ -24,17 +24,14 @@ export class PhotoField {
   /** The id it is kept under; null when there is none. */
   readonly taken = output<string | null>();
   private readonly api = inject(Api);
-  protected readonly id = `photo-${(made += 1)}`;
   protected readonly said = signal('');
   protected readonly problem = signal<string | null>(null);
   protected readonly preview = signal<string | null>(null);
 
-  protected async chosen(field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
+  protected async chosen(file: File): Promise<void> {
     this.problem.set(null);
     this.preview.set(null);
     this.taken.emit(null);
-    if (!file) return this.said.set('');
     this.said.set('Making it smaller …');
     const picture = await smaller(file);
     if (!picture) {

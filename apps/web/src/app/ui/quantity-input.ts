@@ -1,4 +1,5 @@
 import { Component, computed, input, model, output, signal } from '@angular/core';
+import { NzInputModule } from 'ng-zorro-antd/input';
 import { formatGrams, parseMass, printNumber } from '@clear-tally/core';
 import { injectDecimalMark } from '../state/house';
 
@@ -10,11 +11,14 @@ let made = 0;
  */
 @Component({
   selector: 'ct-quantity',
+  imports: [NzInputModule],
   host: { '[class.told]': 'message() !== null' },
   template: `
     <label [for]="id">{{ label() }}</label>
     <span class="box">
       <input
+        #field
+        nz-input
         [id]="id"
         type="text"
         inputmode="decimal"
@@ -24,7 +28,7 @@ let made = 0;
         [class.wrong]="message()"
         [attr.aria-invalid]="message() ? true : null"
         [attr.aria-describedby]="id + '-say'"
-        (input)="typed($any($event.target).value)"
+        (input)="typed(field.value)"
       />
       <span class="unit figure">{{ unitShown() }}</span>
     </span>

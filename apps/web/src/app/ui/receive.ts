@@ -5,27 +5,19 @@ import { newId, recordingForm } from '../state/form';
 import { Choice } from './choice';
 import { QuantityInput } from './quantity-input';
 import { Refusal } from './refusal';
+import { TextField } from '../ui/text-field';
 
 /** A delivery comes in: the house's own code beside the supplier's. */
 @Component({
   selector: 'ct-receive',
-  imports: [Choice, QuantityInput, Refusal],
+  imports: [Choice, QuantityInput, Refusal, TextField],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); receive()">
         <h2>Receive a delivery</h2>
         <ct-choice label="Material" [options]="materials()" [(chosen)]="materialId" (edited)="form.edited()" />
         <ct-choice label="Supplier" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" />
-        <div>
-          <label for="theirs">Supplier’s lot code</label
-          ><input
-            id="theirs"
-            type="text"
-            autocomplete="off"
-            [value]="theirs()"
-            (input)="theirs.set($any($event.target).value)"
-          />
-        </div>
+        <ct-text label="Supplier’s lot code" [(value)]="theirs" />
         <ct-quantity
           label="Received"
           unit="kg"
@@ -34,17 +26,7 @@ import { Refusal } from './refusal';
           [refusal]="form.problemAt('grams')"
           (edited)="form.edited()"
         />
-        <div>
-          <label for="condition">Condition</label
-          ><input
-            id="condition"
-            class="words"
-            type="text"
-            placeholder="fresh, firm, no mould"
-            [value]="condition()"
-            (input)="condition.set($any($event.target).value)"
-          />
-        </div>
+        <ct-text label="Condition" [(value)]="condition" placeholder="fresh, firm, no mould" />
         @if (caution(); as said) {
           <p class="watch">{{ said }}</p>
         }

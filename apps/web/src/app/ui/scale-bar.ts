@@ -2,6 +2,9 @@ import { Component, computed, inject, input } from '@angular/core';
 import { formatGrams, scaleTooCoarse } from '@clear-tally/core';
 import type { LiveScale } from '../state/scale';
 import { TabletScale } from '../state/tablet-scale';
+import { Select } from './select';
+
+const PLUG = 'plug';
 
 const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number }[]): string =>
   ranges
@@ -14,19 +17,19 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
 /** The scale that is weighed on: which, what it shows, its tare; and what is the matter with it. */
 @Component({
   selector: 'ct-scale-bar',
+  imports: [Select],
   template: `
     @let now = scale();
     @if (now.device(); as device) {
       <div class="bar" [class.silent]="standing().state !== 'reading'">
         @if (now.scales().length > 1 || mayPlug()) {
-          <select aria-label="Scale" [value]="device.id" (change)="choose($any($event.target))">
-            @for (one of now.scales(); track one.id) {
-              <option [value]="one.id" [selected]="one.id === device.id">{{ one.name }}</option>
-            }
-            @if (mayPlug()) {
-              <option value="plug">One plugged into this tablet …</option>
-            }
-          </select>
+          <ct-select
+            label="Scale"
+            [bare]="true"
+            [options]="scaleOptions()"
+            [value]="device.id"
+            (valueChange)="choose($event)"
+          />
         } @else {
           <b>{{ device.name }}</b>
         }
@@ -160,11 +163,17 @@ export class ScaleBar {
         .some((one) => one.id === TabletScale.ID),
   );
 
-  protected choose(field: HTMLSelectElement): void {
-    if (field.value !== 'plug') return this.scale().choose(field.value);
-    field.value = this.scale().device()?.id ?? '';
-    void this.tablet.connect();
+  protected choose(id: string): void {
+    if (id === PLUG) void this.tablet.connect();
+    else this.scale().choose(id);
   }
+
+  protected readonly scaleOptions = computed(() => [
+    ...this.scale()
+      .scales()
+      .map(({ id, name }) => ({ id, label: name })),
+    ...(this.mayPlug() ? [{ id: PLUG, label: 'One plugged into this tablet …' }] : []),
+  ]);
 
   private tooCoarse(stepGrams: number): boolean {
     const dose = this.dose();

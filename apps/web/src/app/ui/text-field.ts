@@ -1,14 +1,18 @@
 import { Component, input, model, output } from '@angular/core';
+import { NzInputModule } from 'ng-zorro-antd/input';
 
 let made = 0;
 
 /** A line of text with its label, what was understood of it, and what stands in the way. */
 @Component({
   selector: 'ct-text',
+  imports: [NzInputModule],
   template: `
     <label [for]="id" [class.visually-hidden]="bare()">{{ label() }}</label>
     <span class="box" [class.wrong]="problem()">
       <input
+        #field
+        nz-input
         [id]="id"
         type="text"
         autocomplete="off"
@@ -21,7 +25,7 @@ let made = 0;
         [attr.aria-invalid]="problem() ? true : null"
         [attr.aria-describedby]="id + '-say'"
         [value]="value()"
-        (input)="typed($any($event.target).value)"
+        (input)="typed(field.value)"
       />
       @if (unit()) {
         <span class="unit figure">{{ unit() }}</span>

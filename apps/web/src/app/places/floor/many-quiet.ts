@@ -3,11 +3,12 @@ import type { FloorVessel } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
 import { quietChecks } from './round';
+import { Tick } from '../../ui/tick';
 
 /** "All quiet" for several vessels, one look along a shelf: only checks that a look answers. */
 @Component({
   selector: 'ct-many-quiet',
-  imports: [Refusal],
+  imports: [Refusal, Tick],
   template: `
     @if (able().length > 1) {
       @if (open()) {
@@ -18,11 +19,11 @@ import { quietChecks } from './round';
             >
           </p>
           @for (vessel of able(); track vessel.lotId) {
-            <label class="tick"
-              ><input type="checkbox" [checked]="!left().has(vessel.lotId)" (change)="toggle(vessel.lotId)" /><span
+            <ct-tick [value]="!left().has(vessel.lotId)" (valueChange)="toggle(vessel.lotId)"
+              ><span
                 ><b>{{ vessel.vesselTag }}</b
                 >&ngsp;<span class="soft">{{ names(vessel) }}</span></span
-              ></label
+              ></ct-tick
             >
           }
           <div class="row">

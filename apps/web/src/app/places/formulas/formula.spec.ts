@@ -156,8 +156,7 @@ describe('the scaling bench', () => {
     await page.type('Bought, before trimming', '10');
     expect(page.text()).toContain('Start a batch of 8,100 g');
     await page.press('Stock');
-    page.element.querySelector<HTMLSelectElement>('#stock-of')!.value = SEED;
-    page.element.querySelector<HTMLSelectElement>('#stock-of')!.dispatchEvent(new Event('change'));
+    await page.select('What there is only so much of', SEED);
     await page.type('On hand', '50');
     expect(page.text()).toContain('Start a batch of 10.00 kg');
     await page.press('Vessels');

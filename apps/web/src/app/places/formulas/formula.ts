@@ -42,6 +42,9 @@ import { Waiting } from '../../ui/waiting';
 import { WorkingShower } from '../../ui/working-shower';
 import { LabelCost } from './bench/label-cost';
 import { type ChosenYields, YieldsChoice } from './bench/yields-choice';
+import { Tick } from '../../ui/tick';
+import { TextField } from '../../ui/text-field';
+import { Select } from '../../ui/select';
 
 const FROM = { jars: 'Jars', trimmed: 'Trimmed', bought: 'Bought', vessels: 'Vessels', stock: 'Stock' } as const;
 type From = keyof typeof FROM;
@@ -62,6 +65,9 @@ type From = keyof typeof FROM;
     Waiting,
     WorkingShower,
     YieldsChoice,
+    Tick,
+    TextField,
+    Select,
   ],
   templateUrl: './formula.html',
   styleUrl: './formula.less',
@@ -85,6 +91,15 @@ export class Formula {
   protected readonly byCase = signal(false);
   protected readonly mass = signal<number | null>(null);
   protected readonly stockOf = signal('');
+  protected readonly stockOptions = computed(() => {
+    const f = this.formula();
+    return [
+      ...(f?.produce ?? []).map(({ materialId, name }) => ({ id: materialId, label: `${name}, as bought` })),
+      ...(f?.lines ?? [])
+        .filter(({ amount }) => amount !== null)
+        .map(({ materialId, name }) => ({ id: materialId, label: name })),
+    ];
+  });
   protected readonly taken = signal<readonly string[]>([]);
   protected readonly variant = signal<string | null>(null);
   protected readonly leaf = signal<number | null>(null);

@@ -181,7 +181,7 @@ describe('a recipe taken in', () => {
     const give = async (name: string, text: string): Promise<void> => {
       const transfer = new DataTransfer();
       transfer.items.add(new File([text], name));
-      const field = page.element.querySelector<HTMLInputElement>('#file')!;
+      const field = page.element.querySelector<HTMLInputElement>('input[type=file]')!;
       field.files = transfer.files;
       const before = page.text();
       field.dispatchEvent(new Event('change'));

@@ -7,11 +7,12 @@ import { shown } from '../../state/shown';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { STYLE_WORDS } from './draft/draft';
+import { Tick } from '../../ui/tick';
 
 /** The formula book: searched, with what is open, retired or outside the scope said at its line. */
 @Component({
   selector: 'ct-formulas',
-  imports: [RouterLink, TextField, Waiting],
+  imports: [RouterLink, TextField, Waiting, Tick],
   template: `
     <div class="page">
       <div class="main stack">
@@ -34,14 +35,7 @@ import { STYLE_WORDS } from './draft/draft';
               (valueChange)="search.set($event)"
             />
             @if (retired() > 0) {
-              <label class="tick"
-                ><input
-                  type="checkbox"
-                  [checked]="withRetired()"
-                  (change)="withRetired.set($any($event.target).checked)"
-                />
-                show {{ retired() }} retired</label
-              >
+              <ct-tick [(value)]="withRetired">show {{ retired() }} retired</ct-tick>
             }
           </div>
           <table class="book">

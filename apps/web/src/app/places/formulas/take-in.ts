@@ -11,27 +11,25 @@ import { TextField } from '../../ui/text-field';
 import type { Draft } from './draft/draft';
 import { draftFromFile, draftFromRecipe, houseNation } from './draft/draftFrom';
 import { takeIn, type TakenIn } from './takeIn';
+import { FileField } from '../../ui/file-field';
+import { AreaField } from '../../ui/area-field';
 
 /** A recipe comes in as it stands: typed line by line, or as a file. What is sound is kept, the rest is marked. */
 @Component({
   selector: 'ct-take-in',
-  imports: [Refusal, TextField],
+  imports: [Refusal, TextField, FileField, AreaField],
   template: `
     <div class="page with-side">
       <div class="main stack">
         <h1>Take a recipe in</h1>
         <form class="stack" (submit)="$event.preventDefault(); write()">
           <ct-text label="Name" [value]="name()" (valueChange)="name.set($event)" />
-          <div>
-            <label for="words">As it stands in the notebook, a line for each thing</label>
-            <textarea
-              id="words"
-              rows="9"
-              [placeholder]="example"
-              [value]="words()"
-              (input)="words.set($any($event.target).value)"
-            ></textarea>
-          </div>
+          <ct-area
+            label="As it stands in the notebook, a line for each thing"
+            [rows]="9"
+            [placeholder]="example"
+            [(value)]="words"
+          />
           <div class="row"><button class="go" [disabled]="lines().length === 0">Write it into the book</button></div>
         </form>
         <section class="rule stack">
@@ -40,15 +38,7 @@ import { takeIn, type TakenIn } from './takeIn';
             Clear Tally formulas (JSON) or a schema.org recipe (JSON-LD), up to 2 MB. Nothing in the book is changed by
             reading a file.
           </p>
-          <div>
-            <label for="file">File</label
-            ><input
-              id="file"
-              type="file"
-              accept=".json,.jsonld,application/json,application/ld+json"
-              (change)="chosen($any($event.target))"
-            />
-          </div>
+          <ct-file label="File" accept=".json,.jsonld,application/json,application/ld+json" (chosen)="chosen($event)" />
           <ct-refusal [message]="refused()" />
           @for (found of files(); track $index) {
             <div class="found">
@@ -156,18 +146,14 @@ export class TakeIn {
     this.toEditor();
   }
 
-  protected async chosen(field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
+  protected async chosen(file: File): Promise<void> {
     this.files.set([]);
     this.refused.set(null);
-    if (!file) return;
     const size = checkFile({ name: file.name, bytes: file.size });
     if (!size.ok) return this.refused.set(size.refusal.message);
     const taken = takeIn(await file.text(), { fileFormula, fileMaterial, format: FORMULA_FORMAT, readRecipe });
     if (typeof taken === 'string') this.refused.set(taken);
     else this.files.set(taken);
-    // The same file again, mended, is a change too.
-    field.value = '';
   }
 
   /** Materials of the file that this house does not know come in with it, as the file describes them, and with the allergens their names speak of. */

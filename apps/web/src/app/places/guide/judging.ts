@@ -25,11 +25,25 @@ import { TextField } from '../../ui/text-field';
 import { FindingDrawing } from './finding-drawing';
 import { GuideNav } from './guide-nav';
 import { VerdictMark } from './verdict-mark';
+import { Tick } from '../../ui/tick';
+import { Select } from '../../ui/select';
 
 /** "Is this all right?": pictures beside their doubles, and a verdict from the finding and the facts, with its reasons. */
 @Component({
   selector: 'ct-judging',
-  imports: [CautionsAt, Choice, FindingDrawing, GuideNav, PhotoField, Refusal, RouterLink, TextField, VerdictMark],
+  imports: [
+    CautionsAt,
+    Choice,
+    FindingDrawing,
+    GuideNav,
+    PhotoField,
+    Refusal,
+    RouterLink,
+    TextField,
+    VerdictMark,
+    Tick,
+    Select,
+  ],
   templateUrl: './judging.html',
   styleUrl: './judging.less',
 })

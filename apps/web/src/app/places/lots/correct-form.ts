@@ -5,36 +5,22 @@ import type { BodyOf, BookLine } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
 
 /** Puts a figure right at its line. Both stay visible. */
 @Component({
   selector: 'ct-correct-form',
-  imports: [Refusal, RouterLink],
+  imports: [Refusal, RouterLink, TextField],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <div class="row">
-        <div>
-          <label for="right">The right figure</label
-          ><input
-            id="right"
-            type="text"
-            autocomplete="off"
-            [value]="typed()"
-            [class.wrong]="message()"
-            (input)="typed.set($any($event.target).value); form.edited()"
-          />
-        </div>
-        <div style="flex: 1">
-          <label for="reason">Reason</label
-          ><input
-            id="reason"
-            class="words"
-            type="text"
-            placeholder="digits swapped"
-            [value]="reason()"
-            (input)="reason.set($any($event.target).value)"
-          />
-        </div>
+        <ct-text
+          label="The right figure"
+          [value]="typed()"
+          (valueChange)="typed.set($event); form.edited()"
+          [problem]="message()"
+        />
+        <ct-text style="flex: 1" label="Reason" [(value)]="reason" placeholder="digits swapped" />
         <button class="go" [disabled]="value() === null || !reason().trim() || form.saving()">
           Correct {{ line().figure }}
         </button>

@@ -1,28 +1,23 @@
 import { Component, input, linkedSignal, signal } from '@angular/core';
 import { recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
+import { Tick } from '../../ui/tick';
+import { TextField } from '../../ui/text-field';
 
 /** Hold and lift, each with its reason. */
 @Component({
   selector: 'ct-hold-form',
-  imports: [Refusal],
+  imports: [Refusal, Tick, TextField],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); record()">
-        <div>
-          <label for="hold-reason">{{ held() ? 'Why the hold can be lifted' : 'Why it is put on hold' }}</label><input
-            id="hold-reason"
-            class="words"
-            type="text"
-            [value]="reason()"
-            (input)="reason.set($any($event.target).value); form.edited()"
-          />
-        </div>
+        <ct-text
+          [label]="held() ? 'Why the hold can be lifted' : 'Why it is put on hold'"
+          [value]="reason()"
+          (valueChange)="reason.set($event); form.edited()"
+        />
         @if (!held()) {
-          <label class="tick"
-            ><input type="checkbox" [checked]="below()" (change)="below.set($any($event.target).checked)" /> and
-            everything made of it</label
-          >
+          <ct-tick [(value)]="below">and everything made of it</ct-tick>
         }
         <div class="row">
           <button class="stern" [disabled]="!reason().trim() || form.saving()">

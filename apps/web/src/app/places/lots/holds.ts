@@ -6,11 +6,12 @@ import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
 
 /** What holds it, each with its reason and its own way out; and what held it before. */
 @Component({
   selector: 'ct-holds',
-  imports: [Mark, Refusal, RouterLink],
+  imports: [Mark, Refusal, RouterLink, TextField],
   template: `
     @for (one of watch().holds; track one.entryId) {
       <div class="grave stack">
@@ -26,16 +27,12 @@ import { Refusal } from '../../ui/refusal';
         @if (rights.isOwner() && one.mayLift === null) {
           @if (lifting() === one.entryId) {
             <form class="row" (submit)="$event.preventDefault(); lift()">
-              <div style="flex: 1">
-                <label [for]="'why-' + one.entryId">Why the hold can be lifted</label
-                ><input
-                  [id]="'why-' + one.entryId"
-                  class="words"
-                  type="text"
-                  [value]="reason()"
-                  (input)="reason.set($any($event.target).value); form.edited()"
-                />
-              </div>
+              <ct-text
+                style="flex: 1"
+                label="Why the hold can be lifted"
+                [value]="reason()"
+                (valueChange)="reason.set($event); form.edited()"
+              />
               <button class="stern" [disabled]="!reason().trim() || form.saving()">Lift this hold</button
               ><button type="button" (click)="lifting.set(null)">Leave it</button>
             </form>

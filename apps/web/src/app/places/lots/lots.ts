@@ -5,6 +5,7 @@ import type { LotsReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
 import { Waiting } from '../../ui/waiting';
+import { TextField } from '../../ui/text-field';
 
 const KINDS = [
   ['fill', 'Vessels'],
@@ -16,7 +17,7 @@ const KINDS = [
 /** The book's index. */
 @Component({
   selector: 'ct-lots',
-  imports: [RouterLink, Waiting],
+  imports: [RouterLink, Waiting, TextField],
   template: `
     <div class="page">
       <div class="main stack">
@@ -29,17 +30,14 @@ const KINDS = [
               </button>
             }
           </div>
-          <div class="find">
-            <label for="find" class="visually-hidden">Find by code, name or supplier’s lot</label
-            ><input
-              id="find"
-              type="text"
-              placeholder="find by code or name"
-              autocomplete="off"
-              [value]="search()"
-              (input)="find($any($event.target).value)"
-            />
-          </div>
+          <ct-text
+            class="find"
+            label="Find by code, name or supplier’s lot"
+            [value]="search()"
+            (valueChange)="find($event)"
+            placeholder="find by code or name"
+            [bare]="true"
+          />
           <a class="button" routerLink="/lots/before-the-ledger">Enter a lot from before the ledger</a>
         </div>
         @if (read.data(); as reply) {

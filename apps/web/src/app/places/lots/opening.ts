@@ -8,11 +8,12 @@ import { CountInput } from '../../ui/count-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { DayField } from '../../ui/day-field';
+import { TextField } from '../../ui/text-field';
 
 /** What stood in the house before its ledger began: a live vessel, or jars on a shelf. */
 @Component({
   selector: 'ct-opening',
-  imports: [DayField, Choice, CountInput, QuantityInput, Refusal],
+  imports: [DayField, Choice, CountInput, QuantityInput, Refusal, TextField],
   template: `
     <div class="page">
       <div class="main stack">
@@ -30,16 +31,7 @@ import { DayField } from '../../ui/day-field';
               Jars on a shelf
             </button>
           </div>
-          <div>
-            <label for="name">What it is</label
-            ><input
-              id="name"
-              class="words"
-              type="text"
-              [value]="name()"
-              (input)="name.set($any($event.target).value); form.edited()"
-            />
-          </div>
+          <ct-text label="What it is" [value]="name()" (valueChange)="name.set($event); form.edited()" />
           <ct-day label="Filled or packed on, if known" [latest]="today" [(value)]="filledOn" />
           @if (what() === 'vessel') {
             <ct-choice label="Vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />

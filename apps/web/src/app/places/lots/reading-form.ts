@@ -7,28 +7,24 @@ import { selectPhMeter } from '../../state/devices';
 import { injectMeters } from '../../state/meters';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
+import { Select } from '../../ui/select';
 
 /** pH and temperature, entered at the head of the book. Either alone will do. */
 @Component({
   selector: 'ct-reading-form',
-  imports: [Mark, Refusal],
+  imports: [Mark, Refusal, TextField, Select],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <div class="row">
-        <div class="short">
-          <label for="ph">pH</label
-          ><input
-            id="ph"
-            type="text"
-            inputmode="decimal"
-            autocomplete="off"
-            [value]="ph()"
-            [class.wrong]="phMessage()"
-            (input)="
-              ph.set($any($event.target).value); confirmed.set(false); said.set(null); jumped.set(false); form.edited()
-            "
-          />
-        </div>
+        <ct-text
+          class="short"
+          label="pH"
+          [value]="ph()"
+          (valueChange)="ph.set($event); confirmed.set(false); said.set(null); jumped.set(false); form.edited()"
+          [figures]="true"
+          [problem]="phMessage()"
+        />
         <div class="choices" role="group" aria-label="Sample">
           <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">
             Blended
@@ -37,32 +33,25 @@ import { Refusal } from '../../ui/refusal';
             Brine only
           </button>
         </div>
-        <div class="short">
-          <label for="celsius">{{ compact() ? 'Vessel °C' : 'Vessel, °C' }}</label><input
-            id="celsius"
-            type="text"
-            inputmode="decimal"
-            autocomplete="off"
-            [value]="celsius()"
-            [class.wrong]="celsiusMessage()"
-            (input)="celsius.set($any($event.target).value); form.edited()"
-          />
-        </div>
+        <ct-text
+          class="short"
+          [label]="compact() ? 'Vessel °C' : 'Vessel, °C'"
+          [value]="celsius()"
+          (valueChange)="celsius.set($event); form.edited()"
+          [figures]="true"
+          [problem]="celsiusMessage()"
+        />
         <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
       </div>
       @if (phValue() !== null) {
-        <div class="row sample">
-          <label for="sample-celsius">Sample, °C, where the meter says it</label
-          ><input
-            id="sample-celsius"
-            type="text"
-            inputmode="decimal"
-            autocomplete="off"
-            [value]="sampleCelsius()"
-            [class.wrong]="sampleMessage()"
-            (input)="sampleCelsius.set($any($event.target).value); form.edited()"
-          />
-        </div>
+        <ct-text
+          class="row sample"
+          label="Sample, °C, where the meter says it"
+          [value]="sampleCelsius()"
+          (valueChange)="sampleCelsius.set($event); form.edited()"
+          [figures]="true"
+          [problem]="sampleMessage()"
+        />
       }
       @if (live()?.ph; as now) {
         @if (now.settled) {
@@ -75,18 +64,13 @@ import { Refusal } from '../../ui/refusal';
       }
       @if (meters.meters().length > 0 && phValue() !== null) {
         <div class="meter">
-          <label class="visually-hidden" for="meter">Meter</label>
-          <select
-            id="meter"
-            [value]="meters.meter()?.meterId ?? ''"
-            (change)="meters.choose($any($event.target).value || null)"
-          >
-            @for (one of meters.meters(); track one.meterId) {
-              <option [value]="one.meterId" [selected]="one.meterId === meters.meter()?.meterId">
-                {{ one.tag }}, {{ one.name }}
-              </option>
-            }
-          </select>
+          <ct-select
+            label="Meter"
+            [bare]="true"
+            [options]="meterOptions()"
+            [value]="meters.meter()?.meterId"
+            (valueChange)="meters.choose($event || null)"
+          />
           @if (meters.meter(); as meter) {
             <ct-mark [kind]="meter.fit ? 'met' : 'watch'"
               ><span class="small">{{
@@ -140,6 +124,9 @@ export class ReadingForm {
   readonly wasOther = output<{ tag: string; ph: string }>();
   protected readonly house = injectHouse();
   protected readonly meters = injectMeters();
+  protected readonly meterOptions = computed(() =>
+    this.meters.meters().map(({ meterId, tag, name }) => ({ id: meterId, label: `${tag}, ${name}` })),
+  );
   protected readonly jumped = signal(false);
   /** The meter on the bench: its figure is taken with one tap once it stands. */
   protected readonly live = inject(Store).selectSignal(selectPhMeter);

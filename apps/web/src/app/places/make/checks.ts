@@ -1,17 +1,17 @@
 import { Component, input, model } from '@angular/core';
 import type { SheetStepReply } from '@clear-tally/contract';
+import { Tick } from '../../ui/tick';
 
 /** What is looked at, one tick each, large enough for a glove. */
 @Component({
   selector: 'ct-checks',
+  imports: [Tick],
   template: `
     <ul>
       @for (check of checks(); track check.key) {
         <li>
-          <label
-            ><input type="checkbox" [checked]="checked().includes(check.key)" (change)="turn(check.key)" /><span>{{
-              check.words
-            }}</span></label
+          <ct-tick [value]="checked().includes(check.key)" (valueChange)="turn(check.key)"
+            ><span>{{ check.words }}</span></ct-tick
           >
         </li>
       }

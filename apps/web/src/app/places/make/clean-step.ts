@@ -5,11 +5,12 @@ import { injectHouse } from '../../state/house';
 import { CountInput } from '../../ui/count-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { Tick } from '../../ui/tick';
 
 /** Vessels cleaned with one tap each; agent, dilution and contact time stay as they are for the next. */
 @Component({
   selector: 'ct-clean-step',
-  imports: [CountInput, Refusal, TextField],
+  imports: [CountInput, Refusal, TextField, Tick],
   template: `
     <div class="stack">
       <div class="row">
@@ -23,10 +24,7 @@ import { TextField } from '../../ui/text-field';
             (valueChange)="dilution.set($event)"
           /><ct-count label="Contact, minutes" [count]="minutes()" (countChange)="minutes.set($event)" />
         }
-        <label class="tick"
-          ><input type="checkbox" [checked]="rinsed()" (change)="rinsed.set($any($event.target).checked)" /> Rinsed
-          after</label
-        >
+        <ct-tick [(value)]="rinsed">Rinsed after</ct-tick>
       </div>
       @if (sanitise() && minutes() === null) {
         <p class="soft small">A sanitiser without its contact time does nothing: look at its sheet.</p>

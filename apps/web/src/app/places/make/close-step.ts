@@ -8,6 +8,7 @@ import { Refusal } from '../../ui/refusal';
 import { injectRights } from '../../state/person';
 import { saltWords } from '../../ui/salt-words';
 import { TextField } from '../../ui/text-field';
+import { Tick } from '../../ui/tick';
 
 type Closure = BodyOf<'vessel.close'>['closure'];
 const CLOSURE_WORDS: Record<Closure, string> = {
@@ -24,7 +25,7 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
 /** Each filled vessel closed: what keeps it down, counted in so that it is counted out; headspace; lid; tray; and its room. */
 @Component({
   selector: 'ct-close-step',
-  imports: [CountInput, Refusal, TextField],
+  imports: [CountInput, Refusal, TextField, Tick],
   template: `
     <div class="stack">
       <div class="choices" role="group" aria-label="Vessel">
@@ -65,10 +66,7 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
               (valueChange)="what.set($event)"
             /><ct-count label="How many in" [count]="count()" (countChange)="count.set($event)" />
             <ct-count label="Headspace, mm" [count]="headspace()" (countChange)="headspace.set($event)" />
-            <label class="tick"
-              ><input type="checkbox" [checked]="tray()" (change)="tray.set($any($event.target).checked)" /> A tray
-              stands under it</label
-            >
+            <ct-tick [(value)]="tray">A tray stands under it</ct-tick>
           </div>
           @if (stopped()) {
             <div class="grave stack">

@@ -30,6 +30,7 @@ import { SaltRuler } from '../../ui/salt-ruler';
 import { bandWords, saltWords } from '../../ui/salt-words';
 import { TextField } from '../../ui/text-field';
 import { VesselDrawing } from '../../ui/vessel-drawing';
+import { Tick } from '../../ui/tick';
 
 /** What a vessel filled to the brim holds: a finger stays for the lock. */
 const BRIM = 0.97;
@@ -48,6 +49,7 @@ const BRIM = 0.97;
     ScaleBar,
     TextField,
     VesselDrawing,
+    Tick,
   ],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
@@ -82,10 +84,7 @@ const BRIM = 0.97;
                 (edited)="form.edited()"
               />
             }
-            <label class="tick"
-              ><input type="checkbox" [checked]="cleaned()" (change)="cleaned.set($any($event.target).checked)" /> The
-              vessel is clean: washed and rinsed now</label
-            >
+            <ct-tick [(value)]="cleaned">The vessel is clean: washed and rinsed now</ct-tick>
           </div>
           @if (salt(); as figure) {
             <div class="stack lid" [class.grave]="weak()" [class.watch]="!weak() && figure.band !== 'usual'">

@@ -17,11 +17,23 @@ import { ScaleBar } from '../../ui/scale-bar';
 import { WorkingShower } from '../../ui/working-shower';
 import { supplyChoices } from './supply-choices';
 import { WeighedList } from './weighed-list';
+import { TextField } from '../../ui/text-field';
 
 /** The salt: target from the actual weight, tolerance before it goes in, ways back after. */
 @Component({
   selector: 'ct-salt-step',
-  imports: [Beam, Choice, QuantityInput, Refusal, RouterLink, SaltRuler, ScaleBar, WeighedList, WorkingShower],
+  imports: [
+    Beam,
+    Choice,
+    QuantityInput,
+    Refusal,
+    RouterLink,
+    SaltRuler,
+    ScaleBar,
+    WeighedList,
+    WorkingShower,
+    TextField,
+  ],
   templateUrl: './salt-step.html',
   styles: `
     .figures {

@@ -11,11 +11,12 @@ import { TextField } from '../../ui/text-field';
 import { Limits } from './limits';
 import { SaltBands } from './salt-bands';
 import { OfficeNav } from './office-nav';
+import { RadioLine } from '../../ui/radio-line';
 
 /** Every question on which schools differ: the house's answer, and what a riskier one asks in exchange. */
 @Component({
   selector: 'ct-house-rules',
-  imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField],
+  imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField, RadioLine],
   template: `
     <div class="page with-outline">
       <nav class="outline" aria-label="Questions">
@@ -40,13 +41,13 @@ import { OfficeNav } from './office-nav';
           <h2 class="question">{{ row.rule.question }}</h2>
           <div class="stack" role="radiogroup" [attr.aria-label]="row.rule.question">
             @for (option of row.rule.options; track option.key) {
-              <label class="option" [class.on]="picked() === option.key"
-                ><input
-                  type="radio"
-                  [name]="row.rule.key"
-                  [checked]="picked() === option.key"
-                  (change)="pick(option.key)"
-                /><span
+              <ct-radio-line
+                class="option"
+                [class.on]="picked() === option.key"
+                [name]="row.rule.key"
+                [checked]="picked() === option.key"
+                (picked)="pick(option.key)"
+                ><span
                   ><b>{{ option.words }}</b>
                   @if (option.asks) {
                     <br /><span class="mustard">In exchange: {{ option.asks }}</span>
@@ -57,7 +58,7 @@ import { OfficeNav } from './office-nav';
                     row.from === 'house' ? 'chosen here' : 'the careful way, until somebody chooses'
                   }}</span>
                 }
-              </label>
+              </ct-radio-line>
             }
           </div>
           @if (row.rule.figure; as range) {
@@ -202,12 +203,6 @@ import { OfficeNav } from './office-nav';
     .option.on {
       border: 2px solid var(--ink);
       padding: 11px;
-    }
-    .option input {
-      width: 22px;
-      height: 22px;
-      accent-color: var(--brine);
-      margin-top: 2px;
     }
   `,
 })

@@ -1,40 +1,25 @@
 import { Component, computed, inject, output, signal } from '@angular/core';
 import { Api } from '../../api/api';
 import { Refusal } from '../../ui/refusal';
+import { SecretField } from '../../ui/secret-field';
 
 /** One's own PIN or passphrase, changed by oneself: every other sign-in of the same person ends with the old one. */
 @Component({
   selector: 'ct-own-pin',
-  imports: [Refusal],
+  imports: [Refusal, SecretField],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); change()" autocomplete="off">
       <h2>Your own PIN</h2>
       <div class="fields">
-        <div>
-          <label for="old">The one you have now</label
-          ><input
-            id="old"
-            type="password"
-            autocomplete="current-password"
-            [value]="old()"
-            (input)="type(old, $event)"
-          />
-        </div>
-        <div>
-          <label for="new">A new PIN or passphrase</label
-          ><input id="new" type="password" autocomplete="new-password" [value]="pin()" (input)="type(pin, $event)" />
-        </div>
-        <div>
-          <label for="again">Once more</label
-          ><input
-            id="again"
-            type="password"
-            autocomplete="new-password"
-            [class.wrong]="differs()"
-            [value]="again()"
-            (input)="type(again, $event)"
-          />
-        </div>
+        <ct-secret label="The one you have now" autocomplete="current-password" [(value)]="old" (edited)="typed()" />
+        <ct-secret label="A new PIN or passphrase" autocomplete="new-password" [(value)]="pin" (edited)="typed()" />
+        <ct-secret
+          label="Once more"
+          autocomplete="new-password"
+          [wrong]="differs()"
+          [(value)]="again"
+          (edited)="typed()"
+        />
       </div>
       <p class="soft small">
         Four to twelve figures, or ten signs and more. Six figures or a passphrase sign in on any device; four or five
@@ -53,7 +38,7 @@ import { Refusal } from '../../ui/refusal';
     </form>
   `,
   styles:
-    '.fields { display: flex; flex-wrap: wrap; gap: 16px; } .fields div { width: 230px; } form { border-top: 1px solid var(--hair); padding-top: 18px; }',
+    '.fields { display: flex; flex-wrap: wrap; gap: 16px; } .fields ct-secret { width: 230px; } form { border-top: 1px solid var(--hair); padding-top: 18px; }',
 })
 export class OwnPin {
   readonly changed = output();
@@ -69,8 +54,7 @@ export class OwnPin {
   );
   protected readonly ready = computed(() => this.old() !== '' && this.pin() !== '' && this.pin() === this.again());
 
-  protected type(field: typeof this.old, event: Event): void {
-    field.set((event.target as HTMLInputElement).value);
+  protected typed(): void {
     this.problem.set(null);
     this.done.set(false);
   }

@@ -7,11 +7,12 @@ import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
 import { Waiting } from '../../ui/waiting';
 import { OfficeNav } from './office-nav';
+import { FileField } from '../../ui/file-field';
 
 /** Whether everything stands as it was recorded: an owner has the whole house looked at, and keeps its end elsewhere. */
 @Component({
   selector: 'ct-the-record',
-  imports: [Mark, OfficeNav, Refusal, Waiting],
+  imports: [Mark, OfficeNav, Refusal, Waiting, FileField],
   template: `
     <div class="page">
       <div class="main stack">
@@ -76,14 +77,10 @@ import { OfficeNav } from './office-nav';
             <button class="go" type="button" [disabled]="now.state === 'running'" (click)="look()">
               {{ now.state === 'running' ? 'Looking …' : 'Look at the whole house' }}
             </button>
-            <label class="button" for="end">{{
-              end() ? 'With the end of entry ' + end()!.seq : 'With an end you kept'
-            }}</label><input
-              id="end"
-              class="visually-hidden"
-              type="file"
+            <ct-file
+              [label]="end() ? 'With the end of entry ' + end()!.seq : 'With an end you kept'"
               accept="application/json,.json"
-              (change)="bring($event)"
+              (chosen)="bring($event)"
             />
           </div>
         }
@@ -128,9 +125,7 @@ export class TheRecord {
     });
   }
 
-  protected async bring(event: Event): Promise<void> {
-    const file = (event.target as HTMLInputElement).files?.[0];
-    if (!file) return;
+  protected async bring(file: File): Promise<void> {
     this.problem.set(null);
     try {
       const read = JSON.parse(await file.text()) as { seq?: unknown };

@@ -3,11 +3,12 @@ import { ActivatedRoute } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { sessionFeature, signInPage } from '../../state/session';
 import { Refusal } from '../../ui/refusal';
+import { SecretField } from '../../ui/secret-field';
 
 /** Choose your name, type your PIN. */
 @Component({
   selector: 'ct-sign-in',
-  imports: [Refusal],
+  imports: [Refusal, SecretField],
   template: `
     <div class="door">
       <p class="name">Clear Tally</p>
@@ -37,18 +38,13 @@ import { Refusal } from '../../ui/refusal';
             }
           </div>
           <div class="row">
-            <div>
-              <label for="pin">{{ letters() ? 'Passphrase' : 'PIN' }}</label><input
-                #pin
-                id="pin"
-                type="password"
-                [class.long]="letters()"
-                [attr.inputmode]="letters() ? 'text' : 'numeric'"
-                autocomplete="off"
-                [value]="typed()"
-                (input)="typed.set(pin.value)"
-              />
-            </div>
+            <ct-secret
+              #pin
+              [big]="true"
+              [label]="letters() ? 'Passphrase' : 'PIN'"
+              [figures]="!letters()"
+              [(value)]="typed"
+            />
             <button class="go" [disabled]="session().state === 'signing'">Sign in</button>
             <button type="button" class="plain" (click)="letters.set(!letters()); pin.focus()">
               {{ letters() ? 'I have a PIN' : 'I have a passphrase' }}
@@ -115,15 +111,6 @@ import { Refusal } from '../../ui/refusal';
       background: var(--brine-wash);
       border-color: var(--brine);
     }
-    #pin.long {
-      width: 380px;
-      letter-spacing: 0;
-    }
-    #pin {
-      width: 190px;
-      font-size: 26px;
-      letter-spacing: 0.3em;
-    }
     .pin {
       display: inline-block;
       margin: 0 10px;
@@ -144,7 +131,7 @@ export class SignIn {
     this.store.dispatch(signInPage.opened());
   }
 
-  protected choose(id: string, pin: HTMLInputElement): void {
+  protected choose(id: string, pin: SecretField): void {
     this.chosen.set(id);
     this.typed.set('');
     pin.focus();

@@ -10,6 +10,7 @@ import { readsWire } from '../../state/reads';
 import { sessionFeature } from '../../state/session';
 import { Refusal } from '../../ui/refusal';
 import { readTable } from './read-table';
+import { FileField } from '../../ui/file-field';
 
 const MOST_ROWS = 5000;
 /** Lines of one delivery entry at most. */
@@ -19,7 +20,7 @@ const SHOWN = 200;
 /** A delivery list as CSV or XLSX: read on the tablet, previewed with its errors; only sound rows are received, each once. */
 @Component({
   selector: 'ct-delivery-list',
-  imports: [Refusal],
+  imports: [Refusal, FileField],
   template: `
     <section class="rule stack">
       <h2>Or from a list</h2>
@@ -27,15 +28,11 @@ const SHOWN = 200;
         A CSV file or an XLSX workbook with a first row of names: material, supplier, lot, quantity, unit, cost, use by,
         condition. Nothing is received before you say so.
       </p>
-      <div>
-        <label for="list">Delivery list</label
-        ><input
-          id="list"
-          type="file"
-          accept=".csv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-          (change)="chosen($any($event.target))"
-        />
-      </div>
+      <ct-file
+        label="Delivery list"
+        accept=".csv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+        (chosen)="chosen($event)"
+      />
       <ct-refusal [message]="refused()" />
       @if (rows().length > 0) {
         <p>
@@ -117,12 +114,10 @@ export class DeliveryList {
   protected readonly amount = (row: DeliveryRow): string =>
     formatAmount(row.grams!, unitOfKind(this.kinds().get(row.material.toLowerCase()) ?? ''));
 
-  protected async chosen(field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
+  protected async chosen(file: File): Promise<void> {
     this.rows.set([]);
     this.refused.set(null);
     this.finished.set(null);
-    if (!file) return;
     if (file.size > 5_000_000)
       return this.refused.set(
         `${file.name} has ${(file.size / 1_000_000).toFixed(1)} MB. A delivery list is up to 5 MB.`,
@@ -154,7 +149,6 @@ export class DeliveryList {
     this.deliveryId = newId();
     this.readAt = new Date().toISOString();
     this.rows.set(read.map((row) => ({ ...row, entryId: newId(), lotId: newId() })));
-    field.value = '';
   }
 
   protected async receive(): Promise<void> {

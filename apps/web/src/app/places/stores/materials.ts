@@ -23,6 +23,8 @@ import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { StoresNav } from './stores-nav';
+import { Tick } from '../../ui/tick';
+import { Select } from '../../ui/select';
 
 type Body = BodyOf<'material.add'>;
 type Details = NonNullable<Body['details']>;
@@ -38,7 +40,7 @@ const KINDS: readonly [Body['kind'], string][] = [
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
   selector: 'ct-materials',
-  imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField],
+  imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField, Tick, Select],
   templateUrl: './materials.html',
   styles: `
     .top {

@@ -2,11 +2,12 @@ import { Component, computed, output, signal } from '@angular/core';
 import { newId, recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { Tick } from '../../ui/tick';
 
 /** A grower, a mill, a plot of the house's own: its letters head the codes of its lots. */
 @Component({
   selector: 'ct-new-supplier',
-  imports: [Refusal, TextField],
+  imports: [Refusal, TextField, Tick],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); $event.stopPropagation(); add()">
@@ -25,10 +26,7 @@ import { TextField } from '../../ui/text-field';
             [problem]="odd()"
             (valueChange)="prefix.set($event.toUpperCase()); form.edited()"
           />
-          <label class="tick"
-            ><input type="checkbox" [checked]="own()" (change)="own.set($any($event.target).checked)" /> a plot of our
-            own</label
-          >
+          <ct-tick [(value)]="own">a plot of our own</ct-tick>
           <button [disabled]="!ready() || form.saving()">Add {{ name().trim() || 'it' }}</button
           ><button type="button" class="plain" (click)="open.set(false)">Close</button>
         </div>

@@ -155,11 +155,7 @@ describe('a delivery list', () => {
       await fixture.whenStable();
     };
     const give = async (text: string): Promise<void> => {
-      const transfer = new DataTransfer();
-      transfer.items.add(new File([text], 'list.csv'));
-      const field = page.element.querySelector<HTMLInputElement>('#list')!;
-      field.files = transfer.files;
-      field.dispatchEvent(new Event('change'));
+      await page.give(new File([text], 'list.csv'));
       await settle();
     };
     return { ...page, api, give, settle };

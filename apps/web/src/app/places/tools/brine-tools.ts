@@ -20,6 +20,7 @@ import { injectHouse } from '../../state/house';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Send } from './send';
+import { Select } from '../../ui/select';
 
 /** A strength as typed on its own scale, as a fraction w/w, or why not. */
 const strengthOf = (
@@ -34,18 +35,16 @@ const strengthOf = (
 /** Brine for what a vessel really takes: room, displacement, margin. */
 @Component({
   selector: 'ct-brine-vessel-tool',
-  imports: [FigureInput, QuantityInput, Send],
+  imports: [FigureInput, QuantityInput, Send, Select],
   template: `
     <div class="row">
-      <div>
-        <label for="brine-vessel">Vessel</label
-        ><select id="brine-vessel" (change)="choose($any($event.target).value)">
-          <option value="">another, as typed</option>
-          @for (one of vessels(); track one.id) {
-            <option [value]="one.id">{{ one.tag }}, {{ one.brimMl / 1000 }} L</option>
-          }
-        </select>
-      </div>
+      <ct-select
+        label="Vessel"
+        empty="another, as typed"
+        [options]="vesselOptions()"
+        [value]="chosenVessel()"
+        (valueChange)="choose($event)"
+      />
       <ct-figure label="Brim" kind="litres" [least]="50" [most]="2000000" [(value)]="brim" /><ct-figure
         label="Filled to at most"
         kind="percent"
@@ -56,14 +55,7 @@ const strengthOf = (
     </div>
     <div class="row">
       <ct-quantity label="Produce in it" what="the produce" [(grams)]="produce" />
-      <div>
-        <label for="brine-form">It packs as</label
-        ><select id="brine-form" (change)="setForm($any($event.target).value)">
-          @for (one of forms; track one.key) {
-            <option [value]="one.key" [selected]="one.key === form()">{{ one.words }}</option>
-          }
-        </select>
-      </div>
+      <ct-select label="It packs as" [options]="forms" [value]="form()" (valueChange)="setForm($event)" />
       <ct-figure label="Density" unit="g/mL" [least]="0.05" [most]="3" [(value)]="density" /><ct-figure
         label="Salt, % of the water"
         kind="percent"
@@ -100,6 +92,10 @@ const strengthOf = (
 export class BrineVesselTool {
   private readonly house = injectHouse();
   protected readonly vessels = computed(() => (this.house.house()?.vessels ?? []).filter((one) => one.inUse));
+  protected readonly vesselOptions = computed(() =>
+    this.vessels().map(({ id, tag, brimMl }) => ({ id, label: `${tag}, ${brimMl / 1000} L` })),
+  );
+  protected readonly chosenVessel = signal('');
   protected readonly forms = FORM_KEYS.map((key) => ({ key, words: FORMS[key].words }));
   protected readonly brim = signal<number | null>(null);
   protected readonly fill = signal<number | null>(0.88);
@@ -136,6 +132,7 @@ export class BrineVesselTool {
     step === 1 ? `${Math.round(value).toLocaleString('en-GB')} g` : `${value.toFixed(1)} g`;
 
   protected choose(id: string): void {
+    this.chosenVessel.set(id);
     const vessel = this.vessels().find((one) => one.id === id);
     if (!vessel) return;
     this.brim.set(vessel.brimMl);
@@ -152,18 +149,16 @@ export class BrineVesselTool {
 /** Make a brine; thin or strengthen the one there is; say its strength on every scale. */
 @Component({
   selector: 'ct-strength-tool',
-  imports: [FigureInput, QuantityInput],
+  imports: [FigureInput, QuantityInput, Select],
   template: `
     <div class="row">
       <ct-quantity label="Brine there is, or wanted" what="the brine" [gramsPerMl]="1.03" [(grams)]="brine" />
-      <div>
-        <label for="strength-scale">Strength read as</label
-        ><select id="strength-scale" (change)="scale.set($any($event.target).value)">
-          @for (one of scales; track one) {
-            <option [value]="one" [selected]="one === scale()">{{ words[one] }}</option>
-          }
-        </select>
-      </div>
+      <ct-select
+        label="Strength read as"
+        [options]="scaleOptions"
+        [value]="scale()"
+        (valueChange)="scale.set($event)"
+      />
       <ct-figure label="Its strength" [(value)]="value" /><ct-figure label="Strength wanted" [(value)]="wanted" />
     </div>
     @if (now().problem ?? then().problem; as problem) {
@@ -198,8 +193,7 @@ export class BrineVesselTool {
     '.scales { display: grid; grid-template-columns: auto 1fr; gap: 2px 18px; } dd { margin: 0; font-weight: 700; }',
 })
 export class StrengthTool {
-  protected readonly scales = STRENGTH_SCALES;
-  protected readonly words = STRENGTH_WORDS;
+  protected readonly scaleOptions = STRENGTH_SCALES.map((key) => ({ key, words: STRENGTH_WORDS[key] }));
   protected readonly scale = signal<StrengthScale>('ofWater');
   protected readonly brine = signal<number | null>(null);
   protected readonly value = signal<number | null>(null);

@@ -21,6 +21,7 @@ import {
 import { injectHouse } from '../../state/house';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
+import { Select } from '../../ui/select';
 
 const NATION_WORDS: Record<Nationality, string> = {
   us: 'US',
@@ -33,7 +34,7 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
 /** Spoons to grams and back, with the spread they bring; a brine of spoons and quarts in every way it can be meant. */
 @Component({
   selector: 'ct-spoon-tool',
-  imports: [FigureInput, QuantityInput],
+  imports: [FigureInput, QuantityInput, Select],
   template: `
     <div class="row">
       <ct-figure label="Tablespoons of salt" [least]="0.01" [most]="1000" [(value)]="spoons" /><ct-quantity
@@ -42,16 +43,7 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
         [(grams)]="grams"
       />
       <ct-figure label="to so much water" [least]="0.01" [most]="1000" [(value)]="amount" />
-      <div>
-        <label for="spoon-volume">in</label
-        ><select id="spoon-volume" (change)="volume.set($any($event.target).value)">
-          @for (one of volumes; track one) {
-            <option [value]="one" [selected]="one === volume()">
-              {{ { cup: 'cups', pt: 'pints', qt: 'quarts', gal: 'gallons' }[one] }}
-            </option>
-          }
-        </select>
-      </div>
+      <ct-select label="in" [options]="volumeOptions" [value]="volume()" (valueChange)="volume.set($event)" />
     </div>
     <div class="row">
       <div>
@@ -65,15 +57,13 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
           <button type="button" [attr.aria-pressed]="nation() === null" (click)="nation.set(null)">not known</button>
         </div>
       </div>
-      <div>
-        <label for="spoon-salt">Which salt</label
-        ><select id="spoon-salt" (change)="salt.set($any($event.target).value)">
-          <option value="">not known</option>
-          @for (one of salts(); track one.key) {
-            <option [value]="one.key" [selected]="one.key === salt()">{{ one.words }}</option>
-          }
-        </select>
-      </div>
+      <ct-select
+        label="Which salt"
+        [options]="salts()"
+        empty="not known"
+        [value]="salt()"
+        (valueChange)="salt.set($event)"
+      />
     </div>
     @if (spoonWords(); as words) {
       <p class="answer">{{ words }}</p>
@@ -117,7 +107,10 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
 })
 export class SpoonTool {
   private readonly house = injectHouse();
-  protected readonly volumes = VOLUMES;
+  protected readonly volumeOptions = VOLUMES.map((key) => ({
+    key,
+    words: { cup: 'cups', pt: 'pints', qt: 'quarts', gal: 'gallons' }[key],
+  }));
   protected readonly nations = NATIONALITIES;
   protected readonly nationWords = NATION_WORDS;
   protected readonly spoons = signal<number | null>(null);

@@ -1,4 +1,4 @@
-import { Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
+import { Component, computed, effect, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import type { TraceReply } from '@clear-tally/contract';
@@ -8,11 +8,12 @@ import { Waiting } from '../../ui/waiting';
 import { FoldedLots } from './folded-lots';
 import { WayDrawing } from './way';
 import { WentInto } from './went-into';
+import { CodeField } from '../../ui/code-field';
 
 /** Which jars, from what, in a second. */
 @Component({
   selector: 'ct-trace',
-  imports: [FoldedLots, RouterLink, Waiting, WayDrawing, WentInto],
+  imports: [FoldedLots, RouterLink, Waiting, WayDrawing, WentInto, CodeField],
   templateUrl: './trace.html',
   styles: `
     .ask {
@@ -48,7 +49,7 @@ export class Trace {
   readonly code = input<string>();
   private readonly router = inject(Router);
   protected readonly house = injectHouse();
-  private readonly box = viewChild<ElementRef<HTMLInputElement>>('box');
+  private readonly box = viewChild(CodeField);
   protected readonly typed = signal('');
   protected readonly unfolded = linkedSignal<string | undefined, string | null>({
     source: () => this.code(),
@@ -85,7 +86,7 @@ export class Trace {
   constructor() {
     effect(() => {
       this.typed.set(this.code() ?? '');
-      if (!this.code()) this.box()?.nativeElement.focus();
+      if (!this.code()) this.box()?.focus();
     });
   }
 

@@ -8,6 +8,7 @@ import { injectRights } from '../../state/person';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { Tick } from '../../ui/tick';
 
 const KINDS: Readonly<Record<string, string>> = {
   batch: 'Batch',
@@ -19,7 +20,7 @@ const KINDS: Readonly<Record<string, string>> = {
 /** Everything a lot went into, alive or packed, also where no jar exists yet; what is chosen is held with one press. */
 @Component({
   selector: 'ct-went-into',
-  imports: [Mark, Refusal, RouterLink, TextField],
+  imports: [Mark, Refusal, RouterLink, TextField, Tick],
   template: `
     <h2>What it went into: {{ rows().length + foldedMany() }}</h2>
     <table class="book">
@@ -39,12 +40,9 @@ const KINDS: Readonly<Record<string, string>> = {
           <tr>
             <td>
               @if (mayHold() && able(row)) {
-                <input
-                  type="checkbox"
-                  [attr.aria-label]="'Hold ' + row.code"
-                  [checked]="chosen().has(row.lotId)"
-                  (change)="toggle(row.lotId)"
-                />
+                <ct-tick [value]="chosen().has(row.lotId)" (valueChange)="toggle(row.lotId)"
+                  ><span class="visually-hidden">Hold {{ row.code }}</span></ct-tick
+                >
               }
             </td>
             <td>
@@ -68,9 +66,9 @@ const KINDS: Readonly<Record<string, string>> = {
       </tbody>
     </table>
     @if (foldedMany() > 0 && mayHold() && reply().mayHold > 0) {
-      <label class="all"
-        ><input type="checkbox" [checked]="all()" (change)="all.set(!all())" /> All {{ reply().mayHold }} that stand
-        somewhere or are in jars, with the {{ foldedMany() }} lots that are folded</label
+      <ct-tick class="all" [(value)]="all"
+        >All {{ reply().mayHold }} that stand somewhere or are in jars, with the {{ foldedMany() }} lots that are
+        folded</ct-tick
       >
     }
     @if (mayHold() && (many() > 0 || all())) {

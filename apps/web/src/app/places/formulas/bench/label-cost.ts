@@ -1,10 +1,12 @@
 import { Component, computed, input, signal } from '@angular/core';
 import { compareRollUps, rollUp, type RollUpPart, type ScaledBatch } from '@clear-tally/core';
 import type { FormulaReply, HouseReply, Material } from '@clear-tally/contract';
+import { Select } from '../../../ui/select';
 
 /** What goes on the label, and what a jar costs: from the same lines as the batch. */
 @Component({
   selector: 'ct-label-cost',
+  imports: [Select],
   template: `
     @if (rolled(); as r) {
       <div>
@@ -72,24 +74,20 @@ import type { FormulaReply, HouseReply, Material } from '@clear-tally/contract';
       </p>
       <div class="stack rule">
         <h2>What if it were another material?</h2>
-        <div>
-          <label for="swap-from">Instead of</label
-          ><select id="swap-from" (change)="from.set($any($event.target).value)">
-            <option value="">choose a line</option>
-            @for (line of swappable(); track line.id) {
-              <option [value]="line.id" [selected]="line.id === from()">{{ line.name }}</option>
-            }
-          </select>
-        </div>
-        <div>
-          <label for="swap-to">use</label
-          ><select id="swap-to" (change)="to.set($any($event.target).value)">
-            <option value="">choose a material</option>
-            @for (one of materials(); track one.id) {
-              <option [value]="one.id" [selected]="one.id === to()">{{ one.name }}</option>
-            }
-          </select>
-        </div>
+        <ct-select
+          label="Instead of"
+          empty="choose a line"
+          [options]="swapOptions()"
+          [value]="from()"
+          (valueChange)="from.set($event)"
+        />
+        <ct-select
+          label="use"
+          empty="choose a material"
+          [options]="materialOptions()"
+          [value]="to()"
+          (valueChange)="to.set($event)"
+        />
         @if (changes(); as all) {
           <ul class="changes">
             @for (one of all; track one) {
@@ -133,6 +131,8 @@ export class LabelCost {
   readonly scaled = input.required<ScaledBatch>();
   readonly house = input.required<HouseReply>();
   readonly jars = input.required<readonly { sizeMl: number; count: number }[]>();
+  protected readonly swapOptions = computed(() => this.swappable().map(({ id, name }) => ({ id, label: name })));
+  protected readonly materialOptions = computed(() => this.materials().map(({ id, name }) => ({ id, label: name })));
   protected readonly from = signal('');
   protected readonly to = signal('');
 

@@ -2,6 +2,7 @@ import { Component, computed, effect, input, output, signal } from '@angular/cor
 import { formatPercent, type Yields, type YieldSources } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { FigureInput } from '../../../ui/figure-input';
+import { Tick } from '../../../ui/tick';
 
 export interface ChosenYields {
   readonly values: Yields;
@@ -13,7 +14,7 @@ type Key = (typeof KEYS)[number];
 /** Each yield as the formula has it, as the last lots gave it, or as typed here; what is in force says where it comes from. */
 @Component({
   selector: 'ct-yields',
-  imports: [FigureInput],
+  imports: [FigureInput, Tick],
   template: `
     <details>
       <summary>Yields: {{ rows()[0]!.own }} trim, {{ rows()[1]!.own }} ferment, {{ rows()[2]!.own }} pack</summary>
@@ -33,14 +34,9 @@ type Key = (typeof KEYS)[number];
               <td class="figure">{{ row.own }}</td>
               <td>
                 @if (row.past) {
-                  <label class="tick"
-                    ><input
-                      type="checkbox"
-                      [checked]="fromPast().has(row.key)"
-                      (change)="toggle(row.key, $any($event.target).checked)"
-                    />
-                    {{ row.past }}</label
-                  >
+                  <ct-tick [value]="fromPast().has(row.key)" (valueChange)="toggle(row.key, $event)">{{
+                    row.past
+                  }}</ct-tick>
                 } @else {
                   <span class="soft">no lots yet</span>
                 }

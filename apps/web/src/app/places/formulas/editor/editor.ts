@@ -53,11 +53,14 @@ import { draftFromFormula, houseNation } from '../draft/draftFrom';
 import { readDraft, saidAt, type Said, stableIds } from '../draft/readDraft';
 import { LinesEditor } from './lines-editor';
 import { PlanEditor } from './plan-editor';
+import { Tick } from '../../../ui/tick';
+import { Select } from '../../../ui/select';
+import { AreaField } from '../../../ui/area-field';
 
 /** Writes a formula: new, a new version, or a copy. Everything stays as typed; holes are shown, not filled. */
 @Component({
   selector: 'ct-editor',
-  imports: [LinesEditor, PlanEditor, Refusal, RouterLink, SaltRuler, TextField, Waiting],
+  imports: [LinesEditor, PlanEditor, Refusal, RouterLink, SaltRuler, TextField, Waiting, Tick, Select, AreaField],
   templateUrl: './editor.html',
   styleUrl: './editor.less',
   host: { '(keydown)': 'keyed($event)' },
@@ -146,6 +149,7 @@ export class Editor {
     void this.router.navigate(['/formulas', id]);
   });
 
+  protected readonly cuts = [['leaf', 'cut leaf'] as const, ['quarters', 'quarters'] as const];
   protected readonly styles = Object.entries(STYLE_WORDS) as [Style, string][];
   protected readonly stepPlaces = STEP_PLACES.map((key) => ({
     key,

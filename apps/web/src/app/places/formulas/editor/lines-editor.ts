@@ -4,11 +4,13 @@ import { SCALE_BY, SCALE_WORDS, type ScaleBy } from '@clear-tally/core';
 import { TextField } from '../../../ui/text-field';
 import { type Draft, type DraftLine, emptyLine, newKey } from '../draft/draft';
 import { type ReadDraft, saidAt, type Said } from '../draft/readDraft';
+import { Tick } from '../../../ui/tick';
+import { Select } from '../../../ui/select';
 
 /** The lines of a formula: written, moved by mouse or arrow keys, put into variants. */
 @Component({
   selector: 'ct-lines-editor',
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, TextField],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, TextField, Tick, Select],
   templateUrl: './lines-editor.html',
   styleUrl: './editor.less',
 })

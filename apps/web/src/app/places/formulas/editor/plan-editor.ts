@@ -15,11 +15,13 @@ import {
 } from '@clear-tally/core';
 import { TextField } from '../../../ui/text-field';
 import { USUAL_DONE } from '../draft/draft';
+import { Tick } from '../../../ui/tick';
+import { Select } from '../../../ui/select';
 
 /** The check plan in sentences, a line to add one, and the rule by which a lot is done. */
 @Component({
   selector: 'ct-plan-editor',
-  imports: [TextField],
+  imports: [TextField, Tick, Select],
   template: `
     <div class="stack">
       <ul>
@@ -35,14 +37,7 @@ import { USUAL_DONE } from '../draft/draft';
         }
       </ul>
       <div class="row">
-        <div>
-          <label for="check-what">Check</label
-          ><select id="check-what" (change)="what.set($any($event.target).value)">
-            @for (kind of kinds; track kind.key) {
-              <option [value]="kind.key" [selected]="kind.key === what()">{{ kind.words }}</option>
-            }
-          </select>
-        </div>
+        <ct-select label="Check" [options]="kinds" [value]="what()" (valueChange)="what.set($event)" />
         @if (what() === 'own') {
           <ct-text label="In words" [value]="own()" (valueChange)="own.set($event)" />
         }
@@ -58,14 +53,7 @@ import { USUAL_DONE } from '../draft/draft';
           "
           (valueChange)="when.set($event)"
         />
-        <div>
-          <label for="check-if">Only</label
-          ><select id="check-if" (change)="condition.set($any($event.target).value)">
-            @for (one of conditions; track one.key) {
-              <option [value]="one.key" [selected]="one.key === condition()">{{ one.words }}</option>
-            }
-          </select>
-        </div>
+        <ct-select label="Only" [options]="conditions" [value]="condition()" (valueChange)="condition.set($event)" />
         <button type="button" [disabled]="!rule() || (what() === 'own' && !own().trim())" (click)="add()">
           Add the check
         </button>
@@ -117,22 +105,8 @@ import { USUAL_DONE } from '../draft/draft';
             [value]="d.days ? '' + d.days.to : ''"
             (valueChange)="days('to', $event)"
           />
-          <label class="tick"
-            ><input
-              type="checkbox"
-              [checked]="d.colourThrough"
-              (change)="tick('colourThrough', $any($event.target).checked)"
-            />
-            colour through</label
-          >
-          <label class="tick"
-            ><input
-              type="checkbox"
-              [checked]="d.tasteSignOff"
-              (change)="tick('tasteSignOff', $any($event.target).checked)"
-            />
-            taste signed off</label
-          >
+          <ct-tick [value]="d.colourThrough" (valueChange)="tick('colourThrough', $event)">colour through</ct-tick>
+          <ct-tick [value]="d.tasteSignOff" (valueChange)="tick('tasteSignOff', $event)">taste signed off</ct-tick>
         </div>
       } @else if (doneShown()) {
         <div><button type="button" class="plain" (click)="doneChange.emit(usualDone)">Take the usual rule</button></div>

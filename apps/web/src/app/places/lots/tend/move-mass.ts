@@ -6,11 +6,12 @@ import { newId, recordingForm } from '../../../state/form';
 import { Choice } from '../../../ui/choice';
 import { QuantityInput } from '../../../ui/quantity-input';
 import { Refusal } from '../../../ui/refusal';
+import { Tick } from '../../../ui/tick';
 
 /** To another room; part of it into a free vessel; something of a sister vessel into it. What mixes shares its past from then on. */
 @Component({
   selector: 'ct-move-mass',
-  imports: [Choice, QuantityInput, Refusal],
+  imports: [Choice, QuantityInput, Refusal, Tick],
   template: `
     <div class="row">
       <span class="label room">To another room</span>
@@ -57,10 +58,7 @@ import { Refusal } from '../../../ui/refusal';
           <b>{{ fromTag() }} is on hold:</b> {{ reason }}. Poured in, all of {{ lot().vessel?.tag }} goes on hold with
           it.
         </p>
-        <label class="tick"
-          ><input type="checkbox" [checked]="carry()" (change)="carry.set(!carry())" /> Hold
-          {{ lot().vessel?.tag }} too, for the same reasons</label
-        >
+        <ct-tick [(value)]="carry">Hold {{ lot().vessel?.tag }} too, for the same reasons</ct-tick>
       </div>
     }
     @if (form.facts()?.['asks'] === 'confirmedOther') {

@@ -6,6 +6,7 @@ import { Mark } from '../../../ui/mark';
 import { Refusal } from '../../../ui/refusal';
 import { QuantityInput } from '../../../ui/quantity-input';
 import { TextField } from '../../../ui/text-field';
+import { Tick } from '../../../ui/tick';
 
 type Body = BodyOf<'taste.record'>;
 const MARKS: [keyof Body['marks'], string][] = [
@@ -20,7 +21,7 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
 /** A tasting on a small scale. Nobody tastes above 4.6, unread, or on hold. */
 @Component({
   selector: 'ct-taste-form',
-  imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField],
+  imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField, Tick],
   template: `
     @if (why(); as reason) {
       <p class="watch">
@@ -59,10 +60,7 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
             (valueChange)="off.set($event)"
           /><ct-quantity label="Taken out" [zero]="true" [(grams)]="grams" [refusal]="form.problemAt('grams')" />
         </div>
-        <label class="tick"
-          ><input type="checkbox" [checked]="through()" (change)="through.set($any($event.target).checked)" /> Colour
-          all the way through</label
-        >
+        <ct-tick [(value)]="through">Colour all the way through</ct-tick>
         <div class="row">
           <button class="go" type="button" [disabled]="form.saving()" (click)="record('signedOff')">
             Taste signed off</button
