@@ -65,6 +65,43 @@ test('without a connection nothing typed is lost, and it is recorded when the co
   await expect(page.getByLabel('pH', { exact: true })).toHaveValue('');
 });
 
+test('the reply is lost between server and page, and the page is read again: pressed again, the book has one line', async ({
+  page,
+}) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  const { vessels } = (await (await page.request.get(`${house.address}/api/floor`)).json()) as {
+    vessels: { code: string; vesselTag: string }[];
+  };
+  const { code } = vessels.find(({ vesselTag }) => vesselTag === 'C4')!;
+  const lines = async (): Promise<number> => {
+    const reply = await page.request.get(`${house.address}/api/lots/${code}`);
+    const { lines } = (await reply.json()) as { lines: { what: string; figure: string | null }[] };
+    return lines.filter(({ what, figure }) => what === 'Temperature' && figure === '17.3 °C').length;
+  };
+  await page.goto(`${house.address}/lots/${code}`);
+  // The server hears and records; its answer never comes.
+  await page.route('**/api/entries', async (route) => {
+    await route.fetch();
+    await route.abort();
+  });
+  await page.getByLabel('Vessel, °C').fill('17.3');
+  await page.getByRole('button', { name: 'Record 17.3 °C' }).click();
+  await expect(page.getByRole('alert').first()).toBeVisible();
+  expect(await lines()).toBe(1);
+  await page.unroute('**/api/entries');
+  await page.reload();
+  await expect(page.getByText(/^Typed .* ago, and not recorded\.$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take it up again' }).click();
+  await page.getByRole('button', { name: 'Record 17.3 °C' }).click();
+  await expect(page.getByText('Recorded already.')).toBeVisible();
+  expect(await lines()).toBe(1);
+  // What is read an hour or a minute later and says the same is another reading.
+  await page.getByLabel('Vessel, °C').fill('17.3');
+  await page.getByRole('button', { name: 'Record 17.3 °C' }).click();
+  await expect(page.getByText('Recorded.', { exact: true })).toBeVisible();
+  expect(await lines()).toBe(2);
+});
+
 test('an inspector reads everything and is offered nothing to record', async ({ page }) => {
   await signIn(page, house.address, 'Visiting inspector', '5050');
   await page.getByRole('link', { name: /^D8, .*on hold/ }).click();

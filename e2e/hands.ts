@@ -77,3 +77,13 @@ export async function atRest(page: Page): Promise<void> {
       }),
   );
 }
+
+/** Chooses from a short list: opened, and one of its lines touched. */
+export async function pick(page: Page, label: string, words: string): Promise<void> {
+  await page
+    .locator('ct-select nz-select')
+    .filter({ has: page.getByLabel(label, { exact: true }) })
+    .click();
+  await page.locator('.ant-select-dropdown:visible .ant-select-item-option').filter({ hasText: words }).first().click();
+  await expect(page.locator('.ant-select-dropdown:visible')).toHaveCount(0);
+}

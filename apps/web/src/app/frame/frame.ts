@@ -9,6 +9,7 @@ import { Bell } from './bell';
 import { BenchDrawer } from './bench-drawer';
 import { CodeBox } from './code-box';
 import { Keys } from './keys';
+import { RecordedNote } from './recorded-note';
 import { Shelf } from './shelf';
 
 const PLACES = [
@@ -27,7 +28,7 @@ const PLACES = [
 /** Shelf on top, the page in the middle, the places as words along the bottom edge where thumbs are. */
 @Component({
   selector: 'ct-frame',
-  imports: [Bell, BenchDrawer, CodeBox, Keys, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
+  imports: [Bell, BenchDrawer, CodeBox, Keys, RecordedNote, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
   providers: [House, Timers],
   template: `
     <a class="skip" href="#page" (click)="skip($event)">To the page</a>
@@ -87,6 +88,7 @@ const PLACES = [
       <ct-bell />
     </div>
     <main id="page" tabindex="-1" [class.beside]="drawer() && simulated().length > 0"><router-outlet /></main>
+    <ct-recorded-note />
     <nav aria-label="Places">
       @for (place of places; track place.path; let i = $index) {
         <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page"

@@ -4,6 +4,10 @@ import { v7 } from 'uuid';
 import type { BodyOf, Entry, EntryKind, Recorded } from '@clear-tally/contract';
 import { type Progress, recordingPage, selectProgress } from './recording';
 import { sessionFeature } from './session';
+import { isMade, keepMade, newId } from './made';
+import { keepUnanswered, saying, unansweredOf } from './unanswered';
+
+export { newId } from './made';
 
 export interface RecordingForm {
   readonly progress: Signal<Progress>;
@@ -18,24 +22,6 @@ export interface RecordingForm {
   edited(): void;
 }
 
-/** Nobody knows whether it was recorded. */
-const UNKNOWN: ReadonlySet<string> = new Set(['offline', 'server.busy']);
-
-const fresh = new Set<string>();
-/** Fresh id of a new lot, batch or entry. */
-export const newId = (): string => {
-  const id = v7();
-  fresh.add(id);
-  return id;
-};
-
-/** What entries say, whatever fresh ids they were given: two presses of one form say the same. */
-const saying = (entries: readonly Entry[]): string =>
-  JSON.stringify(
-    entries.map(({ kind, body }) => [kind, body]),
-    (_, value: unknown) => (typeof value === 'string' && fresh.has(value) ? 'fresh' : value),
-  );
-
 /**
  * One form's line to the recorder. `whenRecorded` runs once for each success. Call in an injection context.
  */
@@ -46,12 +32,8 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
   const progress = store.selectSignal(selectProgress(form));
   const person = store.selectSignal(sessionFeature.selectPerson);
   const handled = signal<Progress | null>(null);
-  /** Sent, and never answered: it may stand in the book. Pressed again it is the same entry, and is recorded once. */
-  let unanswered: { readonly says: string; readonly entries: readonly Entry[] } | null = null;
   effect(() => {
     const now = progress();
-    // A server that did not know in time is no answer either: it may have been recorded after all.
-    if (now.state === 'recorded' || (now.state === 'refused' && !UNKNOWN.has(now.problem.code))) unanswered = null;
     if (now.state !== 'recorded' || handled() === now) return;
     handled.set(now);
     whenRecorded?.(now.recorded);
@@ -75,9 +57,12 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
     },
     record: (...entries) => {
       if (untracked(progress).state === 'saving') return;
-      const says = saying(entries);
-      if (unanswered?.says !== says) unanswered = { says, entries };
-      store.dispatch(recordingPage.submitted({ form, entries: unanswered.entries }));
+      const mine = { person: person()!.id, form: name, says: saying(entries, isMade) };
+      // Sent, and never answered: it may stand in the book. Pressed again it is the same entry, and is recorded once.
+      const sent = unansweredOf(mine)?.entries ?? entries;
+      keepUnanswered({ ...mine, entries: sent, at: Date.now() });
+      keepMade();
+      store.dispatch(recordingPage.submitted({ form, entries: sent }));
     },
     entry: (kind, body, at = new Date()) =>
       ({

@@ -1,9 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { catchError, map, mergeMap, type Observable, of, retry, throwError, timer } from 'rxjs';
+import { catchError, map, mergeMap, type Observable, of, retry, tap, throwError, timer } from 'rxjs';
 import type { EntriesReply, Entry } from '@clear-tally/contract';
 import { Api, type WireProblem } from '../api/api';
+import { known } from './made';
+import { answered } from './unanswered';
 import { recordingPage, recordingWire } from './recording';
+
+/** Nobody knows whether it was recorded: no answer, or a server that did not know in time. */
+const UNKNOWN: ReadonlySet<string> = new Set(['offline', 'server.busy']);
 
 /** A short stumble is made up for unseen; a long one is said. */
 const PATIENCE_MS = 3000;
@@ -18,6 +23,16 @@ export class RecordingEffects {
       ofType(recordingPage.submitted),
       mergeMap(({ form, entries }) =>
         this.sent(entries).pipe(
+          // Also when the page that sent it is left by now.
+          tap({
+            next: () => {
+              known(entries);
+              answered(entries);
+            },
+            error: (problem: WireProblem) => {
+              if (!UNKNOWN.has(problem.code)) answered(entries);
+            },
+          }),
           map(({ recorded }) => recordingWire.recorded({ form, recorded })),
           catchError((problem: WireProblem) => of(recordingWire.refused({ form, problem }))),
         ),

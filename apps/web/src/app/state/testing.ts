@@ -143,6 +143,7 @@ export function inHouse(
 ): void {
   // What another test left on the scale is not on this one.
   localStorage.removeItem('clear-tally.taken');
+  localStorage.removeItem('ct.unanswered');
   TestBed.configureTestingModule({
     providers: [
       ...providers,

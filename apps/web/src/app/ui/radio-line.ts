@@ -17,6 +17,7 @@ import { Component, input, output } from '@angular/core';
       min-height: var(--touch);
       margin: 0;
       color: var(--ink);
+      font-weight: 400;
     }
     input {
       width: 26px;

@@ -9,7 +9,7 @@ let made = 0;
   imports: [NzInputModule],
   template: `
     <label [for]="id" [class.visually-hidden]="bare()">{{ label() }}</label>
-    <span class="box" [class.wrong]="problem()">
+    <span class="box" [class.wrong]="problem() || wrong()">
       <input
         #field
         nz-input
@@ -18,11 +18,11 @@ let made = 0;
         autocomplete="off"
         [class.words]="!figures()"
         [class.figures]="figures()"
-        [class.wrong]="problem()"
+        [class.wrong]="problem() || wrong()"
         [attr.list]="list()"
         [placeholder]="placeholder()"
         [attr.inputmode]="figures() ? 'decimal' : null"
-        [attr.aria-invalid]="problem() ? true : null"
+        [attr.aria-invalid]="problem() || wrong() ? true : null"
         [attr.aria-describedby]="id + '-say'"
         [value]="value()"
         (input)="typed(field.value)"
@@ -54,6 +54,7 @@ let made = 0;
     }
     .figures {
       text-align: right;
+      font-size: var(--field-size, inherit) !important;
     }
     input:focus-visible {
       outline: none;
@@ -86,6 +87,8 @@ export class TextField {
   readonly placeholder = input('');
   readonly say = input<string | null>(null);
   readonly problem = input<string | null>(null);
+  /** Marked as wrong where its page says why. */
+  readonly wrong = input(false);
   /** Id of a datalist with what is known. */
   readonly list = input<string | null>(null);
   readonly value = model('');

@@ -27,6 +27,8 @@ import { GuideNav } from './guide-nav';
 import { VerdictMark } from './verdict-mark';
 import { Tick } from '../../ui/tick';
 import { Select } from '../../ui/select';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { keepTyped } from '../../state/typed';
 
 /** "Is this all right?": pictures beside their doubles, and a verdict from the finding and the facts, with its reasons. */
 @Component({
@@ -43,6 +45,7 @@ import { Select } from '../../ui/select';
     VerdictMark,
     Tick,
     Select,
+    TypedBeforeNote,
   ],
   templateUrl: './judging.html',
   styleUrl: './judging.less',
@@ -59,6 +62,10 @@ export class Judging {
   protected readonly said = signal<Verdict | null>(null);
   protected readonly reason = signal('');
   protected readonly note = signal('');
+  protected readonly typed = keepTyped(
+    computed(() => (this.lot() ? `finding ${this.lot()}` : null)),
+    { reason: this.reason, note: this.note },
+  );
   protected readonly photo = signal<string | null>(null);
   protected readonly recorded = signal<{
     verdict: Verdict;
@@ -116,6 +123,7 @@ export class Judging {
     () => this.verdict() !== null && VERDICTS.indexOf(this.saying()!) < VERDICTS.indexOf(this.verdict()!.verdict),
   );
   protected readonly form = recordingForm('find.record', ([recorded]) => {
+    this.typed.done();
     const facts = recorded?.facts ?? {};
     const list = (key: string): string[] => (facts[key] as string[] | undefined) ?? [];
     const verdict = (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch';

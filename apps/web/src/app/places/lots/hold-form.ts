@@ -1,16 +1,19 @@
-import { Component, input, linkedSignal, signal } from '@angular/core';
+import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
 import { Tick } from '../../ui/tick';
 import { TextField } from '../../ui/text-field';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { keepTyped } from '../../state/typed';
 
 /** Hold and lift, each with its reason. */
 @Component({
   selector: 'ct-hold-form',
-  imports: [Refusal, Tick, TextField],
+  imports: [Refusal, Tick, TextField, TypedBeforeNote],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); record()">
+        <ct-typed-before [typed]="typed" />
         <ct-text
           [label]="held() ? 'Why the hold can be lifted' : 'Why it is put on hold'"
           [value]="reason()"
@@ -31,8 +34,6 @@ import { TextField } from '../../ui/text-field';
       <button type="button" class="stern" (click)="open.set(true)">{{ held() ? 'Lift the hold …' : 'Hold …' }}</button>
     }
   `,
-  styles:
-    '.tick { display: flex; gap: 10px; align-items: center; min-height: 44px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class HoldForm {
   readonly lotId = input.required<string>();
@@ -41,11 +42,16 @@ export class HoldForm {
   readonly kind = input('fill');
   protected readonly open = signal(false);
   protected readonly reason = signal('');
+  protected readonly typed = keepTyped(
+    computed(() => `hold ${this.lotId()}`),
+    { reason: this.reason },
+  );
   /** Also what was made of it: asked first for what goes on into others. */
   protected readonly below = linkedSignal(
     () => this.kind() === 'supply' || this.kind() === 'batch' || this.kind() === 'preparation',
   );
   protected readonly form = recordingForm('hold', () => {
+    this.typed.done();
     this.open.set(false);
     this.reason.set('');
   });

@@ -9,11 +9,13 @@ import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { DayField } from '../../ui/day-field';
 import { TextField } from '../../ui/text-field';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { keepTyped } from '../../state/typed';
 
 /** What stood in the house before its ledger began: a live vessel, or jars on a shelf. */
 @Component({
   selector: 'ct-opening',
-  imports: [DayField, Choice, CountInput, QuantityInput, Refusal, TextField],
+  imports: [DayField, Choice, CountInput, QuantityInput, Refusal, TextField, TypedBeforeNote],
   template: `
     <div class="page">
       <div class="main stack">
@@ -23,6 +25,7 @@ import { TextField } from '../../ui/text-field';
           readings as for any other.
         </p>
         <form class="stack form" (submit)="$event.preventDefault(); record()">
+          <ct-typed-before [typed]="typed" />
           <div class="choices" role="group" aria-label="What stands there">
             <button type="button" [attr.aria-pressed]="what() === 'vessel'" (click)="what.set('vessel')">
               A live vessel
@@ -69,11 +72,18 @@ export class Opening {
   protected readonly count = signal<number | null>(null);
   protected readonly sizeMl = signal<number | null>(330);
   protected readonly netGrams = signal<number | null>(null);
+  protected readonly typed = keepTyped(signal('opening'), {
+    name: this.name,
+    filledOn: this.filledOn,
+    grams: this.grams,
+    count: this.count,
+    netGrams: this.netGrams,
+  });
   protected readonly today = new Date().toISOString().slice(0, 10);
-  protected readonly form = recordingForm(
-    'lot.open',
-    (recorded) => void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]),
-  );
+  protected readonly form = recordingForm('lot.open', (recorded) => {
+    this.typed.done();
+    void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]);
+  });
   protected readonly vessels = computed(() =>
     (this.house.house()?.vessels ?? [])
       .filter((vessel) => vessel.inUse && !vessel.takenBy)

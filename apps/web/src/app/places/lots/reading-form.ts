@@ -9,13 +9,16 @@ import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Select } from '../../ui/select';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { keepTyped } from '../../state/typed';
 
 /** pH and temperature, entered at the head of the book. Either alone will do. */
 @Component({
   selector: 'ct-reading-form',
-  imports: [Mark, Refusal, TextField, Select],
+  imports: [Mark, Refusal, TextField, Select, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="typed" />
       <div class="row">
         <ct-text
           class="short"
@@ -23,7 +26,7 @@ import { Select } from '../../ui/select';
           [value]="ph()"
           (valueChange)="ph.set($event); confirmed.set(false); said.set(null); jumped.set(false); form.edited()"
           [figures]="true"
-          [problem]="phMessage()"
+          [wrong]="!!phMessage()"
         />
         <div class="choices" role="group" aria-label="Sample">
           <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">
@@ -39,20 +42,10 @@ import { Select } from '../../ui/select';
           [value]="celsius()"
           (valueChange)="celsius.set($event); form.edited()"
           [figures]="true"
-          [problem]="celsiusMessage()"
+          [wrong]="!!celsiusMessage()"
         />
         <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
       </div>
-      @if (phValue() !== null) {
-        <ct-text
-          class="row sample"
-          label="Sample, °C, where the meter says it"
-          [value]="sampleCelsius()"
-          (valueChange)="sampleCelsius.set($event); form.edited()"
-          [figures]="true"
-          [problem]="sampleMessage()"
-        />
-      }
       @if (live()?.ph; as now) {
         @if (now.settled) {
           <div>
@@ -62,15 +55,24 @@ import { Select } from '../../ui/select';
           </div>
         }
       }
-      @if (meters.meters().length > 0 && phValue() !== null) {
+      @if (phValue() !== null) {
         <div class="meter">
-          <ct-select
-            label="Meter"
-            [bare]="true"
-            [options]="meterOptions()"
-            [value]="meters.meter()?.meterId"
-            (valueChange)="meters.choose($event || null)"
+          <ct-text
+            class="short"
+            label="Sample, °C, if known"
+            [value]="sampleCelsius()"
+            (valueChange)="sampleCelsius.set($event); form.edited()"
+            [figures]="true"
+            [wrong]="!!sampleMessage()"
           />
+          @if (meters.meters().length > 0) {
+            <ct-select
+              label="Meter"
+              [options]="meterOptions()"
+              [value]="meters.meter()?.meterId"
+              (valueChange)="meters.choose($event || null)"
+            />
+          }
           @if (meters.meter(); as meter) {
             <ct-mark [kind]="meter.fit ? 'met' : 'watch'"
               ><span class="small">{{
@@ -111,7 +113,7 @@ import { Select } from '../../ui/select';
     </form>
   `,
   styles:
-    ':host { display: block; } ct-refusal:empty { display: none; } .sample { align-items: center; font-size: 15px; } .sample label { margin: 0; } .sample input { width: 96px; text-align: right; min-height: 44px; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; } .meter select { width: auto; min-height: 44px; } .short { width: var(--reading-width, 150px); } .short input { text-align: right; font-size: 24px; }',
+    ':host { display: block; } ct-refusal:empty { display: none; } .meter { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: start; } .meter ct-mark { padding-top: 38px; } .short { width: var(--reading-width, 150px); --field-size: 24px; }',
 })
 export class ReadingForm {
   readonly lotId = input.required<string>();
@@ -135,9 +137,14 @@ export class ReadingForm {
   protected readonly celsius = signal('');
   /** Of the sample in the beaker: the meter corrects for it. It says nothing of the vessel. */
   protected readonly sampleCelsius = signal('');
+  protected readonly typed = keepTyped(
+    computed(() => `reading ${this.lotId()}`),
+    { ph: this.ph, celsius: this.celsius, sampleCelsius: this.sampleCelsius },
+  );
   protected readonly sample = signal<'blended' | 'brine'>('blended');
   protected readonly confirmed = signal(false);
   protected readonly form = recordingForm('reading', (recorded) => {
+    this.typed.done();
     const facts = recorded.find(({ kind }) => kind === 'ph.read')?.facts;
     this.said.set(
       facts?.['jumped']

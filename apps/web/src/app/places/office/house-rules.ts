@@ -47,7 +47,7 @@ import { RadioLine } from '../../ui/radio-line';
                 [name]="row.rule.key"
                 [checked]="picked() === option.key"
                 (picked)="pick(option.key)"
-                ><span
+                ><span class="answer-words"
                   ><b>{{ option.words }}</b>
                   @if (option.asks) {
                     <br /><span class="mustard">In exchange: {{ option.asks }}</span>
@@ -187,11 +187,8 @@ import { RadioLine } from '../../ui/radio-line';
       font-size: 22px;
     }
     .option {
-      display: grid;
-      grid-template-columns: 28px 1fr auto;
-      gap: 10px;
-      align-items: start;
-      padding: 12px;
+      display: block;
+      padding: 4px 12px;
       border: 1px solid var(--hair);
       background: var(--sheet);
       color: var(--ink);
@@ -200,9 +197,13 @@ import { RadioLine } from '../../ui/radio-line';
       margin: 0;
       cursor: pointer;
     }
+    .answer-words {
+      flex: 1;
+      padding: 6px 0;
+    }
     .option.on {
       border: 2px solid var(--ink);
-      padding: 11px;
+      padding: 3px 11px;
     }
   `,
 })

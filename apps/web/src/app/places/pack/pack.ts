@@ -22,6 +22,8 @@ import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { keepTyped } from '../../state/typed';
 
 type Fill = PackableReply['fills'][number];
 interface Issued {
@@ -34,7 +36,18 @@ interface Issued {
 /** Jars by size from one or several vessels of a batch; the tally while it is typed; jar codes issued. */
 @Component({
   selector: 'ct-pack',
-  imports: [CautionsAt, CountInput, Mark, QuantityInput, Refusal, RouterLink, TallyView, TextField, Waiting],
+  imports: [
+    CautionsAt,
+    CountInput,
+    Mark,
+    QuantityInput,
+    Refusal,
+    RouterLink,
+    TallyView,
+    TextField,
+    Waiting,
+    TypedBeforeNote,
+  ],
   templateUrl: './pack.html',
   styles: `
     .page {
@@ -136,6 +149,13 @@ export class Pack {
   protected readonly leftover = signal<number | null>(null);
   protected readonly waste = signal<number | null>(null);
   protected readonly reason = signal('');
+  protected readonly typed = keepTyped(signal('pack'), {
+    counts: this.counts,
+    sample: this.sample,
+    leftover: this.leftover,
+    waste: this.waste,
+    reason: this.reason,
+  });
   protected readonly issued = signal<{ code: string; jars: Issued[] } | null>(null);
   protected readonly form = recordingForm('pack.run', (recorded) => this.done(recorded));
 
@@ -267,6 +287,7 @@ export class Pack {
   }
 
   private done(recorded: readonly Recorded[]): void {
+    this.typed.done();
     const facts = recorded[0]?.facts as { code: string; jars: Issued[] } | undefined;
     if (facts) this.issued.set({ code: facts.code, jars: facts.jars });
     this.picked.set([]);
