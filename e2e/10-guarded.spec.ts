@@ -51,7 +51,7 @@ test('“26” typed as a year: the field says what it takes, and nothing is sen
   await page.goto(`${house.address}/lots/before-the-ledger`);
   await page.getByLabel('What it is').fill('Old roots');
   await page.getByLabel('Filled or packed on, if known').focus();
-  await page.keyboard.type('11250026');
+  await page.keyboard.type('25.11.26');
   await expect(page.getByText('its year in four figures')).toBeVisible();
   await page.getByRole('button', { name: 'Jars on a shelf' }).click();
   await page.getByLabel('Jars', { exact: true }).fill('4');

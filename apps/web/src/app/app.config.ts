@@ -19,11 +19,13 @@ import { RecordingEffects } from './state/recording.effects';
 import { recordingFeature } from './state/recording';
 import { SessionEffects } from './state/session.effects';
 import { appOpened, sessionFeature } from './state/session';
+import { provideWords } from './ui/locale';
 
 const strict = isDevMode();
 
 export const appConfig: ApplicationConfig = {
   providers: [
+    provideWords(),
     provideZonelessChangeDetection(),
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),

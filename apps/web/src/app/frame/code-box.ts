@@ -17,7 +17,7 @@ import { isBurst, ScannerBurst } from './scanner-burst';
         [bare]="true"
         [plain]="true"
         label="Code box: jar, lot, supply or vessel"
-        placeholder="code"
+        [placeholder]="'code'"
         [(value)]="typed"
       /><span class="key" aria-hidden="true">/</span>
     </form>

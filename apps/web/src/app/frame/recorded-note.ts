@@ -11,7 +11,7 @@ const SHOWN_MS = 7000;
 @Component({
   selector: 'ct-recorded-note',
   imports: [RouterLink],
-  template: `<div role="status">
+  template: `<div aria-live="polite">
     @if (note(); as now) {
       <p>
         <b>{{ now.again ? 'Recorded already.' : 'Recorded.' }}</b>

@@ -17,6 +17,7 @@ import { RecordingEffects } from './recording.effects';
 import { sessionFeature, sessionWire } from './session';
 import { By } from '@angular/platform-browser';
 import { Select } from '../ui/select';
+import { provideWords } from '../ui/locale';
 
 export const INES = {
   id: '018f6b1e-0000-7000-8000-000000000001',
@@ -147,6 +148,7 @@ export function inHouse(
   TestBed.configureTestingModule({
     providers: [
       ...providers,
+      provideWords(),
       provideZonelessChangeDetection(),
       provideRouter([{ path: '**', component: Elsewhere }]),
       provideStore({

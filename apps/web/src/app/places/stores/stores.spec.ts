@@ -130,7 +130,7 @@ describe('the stock', () => {
     const page = await open();
     await page.press('CG-0003');
     await page.press('opened');
-    expect(page.field('Keeps until').value).toBe('2026-11-26');
+    expect(page.field('Keeps until').value).toBe('26 Nov 2026');
     await page.press('Record it as opened');
     expect(api.sent[0]![0]!.body).toEqual({ lotId: id('03'), state: 'opened', keepsUntil: '2026-11-26' } as never);
   });
