@@ -47,6 +47,27 @@ describe('what was typed and not recorded', () => {
     (await open()).form.typed.done();
     expect((await open()).text()).not.toContain('Typed');
   });
+  it('a form that turns to another vessel keeps nothing of the first under its name', async () => {
+    inHouse(new FakeApi());
+    const page = await open();
+    page.form.reason.set('smells of glue');
+    await page.settle();
+    page.form.about.set('hold B');
+    await page.settle();
+    page.form.reason.set('');
+    await page.settle();
+    expect((await open('hold B')).text()).not.toContain('Typed');
+    expect((await open('hold A')).text()).toContain('Typed');
+  });
+  it('what is emptied by hand does not wait', async () => {
+    inHouse(new FakeApi());
+    const page = await open();
+    page.form.reason.set('smells of glue');
+    await page.settle();
+    page.form.reason.set('');
+    await page.settle();
+    expect((await open()).text()).not.toContain('Typed');
+  });
   it('is nobody else’s', async () => {
     inHouse(new FakeApi(), {}, INES);
     await typedOnce();

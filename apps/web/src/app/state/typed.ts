@@ -47,18 +47,24 @@ export function keepTyped(
     Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, (field as WritableSignal<unknown>)()]));
   const first = JSON.stringify(untracked(read));
   const offered = signal<{ readonly key: string; readonly kept: Kept } | null>(null);
-  let opened: string | null = null;
+  let opened: { key: string; found: string; wrote: boolean } | null = null;
   effect(() => {
     const [now, values] = [key(), read()];
     if (now === null) return;
     untracked(() => {
-      if (opened !== now) {
-        opened = now;
+      const says = JSON.stringify(values);
+      if (opened?.key !== now) {
+        // What stands in the fields as the form turns to another vessel was typed for the one before.
+        opened = { key: now, found: says, wrote: false };
         const kept = all()[now];
         offered.set(kept ? { key: now, kept } : null);
+        return;
       }
-      // An untouched form says nothing; what waits from before stays until somebody types anew, or says so.
-      if (JSON.stringify(values) !== first) write(now, { at: Date.now(), values });
+      // An untouched form says nothing: what waits from before stays until somebody types anew, or says so.
+      if (says !== first && (opened.wrote || says !== opened.found)) {
+        opened.wrote = true;
+        write(now, { at: Date.now(), values });
+      } else if (says === first && opened.wrote) write(now, null);
     });
   });
   const forget = (): void => {
@@ -66,7 +72,6 @@ export function keepTyped(
     if (now !== null) write(now, null);
     offered.set(null);
   };
-  inject(DestroyRef).onDestroy(() => (opened = null));
   return {
     at: computed(() => (offered()?.key === key() ? offered()!.kept.at : null)),
     takeUp: () => {
