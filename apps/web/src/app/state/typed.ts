@@ -1,13 +1,4 @@
-import {
-  computed,
-  DestroyRef,
-  effect,
-  inject,
-  type Signal,
-  signal,
-  untracked,
-  type WritableSignal,
-} from '@angular/core';
+import { computed, effect, inject, type Signal, signal, untracked, type WritableSignal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { sessionFeature } from './session';
 import { remember, remembered } from './tablet';
