@@ -26,6 +26,7 @@ const isoOf = (at: Date): string => `${at.getFullYear()}-${two(at.getMonth() + 1
       <input
         #field
         nz-input
+        class="words"
         [id]="id"
         type="text"
         autocomplete="off"

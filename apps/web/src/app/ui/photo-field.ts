@@ -17,7 +17,7 @@ const LONG_SIDE = 1600;
     }
   `,
   styles:
-    ':host { display: grid; max-width: 330px; } input { font: inherit; min-height: 44px; max-width: 100%; } img { max-height: 76px; border: 1px solid var(--hair); justify-self: start; }',
+    ':host { display: grid; align-self: end; max-width: 330px; } input { font: inherit; min-height: 44px; max-width: 100%; } img { max-height: 76px; border: 1px solid var(--hair); justify-self: start; }',
 })
 export class PhotoField {
   readonly label = input.required<string>();
