@@ -52,8 +52,11 @@ const TABLE: [number, number][] = [
   [-Infinity, 504],
 ];
 
-/** The first quarter at which it is late, with the hours of its row; null while it is not. */
-function lateAt(h: History, until: number): { hour: number; row: number } | null {
+/**
+ * The first quarter at which it is late, with the hours of its row; null while it is not. Where what was seen then and
+ * what is known now find it in the same quarter by different rows, this reckoning cannot tell which came first.
+ */
+function lateAt(h: History, until: number): { hour: number; row: number; tied: boolean } | null {
   // Within 36 hours of a reading somebody saw it stand, also before a longer gap.
   const hours = h.celsius.map(({ at }) => at / HOUR).sort((a, b) => a - b);
   const ends = [
@@ -63,17 +66,17 @@ function lateAt(h: History, until: number): { hour: number; row: number } | null
       .map((at) => at + 36)
       .filter((end) => end < until),
   ];
-  let found: { hour: number; row: number } | null = null;
+  let found: { hour: number; row: number; tied: boolean } | null = null;
   for (const end of ends) {
     const { celsius, logged } = course(h, end);
     let [sum, log] = [0, 0];
     for (let k = 0; k <= celsius.length; k += 1) {
       const hour = k * STEP;
-      if (found && hour >= found.hour) break;
+      if (found && hour > found.hour) break;
       if (hour > 0) {
         const row = TABLE.find(([above]) => sum / k > above + 1e-9)![1];
         if (hour >= row || log > 1600 + 1e-6) {
-          found = { hour, row };
+          found = { hour, row, tied: found?.hour === hour && (found.tied || found.row !== row) };
           break;
         }
       }
@@ -96,6 +99,7 @@ function slowly(h: History): { state: Lateness['state'] | 'edge'; lateHour: numb
   const late = lateAt(h, reached ?? h.now);
   if (!late) return { state: reached === null ? 'pending' : 'met', lateHour: null };
   // Lateness begins within the quarter before: what lies in it is not compared.
+  if (late.tied) return { state: 'edge', lateHour: late.hour };
   if (reached !== null && Math.abs(reached - late.hour) <= STEP + 1e-9) return { state: 'edge', lateHour: late.hour };
   const twice = 2 * late.row;
   const standing = good.filter((p) => p.at / HOUR <= twice).at(-1);

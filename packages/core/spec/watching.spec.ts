@@ -436,6 +436,18 @@ describe('W14: acid in time', () => {
   it('reached late stays reached late', () =>
     expect(at(17.9, [ph(20, 5.9), ph(150, 4.4), ph(170, 4.1)], 250).state).toBe('metLate'));
 
+  it('a mean that only arrives at 15 °C, by sums that floats do not hold exactly, has not passed it', () => {
+    // 145 h at 14.2 and 40 h at 17.9: 15.0 °C at hour 185 exactly.
+    const read = (hour: number, celsius: number) => ({ at: after(hour), celsius });
+    const celsius = [
+      ...Array.from({ length: 130 }, (_, hour) => read(hour, 14.2)),
+      ...Array.from({ length: 5 }, (_, i) => read(145 + i, 17.9)),
+    ];
+    const state = (now: number) =>
+      lateness({ filledAt: FILLED, now: after(now), phs: [], celsius, roomCelsius: 20 }).state;
+    expect([184, 185].map(state)).toEqual(['pending', 'pending']);
+    expect(state(185.02)).toBe('late');
+  });
   it('20.004 °C is the row above 20', () => expect(acidByRow(20.004).hours).toBe(72));
   it('21 °C for 84 h at 5.4, then cooled to 5 °C: late since hour 72, and stays late', () => {
     const celsius = [

@@ -74,11 +74,10 @@ export function hourAbove(input: { all: readonly Stretch[]; bound: number; from:
     // Within the stretch: over + rate · (t − begin) > 0, and t ≥ from.
     const start = Math.max(begin, from);
     if (start <= to && over + rate * (start - begin) > 1e-9 * Math.max(1, start)) return start;
-    if (rate > 0 && start < to) {
-      const crossing = Math.max(start, begin - over / rate);
-      if (crossing < to) return crossing;
-    }
-    over += rate * (to - begin);
+    const after = over + rate * (to - begin);
+    // A mean that only just arrives at the bound by the end has not crossed it, whatever the last digit of a sum says.
+    if (rate > 0 && start < to && after > 1e-9 * Math.max(1, to)) return Math.max(start, begin - over / rate);
+    over = after;
   }
   return null;
 }
