@@ -44,7 +44,7 @@ const BOWL_GRAMS = 214;
                 ><button type="button" (click)="say(device.id, 'SIM put 1')">+ 1 g</button>
               </div>
               <form class="row" (submit)="$event.preventDefault(); put(device.id)">
-                <ct-quantity [label]="'Put on ' + device.name" what="it" [(grams)]="grams" /><button
+                <ct-quantity [label]="'Put on ' + device.name" what="it" [(value)]="grams" /><button
                   [disabled]="!grams()"
                 >
                   Put

@@ -1,17 +1,33 @@
-import { computed, DestroyRef, effect, inject, type Signal, signal, untracked } from '@angular/core';
+import {
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  type Signal,
+  signal,
+  untracked,
+  type WritableSignal,
+} from '@angular/core';
+import { form as tree, type FieldTree } from '@angular/forms/signals';
 import { Store } from '@ngrx/store';
 import { v7 } from 'uuid';
 import type { BodyOf, Entry, EntryKind, Recorded } from '@clear-tally/contract';
 import { type Progress, recordingPage, selectProgress } from './recording';
 import { sessionFeature } from './session';
 import { isMade, keepMade, newId } from './made';
+import { keepTyped, type TypedBefore } from './typed';
 import { keepUnanswered, saying, unansweredOf } from './unanswered';
 
 export { newId } from './made';
 
+/** How long a button says that its form was recorded. */
+const SAVED_MS = 4000;
+
 export interface RecordingForm {
   readonly progress: Signal<Progress>;
   readonly saving: Signal<boolean>;
+  /** Recorded a moment ago. */
+  readonly saved: Signal<boolean>;
   /** The message of a refusal, for a field or for the whole form. */
   problemAt(...fields: string[]): string | null;
   readonly problem: Signal<string | null>;
@@ -22,23 +38,91 @@ export interface RecordingForm {
   edited(): void;
 }
 
+export interface TypedForm<T extends object> extends RecordingForm {
+  /** The fields, for `[formField]`. */
+  readonly fields: FieldTree<T>;
+  /** What stands in each field: read it, set it. */
+  readonly values: { readonly [K in keyof T]: WritableSignal<T[K]> };
+  /** What was typed here before, and neither recorded nor thrown away. */
+  readonly typed: TypedBefore;
+}
+
+export interface TypedOptions<T extends object> {
+  /** What stands in the fields of an empty form. Never a PIN, never a file: what is typed is kept on the tablet. */
+  readonly fields: T;
+  /** What the form is about: its lot, its batch. What is typed is kept under it; null: it is about nothing yet. */
+  readonly about?: Signal<string | null>;
+  /** Once for each success; what was typed is forgotten after it. */
+  readonly recorded?: (recorded: readonly Recorded[]) => void;
+}
+
 /**
- * One form's line to the recorder. `whenRecorded` runs once for each success. Call in an injection context.
+ * One form's line to the recorder, with the fields somebody types into. `recorded` runs once for each success. Call in
+ * an injection context.
  */
-export function recordingForm(name: string, whenRecorded?: (recorded: readonly Recorded[]) => void): RecordingForm {
+export function recordingForm(name: string, whenRecorded?: (recorded: readonly Recorded[]) => void): RecordingForm;
+export function recordingForm<T extends object>(name: string, options: TypedOptions<T>): TypedForm<T>;
+export function recordingForm<T extends object>(
+  name: string,
+  given?: ((recorded: readonly Recorded[]) => void) | TypedOptions<T>,
+): RecordingForm | TypedForm<T> {
+  const typing = typeof given === 'object' ? fieldsOf(name, given) : null;
+  const whenRecorded = typeof given === 'object' ? given.recorded : given;
+  const line = lineToRecorder(name, (recorded) => {
+    whenRecorded?.(recorded);
+    typing?.typed.done();
+  });
+  if (!typing) return line;
+  let before = untracked(typing.model);
+  effect(() => {
+    const now = typing.model();
+    if (now === before) return;
+    before = now;
+    line.edited();
+  });
+  return { ...line, fields: typing.fields, values: typing.values, typed: typing.typed };
+}
+
+function fieldsOf<T extends object>(name: string, options: TypedOptions<T>) {
+  const model = signal<T>(options.fields);
+  const fields = tree(model);
+  const keys = Object.keys(options.fields) as (keyof T & string)[];
+  const field = fields as unknown as Record<string, () => { value: WritableSignal<unknown> }>;
+  const values = Object.fromEntries(keys.map((key) => [key, field[key]!().value]));
+  const about = options.about;
+  return {
+    model,
+    fields,
+    values: values as TypedForm<T>['values'],
+    typed: keepTyped(
+      computed(() => (about ? about() && `${name} ${about()}` : name)),
+      values,
+    ),
+  };
+}
+
+function lineToRecorder(name: string, whenRecorded: (recorded: readonly Recorded[]) => void): RecordingForm {
   const store = inject(Store);
   // Two forms of one name on one page must not answer for each other.
   const form = `${name}#${v7()}`;
   const progress = store.selectSignal(selectProgress(form));
   const person = store.selectSignal(sessionFeature.selectPerson);
   const handled = signal<Progress | null>(null);
+  const saved = signal(false);
+  let fades: ReturnType<typeof setTimeout> | undefined;
   effect(() => {
     const now = progress();
     if (now.state !== 'recorded' || handled() === now) return;
     handled.set(now);
-    whenRecorded?.(now.recorded);
+    saved.set(true);
+    clearTimeout(fades);
+    fades = setTimeout(() => saved.set(false), SAVED_MS);
+    whenRecorded(now.recorded);
   });
-  inject(DestroyRef).onDestroy(() => store.dispatch(recordingPage.edited({ form })));
+  inject(DestroyRef).onDestroy(() => {
+    clearTimeout(fades);
+    store.dispatch(recordingPage.edited({ form }));
+  });
   const refusal = computed(() => {
     const now = progress();
     return now.state === 'refused' ? now.problem : null;
@@ -46,6 +130,7 @@ export function recordingForm(name: string, whenRecorded?: (recorded: readonly R
   return {
     progress,
     saving: computed(() => progress().state === 'saving'),
+    saved: saved.asReadonly(),
     problem: computed(() => refusal()?.detail ?? null),
     facts: computed(() => refusal()?.facts ?? null),
     problemAt: (...fields) => {

@@ -62,6 +62,8 @@ export function keepTyped(
     const now = untracked(key);
     if (now !== null) write(now, null);
     offered.set(null);
+    // What is left standing in the fields was not typed anew.
+    if (opened) opened = { ...opened, found: JSON.stringify(untracked(read)), wrote: false };
   };
   return {
     at: computed(() => (offered()?.key === key() ? offered()!.kept.at : null)),

@@ -26,8 +26,8 @@ let made = 0;
       [nzSuffixIcon]="arrow"
       [nzPlaceHolder]="placeholder()"
       nzSize="large"
-      [ngModel]="chosen()"
-      (ngModelChange)="chosen.set($event); edited.emit()"
+      [ngModel]="value()"
+      (ngModelChange)="value.set($event); edited.emit()"
       [nzNotFoundContent]="nothing()"
       [nzOptionHeightPx]="54"
       [nzOptionOverflowSize]="6"
@@ -62,7 +62,7 @@ export class Choice {
   readonly disabled = input(false);
   readonly placeholder = input('Choose');
   readonly nothing = input('Nothing fits');
-  readonly chosen = model<string | null>(null);
+  readonly value = model<string | null>(null);
   readonly edited = output();
   protected readonly id = `choice-${(made += 1)}`;
 
@@ -71,7 +71,7 @@ export class Choice {
     takesScans((code) => {
       const option = this.options().find((one) => !one.disabled && one.label.split(' ').includes(code.toUpperCase()));
       if (!option) return false;
-      this.chosen.set(option.id);
+      this.value.set(option.id);
       this.edited.emit();
       return true;
     });

@@ -16,7 +16,7 @@ let made = 0;
       type="text"
       inputmode="numeric"
       autocomplete="off"
-      [value]="count() ?? ''"
+      [value]="value() ?? ''"
       (input)="typed(field.value)"
     />
   `,
@@ -24,13 +24,13 @@ let made = 0;
 })
 export class CountInput {
   readonly label = input.required<string>();
-  readonly count = model<number | null>(null);
+  readonly value = model<number | null>(null);
   readonly edited = output();
   protected readonly id = `count-${(made += 1)}`;
 
   protected typed(text: string): void {
     const digits = text.trim();
-    this.count.set(/^\d{1,5}$/.test(digits) ? Number(digits) : null);
+    this.value.set(/^\d{1,5}$/.test(digits) ? Number(digits) : null);
     this.edited.emit();
   }
 }

@@ -6,7 +6,7 @@ import { QuantityInput } from './quantity-input';
   selector: 'ct-host',
   imports: [QuantityInput],
   template:
-    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [(grams)]="grams" />',
+    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [(value)]="grams" />',
 })
 class Host {
   readonly unit = signal<'g' | 'kg'>('g');

@@ -89,7 +89,7 @@ export class QuantityInput {
   readonly live = input<number | null>(null);
   /** A refusal of the server for this field. */
   readonly refusal = input<string | null>(null);
-  readonly grams = model<number | null>(null);
+  readonly value = model<number | null>(null);
   readonly edited = output();
 
   protected readonly id = `quantity-${(made += 1)}`;
@@ -99,7 +99,7 @@ export class QuantityInput {
   /** What the person typed; a mass set from outside shows as its figure. */
   protected readonly text = computed(() => {
     const own = this.own();
-    const grams = this.grams();
+    const grams = this.value();
     if (own !== null && this.read(own).grams === grams) return own;
     return grams === null ? (own ?? '') : this.print(grams);
   });
@@ -120,14 +120,14 @@ export class QuantityInput {
 
   protected typed(text: string): void {
     this.own.set(text);
-    this.grams.set(this.read(text).grams);
+    this.value.set(this.read(text).grams);
     this.edited.emit();
   }
 
   /** Empties the field after its figure is recorded. */
   clear(): void {
     this.own.set('');
-    this.grams.set(null);
+    this.value.set(null);
   }
 
   /** As this field would read it again. */

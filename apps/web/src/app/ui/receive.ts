@@ -1,4 +1,7 @@
 import { Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from './record-button';
+import { TypedBeforeNote } from './typed-before';
 import type { HouseReply } from '@clear-tally/contract';
 import { injectHouse } from '../state/house';
 import { newId, recordingForm } from '../state/form';
@@ -10,29 +13,39 @@ import { TextField } from '../ui/text-field';
 /** A delivery comes in: the house's own code beside the supplier's. */
 @Component({
   selector: 'ct-receive',
-  imports: [Choice, QuantityInput, Refusal, TextField],
+  imports: [Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); receive()">
+        <ct-typed-before [typed]="form.typed" />
         <h2>Receive a delivery</h2>
-        <ct-choice label="Material" [options]="materials()" [(chosen)]="materialId" (edited)="form.edited()" />
-        <ct-choice label="Supplier" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" />
-        <ct-text label="Supplier’s lot code" [(value)]="theirs" />
+        <ct-choice label="Material" [options]="materials()" [formField]="form.fields.materialId" />
+        <ct-choice label="Supplier" [options]="suppliers()" [formField]="form.fields.supplierId" />
+        <ct-text label="Supplier’s lot code" [formField]="form.fields.theirs" />
         <ct-quantity
           label="Received"
           unit="kg"
           what="this delivery"
-          [(grams)]="grams"
+          [formField]="form.fields.grams"
           [refusal]="form.problemAt('grams')"
-          (edited)="form.edited()"
         />
-        <ct-text label="Condition" [(value)]="condition" placeholder="fresh, firm, no mould" />
+        <ct-text label="Condition" [formField]="form.fields.condition" placeholder="fresh, firm, no mould" />
         @if (caution(); as said) {
           <p class="watch">{{ said }}</p>
         }
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
         <div class="row">
-          <button class="go" [disabled]="!ready() || form.saving()">Receive</button
+          <button
+            class="go"
+            [ctRecord]="form"
+            [needs]="[
+              !materialId() && 'the material',
+              !supplierId() && 'the supplier',
+              !theirs().trim() && 'their lot code',
+              !grams() && 'how much',
+            ]"
+          >
+            Receive</button
           ><button type="button" (click)="open.set(false)">Close</button>
         </div>
       </form>
@@ -54,23 +67,32 @@ export class Receive {
   private readonly quantity = viewChild(QuantityInput);
 
   protected readonly open = signal(false);
-  protected readonly materialId = signal<string | null>(null);
-  protected readonly supplierId = signal<string | null>(null);
-  protected readonly theirs = signal('');
-  protected readonly grams = signal<number | null>(null);
-  protected readonly condition = signal('');
+
+  protected readonly form = recordingForm('supply.receive', {
+    fields: {
+      grams: null as number | null,
+      theirs: '',
+      condition: '',
+      materialId: null as string | null,
+      supplierId: null as string | null,
+    },
+    recorded: (recorded) => {
+      this.code.set(String(recorded[0]?.facts['code'] ?? ''));
+      this.open.set(false);
+      this.theirs.set('');
+      this.condition.set('');
+      this.quantity()?.clear();
+      this.grams.set(null);
+      this.received.emit(this.lotId);
+    },
+  });
+  protected readonly materialId = this.form.values.materialId;
+  protected readonly supplierId = this.form.values.supplierId;
+  protected readonly theirs = this.form.values.theirs;
+  protected readonly grams = this.form.values.grams;
+  protected readonly condition = this.form.values.condition;
   protected readonly code = signal<string | null>(null);
   private lotId = '';
-
-  protected readonly form = recordingForm('supply.receive', (recorded) => {
-    this.code.set(String(recorded[0]?.facts['code'] ?? ''));
-    this.open.set(false);
-    this.theirs.set('');
-    this.condition.set('');
-    this.quantity()?.clear();
-    this.grams.set(null);
-    this.received.emit(this.lotId);
-  });
   protected readonly materials = computed(() =>
     (this.house.house()?.materials ?? [])
       .filter((material) =>

@@ -28,8 +28,8 @@ export type Pick<K extends string> =
     [search]="false"
     [disabled]="disabled()"
     [options]="shown()"
-    [chosen]="value() ?? ''"
-    (chosenChange)="say($event)"
+    [value]="value() ?? ''"
+    (valueChange)="say($event)"
   />`,
   styles: ':host { display: block; min-width: 0; } ct-choice { min-width: 0; }',
 })
@@ -51,7 +51,7 @@ export class Select<K extends string> {
   protected say(key: string | null): void {
     this.valueChange.emit((key ?? '') as K);
     // What the page did not take is not shown as chosen.
-    afterNextRender(() => this.choice().chosen.set(this.value() ?? ''), { injector: this.injector });
+    afterNextRender(() => this.choice().value.set(this.value() ?? ''), { injector: this.injector });
   }
 }
 

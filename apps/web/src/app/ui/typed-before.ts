@@ -11,7 +11,8 @@ import type { TypedBefore } from '../state/typed';
       ><button type="button" class="plain" (click)="typed().throwAway()">Throw it away</button>
     </p>
   }`,
-  styles: 'p { align-items: center; }',
+  host: { '[hidden]': 'typed().at() === null' },
+  styles: ':host:not([hidden]) { display: block; flex-basis: 100%; } p { align-items: center; }',
 })
 export class TypedBeforeNote {
   readonly typed = input.required<TypedBefore>();

@@ -20,10 +20,10 @@ const NOTHING = '-';
       @case ('mass') {
         <ct-quantity
           [label]="field().label"
-          [grams]="number()"
+          [value]="number()"
           [zero]="true"
           [refusal]="problem()"
-          (gramsChange)="say($event)"
+          (valueChange)="say($event)"
         />
       }
       @case ('celsius') {
@@ -54,24 +54,24 @@ const NOTHING = '-';
         <ct-choice
           [label]="field().label"
           [options]="yesNo"
-          [chosen]="value() === undefined ? null : value() ? 'yes' : 'no'"
-          (chosenChange)="say($event === 'yes')"
+          [value]="value() === undefined ? null : value() ? 'yes' : 'no'"
+          (valueChange)="say($event === 'yes')"
         />
       }
       @case ('choice') {
         <ct-choice
           [label]="field().label"
           [options]="options()"
-          [chosen]="text() || nothing"
-          (chosenChange)="say($event === nothing ? null : $event)"
+          [value]="text() || nothing"
+          (valueChange)="say($event === nothing ? null : $event)"
         />
       }
       @case ('group') {
         <ct-choice
           [label]="field().label"
           [options]="saidOrNot"
-          [chosen]="value() === null || value() === undefined ? 'no' : 'yes'"
-          (chosenChange)="said.emit($event === 'yes' ? (value() ?? {}) : field().blank)"
+          [value]="value() === null || value() === undefined ? 'no' : 'yes'"
+          (valueChange)="said.emit($event === 'yes' ? (value() ?? {}) : field().blank)"
         />
       }
       @case ('more') {
@@ -87,7 +87,7 @@ const NOTHING = '-';
         </div>
       }
       @case ('listed') {
-        <ct-choice [label]="field().label" [options]="listed()" [chosen]="text()" (chosenChange)="say($event)" />
+        <ct-choice [label]="field().label" [options]="listed()" [value]="text()" (valueChange)="say($event)" />
       }
       @case ('lot') {
         <ct-text

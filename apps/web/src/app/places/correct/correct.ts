@@ -1,4 +1,6 @@
 import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { Router, RouterLink } from '@angular/router';
 import { firstValueFrom } from 'rxjs';
 import type { BodyOf, CodeReply, CorrectionReply, EntryReply } from '@clear-tally/contract';
@@ -18,7 +20,7 @@ import { localMoment, momentAt } from './moment-at';
 /** Puts one entry right: its own form, filled with what was recorded; what that changes is said before anybody confirms. */
 @Component({
   selector: 'ct-correct',
-  imports: [CorrectField, DayField, Refusal, RouterLink, TextField, Waiting],
+  imports: [CorrectField, DayField, Refusal, RouterLink, TextField, Waiting, RecordButton, TypedBeforeNote],
   templateUrl: './correct.html',
   styles: `
     .fields {
@@ -55,7 +57,14 @@ export class Correct {
   protected readonly body = linkedSignal(() => this.entry()?.body ?? {});
   protected readonly codes = signal<Record<string, string>>({});
   protected readonly never = signal(false);
-  protected readonly reason = signal('');
+  protected readonly form = recordingForm('entry.correct', {
+    fields: { reason: '' },
+    recorded: ([recorded]) => {
+      this.done.set((recorded?.facts ?? null) as CorrectionReply | null);
+      this.read.again();
+    },
+  });
+  protected readonly reason = this.form.values.reason;
   private readonly zone = computed(() => this.house.house()?.timeZone ?? 'UTC');
   private readonly recordedAt = computed(() =>
     localMoment(this.entry()?.happenedAt ?? new Date().toISOString(), this.zone()),
@@ -74,10 +83,6 @@ export class Correct {
   protected readonly looking = signal(false);
   protected readonly refusal = signal<WireProblem | null>(null);
   protected readonly done = signal<CorrectionReply | null>(null);
-  protected readonly form = recordingForm('entry.correct', ([recorded]) => {
-    this.done.set((recorded?.facts ?? null) as CorrectionReply | null);
-    this.read.again();
-  });
   protected readonly mayCorrect = computed(
     () => this.rights.mayRecord() && (!this.entry()?.ownerOnly || this.rights.isOwner()),
   );

@@ -1,4 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import type { FloorVessel } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
@@ -8,7 +9,7 @@ import { Tick } from '../../ui/tick';
 /** "All quiet" for several vessels, one look along a shelf: only checks that a look answers. */
 @Component({
   selector: 'ct-many-quiet',
-  imports: [Refusal, Tick],
+  imports: [Refusal, Tick, RecordButton],
   template: `
     @if (able().length > 1) {
       @if (open()) {
@@ -27,7 +28,8 @@ import { Tick } from '../../ui/tick';
             >
           }
           <div class="row">
-            <button class="go" [disabled]="many() === 0 || form.saving()">All quiet on {{ many() }}</button
+            <button class="go" [ctRecord]="form" [needs]="[many() === 0 && 'a vessel that is quiet']">
+              All quiet on {{ many() }}</button
             ><button type="button" (click)="open.set(false)">Leave it</button>
           </div>
           <ct-refusal [message]="form.problem()" />

@@ -1,4 +1,7 @@
-import { Component, computed, input, output, signal } from '@angular/core';
+import { Component, computed, input, output } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { parseTemperature } from '@clear-tally/core';
 import type { FloorVessel } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -9,10 +12,11 @@ import { openChecks } from './round';
 /** The thermometer on the wall: one reading for every vessel of the room that wants its temperature. */
 @Component({
   selector: 'ct-room-warmth',
-  imports: [Refusal, TextField],
+  imports: [Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (wanting().length > 0) {
       <form (submit)="$event.preventDefault(); record()">
+        <ct-typed-before [typed]="form.typed" />
         <span class="soft small"
           >Room temperature,<br />for {{ wanting().length }} {{ wanting().length === 1 ? 'vessel' : 'vessels' }}</span
         >
@@ -21,11 +25,10 @@ import { openChecks } from './round';
           [label]="'Temperature of ' + room()"
           [figures]="true"
           unit="°C"
-          [value]="typed()"
+          [formField]="form.fields.typed"
           [problem]="problem()"
-          (valueChange)="typed.set($event)"
         />
-        <button [disabled]="celsius() === null || form.saving()">
+        <button [ctRecord]="form" [needs]="[celsius() === null && 'the temperature']">
           Record {{ celsius() === null ? '' : celsius()!.toFixed(1) + ' °C' }}
         </button>
       </form>
@@ -38,7 +41,15 @@ export class RoomWarmth {
   readonly vessels = input.required<readonly FloorVessel[]>();
   readonly room = input.required<string>();
   readonly recorded = output();
-  protected readonly typed = signal('');
+  protected readonly form = recordingForm('room', {
+    fields: { typed: '' },
+    about: this.room,
+    recorded: () => {
+      this.typed.set('');
+      this.recorded.emit();
+    },
+  });
+  protected readonly typed = this.form.values.typed;
   private readonly parsed = computed(() =>
     this.typed().trim() === '' ? null : parseTemperature({ text: this.typed() }),
   );
@@ -49,10 +60,6 @@ export class RoomWarmth {
   protected readonly celsius = computed(() => {
     const parsed = this.parsed();
     return parsed?.ok ? parsed.value : null;
-  });
-  protected readonly form = recordingForm('room', () => {
-    this.typed.set('');
-    this.recorded.emit();
   });
   protected readonly wanting = computed(() =>
     this.vessels().filter((vessel) => openChecks(vessel).some(({ what }) => what === 'temperature')),

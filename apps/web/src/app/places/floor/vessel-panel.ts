@@ -1,4 +1,5 @@
 import { checkKindOf, type CheckAnswer, type CheckKind } from '@clear-tally/core';
+import { RecordButton } from '../../ui/record-button';
 import { Component, computed, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { FloorVessel } from '@clear-tally/contract';
@@ -12,7 +13,7 @@ import { openChecks, quietChecks } from './round';
 /** The vessel in hand on the round: everything due is recorded here, most of it with one tap. */
 @Component({
   selector: 'ct-vessel-panel',
-  imports: [Mark, PhotoField, ReadingForm, Refusal, RouterLink],
+  imports: [Mark, PhotoField, ReadingForm, Refusal, RouterLink, RecordButton],
   template: `
     <div class="stack">
       @if (vessel().hold; as reason) {
@@ -40,7 +41,7 @@ import { openChecks, quietChecks } from './round';
       }
       @if (mayRecord()) {
         @if (quiet().length > 0) {
-          <button type="button" class="go wide" [disabled]="form.saving()" (click)="allQuiet()">
+          <button type="button" class="go wide" [ctRecord]="form" (click)="allQuiet()">
             All quiet: {{ quietNames() }}
           </button>
         }
@@ -48,14 +49,14 @@ import { openChecks, quietChecks } from './round';
           <div class="row ask">
             <span>{{ answer(check.what) === 'gas' ? 'Burped:' : check.name + ':' }}</span>
             @if (answer(check.what) === 'gas') {
-              <button type="button" [disabled]="form.saving()" (click)="made(check, true)">no gas</button
-              ><button type="button" [disabled]="form.saving()" (click)="made(check, false)">gas</button>
+              <button type="button" [ctRecord]="form" (click)="made(check, true)">no gas</button
+              ><button type="button" [ctRecord]="form" (click)="made(check, false)">gas</button>
             } @else if (answer(check.what) === 'swelling') {
               @for (step of SWELLING; track step) {
                 <button
                   type="button"
                   class="step"
-                  [disabled]="form.saving()"
+                  [ctRecord]="form"
                   [attr.aria-label]="'Swelling ' + step"
                   (click)="made(check, step === 0, step)"
                 >
@@ -65,7 +66,8 @@ import { openChecks, quietChecks } from './round';
             } @else if (answer(check.what) === 'photo') {
               <ct-photo label="Photo of the day" (taken)="photo.set($event)" /><button
                 type="button"
-                [disabled]="!photo() || form.saving()"
+                [ctRecord]="form"
+                [needs]="[!photo() && 'the photo']"
                 (click)="made(check, true)"
               >
                 Keep it
@@ -74,9 +76,9 @@ import { openChecks, quietChecks } from './round';
               <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'measure' }">Measure …</a>
             } @else if (answer(check.what) === 'move') {
               <a class="button" [routerLink]="['/lots', vessel().code]" [queryParams]="{ do: 'move' }">Move …</a
-              ><button type="button" [disabled]="form.saving()" (click)="made(check, true)">It stays</button>
+              ><button type="button" [ctRecord]="form" (click)="made(check, true)">It stays</button>
             } @else {
-              <button type="button" [disabled]="form.saving()" (click)="made(check, true)">done</button>
+              <button type="button" [ctRecord]="form" (click)="made(check, true)">done</button>
             }
           </div>
         }

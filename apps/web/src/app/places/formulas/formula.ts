@@ -1,4 +1,7 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { Router, RouterLink } from '@angular/router';
 import {
   BASIS_WORDS,
@@ -68,6 +71,9 @@ type From = keyof typeof FROM;
     Tick,
     TextField,
     Select,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
   ],
   templateUrl: './formula.html',
   styleUrl: './formula.less',
@@ -88,9 +94,14 @@ export class Formula {
   protected readonly froms = Object.entries(FROM) as [From, string][];
   protected readonly from = signal<From>('jars');
   protected readonly counts = signal<Readonly<Record<number, number | null>>>({});
-  protected readonly byCase = signal(false);
-  protected readonly mass = signal<number | null>(null);
-  protected readonly stockOf = signal('');
+
+  protected readonly start = recordingForm('batch.start', {
+    fields: { mass: null as number | null, leaf: null as number | null, weakReason: '', stockOf: '', byCase: false },
+    recorded: () => void this.router.navigate(['/make', this.startedId]),
+  });
+  protected readonly byCase = this.start.values.byCase;
+  protected readonly mass = this.start.values.mass;
+  protected readonly stockOf = this.start.values.stockOf;
   protected readonly stockOptions = computed(() => {
     const f = this.formula();
     return [
@@ -102,16 +113,17 @@ export class Formula {
   });
   protected readonly taken = signal<readonly string[]>([]);
   protected readonly variant = signal<string | null>(null);
-  protected readonly leaf = signal<number | null>(null);
+  protected readonly leaf = this.start.values.leaf;
   protected readonly chosenYields = signal<ChosenYields | null>(null);
   protected readonly tab = signal<'why' | 'vessels' | 'label' | 'plan'>('why');
   protected readonly opened = signal<string>('salt');
-  protected readonly weakReason = signal('');
+  protected readonly weakReason = this.start.values.weakReason;
   protected readonly exporting = signal(false);
-  protected readonly retireReason = signal<string | null>(null);
-
-  protected readonly start = recordingForm('batch.start', () => void this.router.navigate(['/make', this.startedId]));
-  protected readonly retire = recordingForm('formula.retire', () => this.retireReason.set(null));
+  protected readonly retire = recordingForm('formula.retire', {
+    fields: { retireReason: null as string | null },
+    recorded: () => this.retireReason.set(null),
+  });
+  protected readonly retireReason = this.retire.values.retireReason;
   private startedId = '';
 
   protected readonly chosenVariant = computed(() => this.variant() ?? this.formula()?.variants[0] ?? null);

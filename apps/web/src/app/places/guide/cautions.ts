@@ -1,4 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { CAUTIONS } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -10,7 +11,7 @@ import { GuideNav } from './guide-nav';
 /** All cautions on one page, with whom this house asks. */
 @Component({
   selector: 'ct-cautions',
-  imports: [GuideNav, Refusal, TextField],
+  imports: [GuideNav, Refusal, TextField, RecordButton],
   template: `
     <div class="page with-side">
       <div class="main stack">
@@ -45,7 +46,11 @@ import { GuideNav } from './guide-nav';
           <form class="stack" (submit)="$event.preventDefault(); add()">
             <ct-text label="For what" placeholder="Food authority" [value]="what()" (valueChange)="what.set($event)" />
             <ct-text label="Who, and how to reach them" [value]="who()" (valueChange)="who.set($event)" />
-            <div><button [disabled]="!what().trim() || !who().trim() || form.saving()">Add this contact</button></div>
+            <div>
+              <button [ctRecord]="form" [needs]="[!what().trim() && 'what it is about', !who().trim() && 'who']">
+                Add this contact
+              </button>
+            </div>
             <ct-refusal [message]="form.problem()" />
           </form>
         } @else {

@@ -1,4 +1,6 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
 import { Router, RouterLink } from '@angular/router';
 import {
   FINDINGS,
@@ -28,7 +30,6 @@ import { VerdictMark } from './verdict-mark';
 import { Tick } from '../../ui/tick';
 import { Select } from '../../ui/select';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { keepTyped } from '../../state/typed';
 
 /** "Is this all right?": pictures beside their doubles, and a verdict from the finding and the facts, with its reasons. */
 @Component({
@@ -46,6 +47,8 @@ import { keepTyped } from '../../state/typed';
     Tick,
     Select,
     TypedBeforeNote,
+    FormField,
+    RecordButton,
   ],
   templateUrl: './judging.html',
   styleUrl: './judging.less',
@@ -60,12 +63,34 @@ export class Judging {
   protected readonly place = signal<Place | null>(null);
   protected readonly filter = signal<Place | null>(null);
   protected readonly said = signal<Verdict | null>(null);
-  protected readonly reason = signal('');
-  protected readonly note = signal('');
-  protected readonly typed = keepTyped(
-    computed(() => (this.lot() ? `finding ${this.lot()}` : null)),
-    { reason: this.reason, note: this.note },
-  );
+  protected readonly form = recordingForm('find.record', {
+    fields: { reason: '', note: '', leftReason: '' },
+    about: computed(() => this.lot() ?? null),
+    recorded: ([recorded]) => {
+      const facts = recorded?.facts ?? {};
+      const list = (key: string): string[] => (facts[key] as string[] | undefined) ?? [];
+      const verdict = (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch';
+      const days = lookAgainDays(this.finding()!, verdict);
+      this.recorded.set({
+        verdict,
+        name: String(facts['name'] ?? this.now()?.name ?? ''),
+        on: (facts['on'] as string[] | undefined) ?? [this.lot()!],
+        moved: 'movedTo' in facts,
+        todo: list('todo'),
+        heldToo: list('heldToo'),
+        leftOut: list('leftOut'),
+        again: days === null ? null : this.house.dates().day(new Date(Date.now() + days * 86_400_000).toISOString()),
+      });
+      this.note.set('');
+      this.reason.set('');
+      this.photo.set(null);
+      this.said.set(null);
+      this.left.set(new Set());
+      this.leftReason.set('');
+    },
+  });
+  protected readonly reason = this.form.values.reason;
+  protected readonly note = this.form.values.note;
   protected readonly photo = signal<string | null>(null);
   protected readonly recorded = signal<{
     verdict: Verdict;
@@ -122,29 +147,6 @@ export class Judging {
   protected readonly milder = computed(
     () => this.verdict() !== null && VERDICTS.indexOf(this.saying()!) < VERDICTS.indexOf(this.verdict()!.verdict),
   );
-  protected readonly form = recordingForm('find.record', ([recorded]) => {
-    this.typed.done();
-    const facts = recorded?.facts ?? {};
-    const list = (key: string): string[] => (facts[key] as string[] | undefined) ?? [];
-    const verdict = (facts['verdict'] as Verdict | undefined) ?? this.saying() ?? 'watch';
-    const days = lookAgainDays(this.finding()!, verdict);
-    this.recorded.set({
-      verdict,
-      name: String(facts['name'] ?? this.now()?.name ?? ''),
-      on: (facts['on'] as string[] | undefined) ?? [this.lot()!],
-      moved: 'movedTo' in facts,
-      todo: list('todo'),
-      heldToo: list('heldToo'),
-      leftOut: list('leftOut'),
-      again: days === null ? null : this.house.dates().day(new Date(Date.now() + days * 86_400_000).toISOString()),
-    });
-    this.note.set('');
-    this.reason.set('');
-    this.photo.set(null);
-    this.said.set(null);
-    this.left.set(new Set());
-    this.leftReason.set('');
-  });
 
   /** What was taken from the vessel already: a fault is older than the look that finds it. */
   private readonly reachRead = shown<ReachReply>(
@@ -160,7 +162,7 @@ export class Judging {
   protected readonly inOrder = computed(() => this.reachRead.data()?.since ?? null);
   /** Toggled against the default, which is to hold what left since the last reading in order. */
   protected readonly left = signal<ReadonlySet<string>>(new Set());
-  protected readonly leftReason = signal('');
+  protected readonly leftReason = this.form.values.leftReason;
   protected readonly leftOut = computed(() => this.reach().filter((one) => !this.holdsToo(one)));
   protected readonly mass = (grams: number): string => formatGrams(grams);
 

@@ -1,4 +1,7 @@
-import { Component, computed, input, output, signal } from '@angular/core';
+import { Component, computed, input, output } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { parseMass, parsePh, parseTemperature } from '@clear-tally/core';
 import type { BodyOf, BookLine } from '@clear-tally/contract';
@@ -10,18 +13,18 @@ import { TextField } from '../../ui/text-field';
 /** Puts a figure right at its line. Both stay visible. */
 @Component({
   selector: 'ct-correct-form',
-  imports: [Refusal, RouterLink, TextField],
+  imports: [Refusal, RouterLink, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="form.typed" />
       <div class="row">
-        <ct-text
-          label="The right figure"
-          [value]="typed()"
-          (valueChange)="typed.set($event); form.edited()"
-          [problem]="message()"
-        />
-        <ct-text style="flex: 1" label="Reason" [(value)]="reason" placeholder="digits swapped" />
-        <button class="go" [disabled]="value() === null || !reason().trim() || form.saving()">
+        <ct-text label="The right figure" [formField]="form.fields.typed" [problem]="message()" />
+        <ct-text style="flex: 1" label="Reason" [formField]="form.fields.reason" placeholder="digits swapped" />
+        <button
+          class="go"
+          [ctRecord]="form"
+          [needs]="[value() === null && 'the right figure', !reason().trim() && 'the reason']"
+        >
           Correct {{ line().figure }}
         </button>
         <button type="button" (click)="done.emit()">Leave it</button>
@@ -35,9 +38,12 @@ export class CorrectForm {
   readonly line = input.required<BookLine>();
   readonly done = output();
   private readonly house = injectHouse();
-  protected readonly typed = signal('');
-  protected readonly reason = signal('');
-  protected readonly form = recordingForm('entry.correct', () => this.done.emit());
+  protected readonly form = recordingForm('entry.correct', {
+    fields: { typed: '', reason: '' },
+    recorded: () => this.done.emit(),
+  });
+  protected readonly typed = this.form.values.typed;
+  protected readonly reason = this.form.values.reason;
 
   private readonly parsed = computed(() => {
     const text = this.typed();

@@ -1,4 +1,7 @@
 import { Component, computed, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import type { Sink } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
@@ -19,10 +22,11 @@ const LOSSES: [Sink, string][] = [
 /** What stands there by weighing, or a loss with its reason. */
 @Component({
   selector: 'ct-count-form',
-  imports: [Choice, QuantityInput, Refusal],
+  imports: [Choice, QuantityInput, Refusal, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); record()">
+        <ct-typed-before [typed]="form.typed" />
         <div class="choices" role="group" aria-label="What to record">
           <button type="button" [attr.aria-pressed]="what() === 'count'" (click)="what.set('count')">
             Weighed on hand
@@ -30,18 +34,22 @@ const LOSSES: [Sink, string][] = [
           <button type="button" [attr.aria-pressed]="what() === 'loss'" (click)="what.set('loss')">A loss</button>
         </div>
         @if (what() === 'loss') {
-          <ct-choice label="Where it went" [options]="sinks" [(chosen)]="sink" />
+          <ct-choice label="Where it went" [options]="sinks" [formField]="form.fields.sink" />
         }
         <ct-quantity
           [label]="what() === 'count' ? 'Stands there' : 'Gone'"
           unit="kg"
           [zero]="what() === 'count'"
-          [(grams)]="grams"
+          [formField]="form.fields.grams"
           [refusal]="form.problemAt('grams')"
-          (edited)="form.edited()"
         />
         <div class="row">
-          <button class="go" [disabled]="!ready() || form.saving()">Record</button
+          <button
+            class="go"
+            [ctRecord]="form"
+            [needs]="[grams() === null && 'how much', what() !== 'count' && sink() === null && 'where it went']"
+          >
+            Record</button
           ><button type="button" (click)="open.set(false)">Leave it</button>
         </div>
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
@@ -55,13 +63,17 @@ export class CountForm {
   readonly lotId = input.required<string>();
   protected readonly open = signal(false);
   protected readonly what = signal<'count' | 'loss'>('count');
-  protected readonly sink = signal<string | null>(null);
-  protected readonly grams = signal<number | null>(null);
-  protected readonly sinks = LOSSES.map(([id, label]) => ({ id, label }));
-  protected readonly form = recordingForm('count', () => {
-    this.open.set(false);
-    this.grams.set(null);
+  protected readonly form = recordingForm('count', {
+    fields: { grams: null as number | null, sink: null as string | null },
+    about: this.lotId,
+    recorded: () => {
+      this.open.set(false);
+      this.grams.set(null);
+    },
   });
+  protected readonly sink = this.form.values.sink;
+  protected readonly grams = this.form.values.grams;
+  protected readonly sinks = LOSSES.map(([id, label]) => ({ id, label }));
   protected readonly ready = computed(() => this.grams() !== null && (this.what() === 'count' || this.sink() !== null));
 
   protected record(): void {

@@ -1,29 +1,29 @@
-import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { Component, input, linkedSignal, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
 import { recordingForm } from '../../state/form';
 import { Refusal } from '../../ui/refusal';
 import { Tick } from '../../ui/tick';
 import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { keepTyped } from '../../state/typed';
 
 /** Hold and lift, each with its reason. */
 @Component({
   selector: 'ct-hold-form',
-  imports: [Refusal, Tick, TextField, TypedBeforeNote],
+  imports: [Refusal, Tick, TextField, TypedBeforeNote, FormField, RecordButton],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); record()">
-        <ct-typed-before [typed]="typed" />
+        <ct-typed-before [typed]="form.typed" />
         <ct-text
           [label]="held() ? 'Why the hold can be lifted' : 'Why it is put on hold'"
-          [value]="reason()"
-          (valueChange)="reason.set($event); form.edited()"
+          [formField]="form.fields.reason"
         />
         @if (!held()) {
           <ct-tick [(value)]="below">and everything made of it</ct-tick>
         }
         <div class="row">
-          <button class="stern" [disabled]="!reason().trim() || form.saving()">
+          <button class="stern" [ctRecord]="form" [needs]="[!reason().trim() && 'the reason']">
             {{ held() ? 'Lift the hold' : 'Hold ' + code() }}</button><button type="button" (click)="open.set(false)">
             Leave it
           </button>
@@ -41,20 +41,19 @@ export class HoldForm {
   readonly held = input.required<boolean>();
   readonly kind = input('fill');
   protected readonly open = signal(false);
-  protected readonly reason = signal('');
-  protected readonly typed = keepTyped(
-    computed(() => `hold ${this.lotId()}`),
-    { reason: this.reason },
-  );
+  protected readonly form = recordingForm('hold', {
+    fields: { reason: '' },
+    about: this.lotId,
+    recorded: () => {
+      this.open.set(false);
+      this.reason.set('');
+    },
+  });
+  protected readonly reason = this.form.values.reason;
   /** Also what was made of it: asked first for what goes on into others. */
   protected readonly below = linkedSignal(
     () => this.kind() === 'supply' || this.kind() === 'batch' || this.kind() === 'preparation',
   );
-  protected readonly form = recordingForm('hold', () => {
-    this.typed.done();
-    this.open.set(false);
-    this.reason.set('');
-  });
 
   protected record(): void {
     if (this.reason().trim())

@@ -1,4 +1,7 @@
 import { Component, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import type { WatchReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
@@ -11,7 +14,7 @@ import { TextField } from '../../ui/text-field';
 /** What holds it, each with its reason and its own way out; and what held it before. */
 @Component({
   selector: 'ct-holds',
-  imports: [Mark, Refusal, RouterLink, TextField],
+  imports: [Mark, Refusal, RouterLink, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @for (one of watch().holds; track one.entryId) {
       <div class="grave stack">
@@ -27,13 +30,10 @@ import { TextField } from '../../ui/text-field';
         @if (rights.isOwner() && one.mayLift === null) {
           @if (lifting() === one.entryId) {
             <form class="row" (submit)="$event.preventDefault(); lift()">
-              <ct-text
-                style="flex: 1"
-                label="Why the hold can be lifted"
-                [value]="reason()"
-                (valueChange)="reason.set($event); form.edited()"
-              />
-              <button class="stern" [disabled]="!reason().trim() || form.saving()">Lift this hold</button
+              <ct-typed-before [typed]="form.typed" />
+              <ct-text style="flex: 1" label="Why the hold can be lifted" [formField]="form.fields.reason" />
+              <button class="stern" [ctRecord]="form" [needs]="[!reason().trim() && 'the reason']">
+                Lift this hold</button
               ><button type="button" (click)="lifting.set(null)">Leave it</button>
             </form>
             <ct-refusal [message]="form.problem()" />
@@ -63,11 +63,14 @@ export class Holds {
   protected readonly house = injectHouse();
   protected readonly rights = injectRights();
   protected readonly lifting = signal<string | null>(null);
-  protected readonly reason = signal('');
-  protected readonly form = recordingForm('lift', () => {
-    this.lifting.set(null);
-    this.reason.set('');
+  protected readonly form = recordingForm('lift', {
+    fields: { reason: '' },
+    recorded: () => {
+      this.lifting.set(null);
+      this.reason.set('');
+    },
   });
+  protected readonly reason = this.form.values.reason;
   protected readonly iso = (at: number): string => new Date(at).toISOString();
 
   protected open(entryId: string): void {

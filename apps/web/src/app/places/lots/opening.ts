@@ -1,4 +1,6 @@
 import { Component, computed, inject, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { type Need, RecordButton } from '../../ui/record-button';
 import { Router } from '@angular/router';
 import { dayProblem } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
@@ -10,12 +12,11 @@ import { Refusal } from '../../ui/refusal';
 import { DayField } from '../../ui/day-field';
 import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { keepTyped } from '../../state/typed';
 
 /** What stood in the house before its ledger began: a live vessel, or jars on a shelf. */
 @Component({
   selector: 'ct-opening',
-  imports: [DayField, Choice, CountInput, QuantityInput, Refusal, TextField, TypedBeforeNote],
+  imports: [DayField, Choice, CountInput, QuantityInput, Refusal, TextField, TypedBeforeNote, FormField, RecordButton],
   template: `
     <div class="page">
       <div class="main stack">
@@ -25,7 +26,7 @@ import { keepTyped } from '../../state/typed';
           readings as for any other.
         </p>
         <form class="stack form" (submit)="$event.preventDefault(); record()">
-          <ct-typed-before [typed]="typed" />
+          <ct-typed-before [typed]="form.typed" />
           <div class="choices" role="group" aria-label="What stands there">
             <button type="button" [attr.aria-pressed]="what() === 'vessel'" (click)="what.set('vessel')">
               A live vessel
@@ -34,27 +35,26 @@ import { keepTyped } from '../../state/typed';
               Jars on a shelf
             </button>
           </div>
-          <ct-text label="What it is" [value]="name()" (valueChange)="name.set($event); form.edited()" />
-          <ct-day label="Filled or packed on, if known" [latest]="today" [(value)]="filledOn" />
+          <ct-text label="What it is" [formField]="form.fields.name" />
+          <ct-day label="Filled or packed on, if known" [latest]="today" [formField]="form.fields.filledOn" />
           @if (what() === 'vessel') {
-            <ct-choice label="Vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
+            <ct-choice label="Vessel" [options]="vessels()" [formField]="form.fields.vesselId" />
             <ct-quantity
               label="Stands in it"
               unit="kg"
               what="what stands in the vessel"
-              [(grams)]="grams"
+              [formField]="form.fields.grams"
               [refusal]="form.problemAt('grams')"
-              (edited)="form.edited()"
             />
           } @else {
             <div class="row">
-              <ct-count label="Jars" [(count)]="count" />
-              <ct-count label="Size, mL" [(count)]="sizeMl" />
-              <ct-quantity label="Net, each" what="one jar" [(grams)]="netGrams" />
+              <ct-count label="Jars" [formField]="form.fields.count" />
+              <ct-count label="Size, mL" [formField]="form.fields.sizeMl" />
+              <ct-quantity label="Net, each" what="one jar" [formField]="form.fields.netGrams" />
             </div>
           }
           <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
-          <div><button class="go" [disabled]="!ready() || form.saving()">Enter it as it stands</button></div>
+          <div><button class="go" [ctRecord]="form" [needs]="missing()">Enter it as it stands</button></div>
         </form>
       </div>
     </div>
@@ -65,39 +65,43 @@ export class Opening {
   private readonly router = inject(Router);
   private readonly house = injectHouse();
   protected readonly what = signal<'vessel' | 'jars'>('vessel');
-  protected readonly name = signal('');
-  protected readonly filledOn = signal('');
-  protected readonly vesselId = signal<string | null>(null);
-  protected readonly grams = signal<number | null>(null);
-  protected readonly count = signal<number | null>(null);
-  protected readonly sizeMl = signal<number | null>(330);
-  protected readonly netGrams = signal<number | null>(null);
-  protected readonly typed = keepTyped(signal('opening'), {
-    name: this.name,
-    filledOn: this.filledOn,
-    grams: this.grams,
-    count: this.count,
-    netGrams: this.netGrams,
+  protected readonly form = recordingForm('lot.open', {
+    fields: {
+      grams: null as number | null,
+      netGrams: null as number | null,
+      count: null as number | null,
+      sizeMl: 330 as number | null,
+      name: '',
+      vesselId: null as string | null,
+      filledOn: '',
+    },
+    recorded: (recorded) => {
+      void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]);
+    },
   });
+  protected readonly name = this.form.values.name;
+  protected readonly filledOn = this.form.values.filledOn;
+  protected readonly vesselId = this.form.values.vesselId;
+  protected readonly grams = this.form.values.grams;
+  protected readonly count = this.form.values.count;
+  protected readonly sizeMl = this.form.values.sizeMl;
+  protected readonly netGrams = this.form.values.netGrams;
   protected readonly today = new Date().toISOString().slice(0, 10);
-  protected readonly form = recordingForm('lot.open', (recorded) => {
-    this.typed.done();
-    void this.router.navigate(['/lots', String(recorded[0]?.facts['code'])]);
-  });
   protected readonly vessels = computed(() =>
     (this.house.house()?.vessels ?? [])
       .filter((vessel) => vessel.inUse && !vessel.takenBy)
       .map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L` })),
   );
-  protected readonly ready = computed(
-    () =>
-      this.name().trim() !== '' &&
-      dayProblem(this.filledOn(), this.today) === null &&
-      (this.what() === 'vessel' ? this.vesselId() && this.grams() : this.count() && this.sizeMl() && this.netGrams()),
-  );
+  protected readonly missing = computed((): readonly Need[] => [
+    !this.name().trim() && 'what it is',
+    dayProblem(this.filledOn(), this.today) !== null && 'a day that can be read',
+    ...(this.what() === 'vessel'
+      ? [!this.vesselId() && 'which vessel', !this.grams() && 'how much']
+      : [!this.count() && 'how many jars', !this.sizeMl() && 'their size', !this.netGrams() && 'what one holds']),
+  ]);
 
   protected record(): void {
-    if (!this.ready()) return;
+    if (this.missing().some(Boolean)) return;
     const common = { batchId: newId(), name: this.name().trim(), filledOn: this.filledOn() || null };
     this.form.record(
       this.form.entry(

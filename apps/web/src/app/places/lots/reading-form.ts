@@ -1,4 +1,6 @@
 import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
 import { Store } from '@ngrx/store';
 import { parsePh, parseTemperature } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
@@ -10,15 +12,14 @@ import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Select } from '../../ui/select';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { keepTyped } from '../../state/typed';
 
 /** pH and temperature, entered at the head of the book. Either alone will do. */
 @Component({
   selector: 'ct-reading-form',
-  imports: [Mark, Refusal, TextField, Select, TypedBeforeNote],
+  imports: [Mark, Refusal, TextField, Select, TypedBeforeNote, FormField, RecordButton],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
-      <ct-typed-before [typed]="typed" />
+      <ct-typed-before [typed]="form.typed" />
       <div class="row">
         <ct-text
           class="short"
@@ -39,12 +40,22 @@ import { keepTyped } from '../../state/typed';
         <ct-text
           class="short"
           [label]="compact() ? 'Vessel °C' : 'Vessel, °C'"
-          [value]="celsius()"
-          (valueChange)="celsius.set($event); form.edited()"
+          [formField]="form.fields.celsius"
           [figures]="true"
           [wrong]="!!celsiusMessage()"
         />
-        <button class="go" [disabled]="!ready() || form.saving()">{{ words() }}</button>
+        <button
+          class="go"
+          [ctRecord]="form"
+          [needs]="[
+            !ready() &&
+              (phMessage() || celsiusMessage() || sampleMessage()
+                ? 'a figure that can be read'
+                : 'a pH or a temperature'),
+          ]"
+        >
+          {{ words() }}
+        </button>
       </div>
       @if (live()?.ph; as now) {
         @if (now.settled) {
@@ -60,8 +71,7 @@ import { keepTyped } from '../../state/typed';
           <ct-text
             class="short"
             label="Sample, °C, if known"
-            [value]="sampleCelsius()"
-            (valueChange)="sampleCelsius.set($event); form.edited()"
+            [formField]="form.fields.sampleCelsius"
             [figures]="true"
             [wrong]="!!sampleMessage()"
           />
@@ -133,33 +143,32 @@ export class ReadingForm {
   /** The meter on the bench: its figure is taken with one tap once it stands. */
   protected readonly live = inject(Store).selectSignal(selectPhMeter);
   protected readonly said = signal<string | null>(null);
-  protected readonly ph = signal('');
-  protected readonly celsius = signal('');
+  protected readonly form = recordingForm('reading', {
+    fields: { ph: '', celsius: '', sampleCelsius: '' },
+    about: this.lotId,
+    recorded: (recorded) => {
+      const facts = recorded.find(({ kind }) => kind === 'ph.read')?.facts;
+      this.said.set(
+        facts?.['jumped']
+          ? `pH ${this.ph()} is kept, off the trend. Read again now: the repeat decides.`
+          : facts?.['unfit']
+            ? `Recorded for watching, not for release: ${String(facts['unfit'])}.`
+            : null,
+      );
+      this.jumped.set(false);
+      this.recorded.emit();
+      this.ph.set('');
+      this.celsius.set('');
+      this.sampleCelsius.set('');
+      this.confirmed.set(false);
+    },
+  });
+  protected readonly ph = this.form.values.ph;
+  protected readonly celsius = this.form.values.celsius;
   /** Of the sample in the beaker: the meter corrects for it. It says nothing of the vessel. */
-  protected readonly sampleCelsius = signal('');
-  protected readonly typed = keepTyped(
-    computed(() => `reading ${this.lotId()}`),
-    { ph: this.ph, celsius: this.celsius, sampleCelsius: this.sampleCelsius },
-  );
+  protected readonly sampleCelsius = this.form.values.sampleCelsius;
   protected readonly sample = signal<'blended' | 'brine'>('blended');
   protected readonly confirmed = signal(false);
-  protected readonly form = recordingForm('reading', (recorded) => {
-    this.typed.done();
-    const facts = recorded.find(({ kind }) => kind === 'ph.read')?.facts;
-    this.said.set(
-      facts?.['jumped']
-        ? `pH ${this.ph()} is kept, off the trend. Read again now: the repeat decides.`
-        : facts?.['unfit']
-          ? `Recorded for watching, not for release: ${String(facts['unfit'])}.`
-          : null,
-    );
-    this.jumped.set(false);
-    this.recorded.emit();
-    this.ph.set('');
-    this.celsius.set('');
-    this.sampleCelsius.set('');
-    this.confirmed.set(false);
-  });
 
   private readonly parsedPh = computed(() =>
     this.ph().trim() === '' ? null : parsePh({ text: this.ph(), decimalMark: this.house.house()?.decimalMark }),

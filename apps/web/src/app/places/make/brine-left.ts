@@ -1,4 +1,7 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { decideBrineClosed, formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
@@ -11,7 +14,7 @@ import { TextField } from '../../ui/text-field';
 /** Brine made, poured, left over: three numbers. The left-over asks whether it met the product. Worked case W12. */
 @Component({
   selector: 'ct-brine-left',
-  imports: [Choice, QuantityInput, Refusal, TextField],
+  imports: [Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (brine(); as brine) {
       <div class="rule stack">
@@ -48,6 +51,7 @@ import { TextField } from '../../ui/text-field';
           </p>
         } @else if (brine.onHandGrams > 20) {
           <form class="stack" (submit)="$event.preventDefault()">
+            <ct-typed-before [typed]="form.typed" />
             <p>Did what is left ever touch the product, or was it poured off it?</p>
             <div class="row">
               <ct-quantity
@@ -56,12 +60,12 @@ import { TextField } from '../../ui/text-field';
                 what="the brine"
                 [zero]="true"
                 [gramsPerMl]="1.03"
-                [(grams)]="grams"
+                [(value)]="grams"
                 [refusal]="form.problemAt('grams')"
                 (edited)="form.edited()"
               />
               @if (batch().fills.length > 1) {
-                <ct-choice label="Poured off" [options]="fills()" [(chosen)]="fillId" />
+                <ct-choice label="Poured off" [options]="fills()" [(value)]="fillId" />
               }
             </div>
             <div>
@@ -84,20 +88,22 @@ import { TextField } from '../../ui/text-field';
                   Made and poured leave {{ mass(brine.onHandGrams) }}: <b>{{ mass(missing) }} is missing.</b> Weigh
                   again, or say where it went.
                 </p>
-                <ct-text
-                  label="Where the difference went"
-                  [value]="reason()"
-                  (valueChange)="reason.set($event); form.edited()"
-                />
+                <ct-text label="Where the difference went" [formField]="form.fields.reason" />
               </div>
             }
             <div class="row">
-              <button type="button" [disabled]="grams() === null || form.saving()" (click)="answer('never')">
+              <button
+                type="button"
+                [ctRecord]="form"
+                [needs]="[grams() === null && 'how much']"
+                (click)="answer('never')"
+              >
                 It never touched it
               </button>
               <button
                 type="button"
-                [disabled]="grams() === null || !fillId() || form.saving()"
+                [ctRecord]="form"
+                [needs]="[grams() === null && 'how much', !fillId() && 'which vessel']"
                 (click)="answer('pouredOff')"
               >
                 Poured off it: keep as kept brine
@@ -113,7 +119,10 @@ import { TextField } from '../../ui/text-field';
 })
 export class BrineLeft {
   readonly batch = input.required<MakeReply>();
-  protected readonly form = recordingForm('brine.left');
+  protected readonly form = recordingForm('brine.left', {
+    fields: { reason: '' },
+    about: computed(() => this.batch().batchId),
+  });
   protected readonly brine = computed(() => this.batch().preparations.find((row) => row.form === 'brine') ?? null);
   protected readonly grams = linkedSignal<number | null, number | null>({
     source: computed(() => this.brine()?.onHandGrams ?? null),
@@ -131,7 +140,7 @@ export class BrineLeft {
   protected readonly spices = linkedSignal<'none' | 'in' | 'strained'>(() =>
     this.brine()?.spices.length ? 'in' : 'none',
   );
-  protected readonly reason = signal('');
+  protected readonly reason = this.form.values.reason;
   /** What is missing beyond what weighing a brine is good for. */
   protected readonly differs = computed(() => {
     const [brine, left] = [this.brine(), this.grams()];

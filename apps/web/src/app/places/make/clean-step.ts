@@ -1,4 +1,6 @@
 import { Component, computed, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -10,21 +12,20 @@ import { Tick } from '../../ui/tick';
 /** Vessels cleaned with one tap each; agent, dilution and contact time stay as they are for the next. */
 @Component({
   selector: 'ct-clean-step',
-  imports: [CountInput, Refusal, TextField, Tick],
+  imports: [CountInput, Refusal, TextField, Tick, FormField, RecordButton],
   template: `
     <div class="stack">
       <div class="row">
-        <ct-text style="width: 270px" label="With" [value]="agent()" (valueChange)="agent.set($event)" />
+        <ct-text style="width: 270px" label="With" [formField]="form.fields.agent" />
         @if (sanitise()) {
           <ct-text
             style="width: 190px"
             label="Dilution"
             placeholder="as its sheet says"
-            [value]="dilution()"
-            (valueChange)="dilution.set($event)"
-          /><ct-count label="Contact, minutes" [count]="minutes()" (countChange)="minutes.set($event)" />
+            [formField]="form.fields.dilution"
+          /><ct-count label="Contact, minutes" [formField]="form.fields.minutes" />
         }
-        <ct-tick [(value)]="rinsed">Rinsed after</ct-tick>
+        <ct-tick [formField]="form.fields.rinsed">Rinsed after</ct-tick>
       </div>
       @if (sanitise() && minutes() === null) {
         <p class="soft small">A sanitiser without its contact time does nothing: look at its sheet.</p>
@@ -32,7 +33,12 @@ import { Tick } from '../../ui/tick';
       <ul>
         @for (vessel of vessels(); track vessel.id) {
           <li>
-            <button type="button" (click)="clean(vessel.id)" [disabled]="form.saving() || !agent().trim()">
+            <button
+              type="button"
+              (click)="clean(vessel.id)"
+              [ctRecord]="form"
+              [needs]="[!agent().trim() && 'with what it was cleaned']"
+            >
               <b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span
               ><span class="small soft">{{
                 !vessel.cleanedAt
@@ -60,12 +66,15 @@ export class CleanStep {
   readonly batch = input.required<MakeReply>();
   protected readonly house = injectHouse();
   protected readonly sanitise = computed(() => this.batch().rules['sanitise'] !== 'soap');
-  protected readonly agent = signal('hot soapy water');
-  protected readonly dilution = signal('');
-  protected readonly minutes = signal<number | null>(null);
-  protected readonly rinsed = signal(true);
+  protected readonly form = recordingForm('vessel.clean', {
+    fields: { minutes: null as number | null, agent: 'hot soapy water', dilution: '', rinsed: true },
+    about: computed(() => this.batch().batchId),
+  });
+  protected readonly agent = this.form.values.agent;
+  protected readonly dilution = this.form.values.dilution;
+  protected readonly minutes = this.form.values.minutes;
+  protected readonly rinsed = this.form.values.rinsed;
   protected readonly all = signal(false);
-  protected readonly form = recordingForm('vessel.clean');
   private readonly free = computed(() =>
     (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null),
   );

@@ -1,4 +1,7 @@
-import { Component, computed, input, signal } from '@angular/core';
+import { Component, computed, input } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -11,7 +14,7 @@ import { BrineLeft } from './brine-left';
 /** The last look before the making is closed: what is open, what was left out, what is in the bowls. */
 @Component({
   selector: 'ct-close-batch',
-  imports: [BrineLeft, Mark, Refusal, TextField],
+  imports: [BrineLeft, Mark, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @let b = batch();
     <div class="stack">
@@ -59,7 +62,7 @@ import { BrineLeft } from './brine-left';
       </p>
       @if (b.inBowlsGrams > 0 && b.closedAt === null && b.fills.length > 0) {
         <div>
-          <button type="button" [disabled]="loss.saving()" (click)="empty()">
+          <button type="button" [ctRecord]="loss" (click)="empty()">
             Record {{ mass(b.inBowlsGrams) }} as residue in bowls and on hands
           </button>
         </div>
@@ -68,8 +71,9 @@ import { BrineLeft } from './brine-left';
       <ct-brine-left [batch]="b" />
       @if (b.closedAt === null) {
         <form class="stack rule" (submit)="$event.preventDefault(); close()">
-          <ct-text label="Note for the review" [value]="note()" (valueChange)="note.set($event)" />
-          <div><button class="go" [disabled]="form.saving()">Close the making</button></div>
+          <ct-typed-before [typed]="form.typed" />
+          <ct-text label="Note for the review" [formField]="form.fields.note" />
+          <div><button class="go" [ctRecord]="form">Close the making</button></div>
           <ct-refusal [message]="form.problem()" />
         </form>
       }
@@ -80,8 +84,11 @@ import { BrineLeft } from './brine-left';
 export class CloseBatch {
   readonly batch = input.required<MakeReply>();
   protected readonly house = injectHouse();
-  protected readonly note = signal('');
-  protected readonly form = recordingForm('batch.close');
+  protected readonly form = recordingForm('batch.close', {
+    fields: { note: '' },
+    about: computed(() => this.batch().batchId),
+  });
+  protected readonly note = this.form.values.note;
   protected readonly loss = recordingForm('loss.record');
   protected readonly open = computed(() =>
     this.batch().steps.filter((step) => step.state === 'open' || step.state === 'begun'),

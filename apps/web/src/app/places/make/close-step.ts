@@ -1,4 +1,7 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { effectsOf, isWeak } from '@clear-tally/core';
 import type { BodyOf, MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -25,7 +28,7 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
 /** Each filled vessel closed: what keeps it down, counted in so that it is counted out; headspace; lid; tray; and its room. */
 @Component({
   selector: 'ct-close-step',
-  imports: [CountInput, Refusal, TextField, Tick],
+  imports: [CountInput, Refusal, TextField, Tick, FormField, RecordButton, TypedBeforeNote],
   template: `
     <div class="stack">
       <div class="choices" role="group" aria-label="Vessel">
@@ -43,6 +46,7 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
           }}{{ fill.closure ? ' · closed: ' + words[fill.closure] : '' }}
         </p>
         <form class="stack" (submit)="$event.preventDefault(); record()">
+          <ct-typed-before [typed]="form.typed" />
           <div>
             <span class="label" id="closure">Closure</span
             ><span class="choices" role="group" aria-labelledby="closure">
@@ -64,9 +68,9 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
               label="What keeps it down"
               [value]="what()"
               (valueChange)="what.set($event)"
-            /><ct-count label="How many in" [count]="count()" (countChange)="count.set($event)" />
-            <ct-count label="Headspace, mm" [count]="headspace()" (countChange)="headspace.set($event)" />
-            <ct-tick [(value)]="tray">A tray stands under it</ct-tick>
+            /><ct-count label="How many in" [formField]="form.fields.count" />
+            <ct-count label="Headspace, mm" [formField]="form.fields.headspace" />
+            <ct-tick [formField]="form.fields.tray">A tray stands under it</ct-tick>
           </div>
           @if (stopped()) {
             <div class="grave stack">
@@ -75,22 +79,18 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
                 written reason.
               </p>
               @if (rights.isOwner()) {
-                <ct-text
-                  label="Why it is closed so, for the record"
-                  [value]="reason()"
-                  (valueChange)="reason.set($event); form.edited()"
-                />
+                <ct-text label="Why it is closed so, for the record" [formField]="form.fields.reason" />
               }
             </div>
           }
           <div class="row">
             <button
               class="go"
-              [disabled]="
-                form.saving() ||
-                (stopped() && !(rights.isOwner() && reason().trim())) ||
-                ((count() ?? 0) > 0 && !what().trim())
-              "
+              [ctRecord]="form"
+              [needs]="[
+                stopped() && (!rights.isOwner() ? 'a reviewer' : !reason().trim() && 'the reason'),
+                (count() ?? 0) > 0 && !what().trim() && 'what was put in',
+              ]"
             >
               Close {{ fill.vesselTag }}
             </button>
@@ -100,7 +100,12 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
         <div class="row">
           <span class="label" style="padding-top: 14px">Move {{ fill.vesselTag }} to</span>
           @for (room of rooms(); track room.id) {
-            <button type="button" [disabled]="room.id === here() || moving.saving()" (click)="move(room.id)">
+            <button
+              type="button"
+              [ctRecord]="moving"
+              [needs]="[room.id === here() && 'it stands here']"
+              (click)="move(room.id)"
+            >
               {{ room.name }}
             </button>
           }
@@ -131,25 +136,29 @@ export class CloseStep {
     computation: (tag) => this.usual(tag),
   });
   protected readonly rights = injectRights();
-  protected readonly reason = signal('');
+  protected readonly form = recordingForm('vessel.close', {
+    fields: { count: null as number | null, headspace: null as number | null, reason: '', tray: true },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.chosen.set(null);
+      this.headspace.set(null);
+      this.reason.set('');
+    },
+  });
+  protected readonly reason = this.form.values.reason;
   protected readonly saltIn = saltWords;
   /** Weak, and nobody has said why. */
   protected readonly stopped = computed(
     () => this.now() !== null && isWeak(this.now()!.salt) && !this.now()!.weakAccepted,
   );
   protected readonly what = linkedSignal<string>(() => WEIGHT_WORDS[effectsOf(this.batch().rules).weight]);
-  protected readonly count = signal<number | null>(null);
-  protected readonly headspace = signal<number | null>(null);
-  protected readonly tray = signal(true);
+  protected readonly count = this.form.values.count;
+  protected readonly headspace = this.form.values.headspace;
+  protected readonly tray = this.form.values.tray;
   protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
   protected readonly here = computed(
     () => this.house.house()?.vessels.find(({ tag }) => tag === this.now()?.vesselTag)?.roomId ?? null,
   );
-  protected readonly form = recordingForm('vessel.close', () => {
-    this.chosen.set(null);
-    this.headspace.set(null);
-    this.reason.set('');
-  });
   protected readonly moving = recordingForm('vessel.move');
 
   protected record(): void {

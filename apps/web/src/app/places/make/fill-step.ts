@@ -1,4 +1,7 @@
 import { Component, computed, input, signal, viewChildren } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import {
   brineForVessel,
@@ -50,9 +53,13 @@ const BRIM = 0.97;
     TextField,
     VesselDrawing,
     Tick,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
   ],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="form.typed" />
       <ct-scale-bar [scale]="scale" />
       <p class="held">
         In the bowls: <b class="figure">{{ mass(batch().inBowlsGrams) }}</b>
@@ -62,16 +69,15 @@ const BRIM = 0.97;
       </p>
       <div class="two">
         <div class="stack">
-          <ct-choice label="Into vessel" [options]="vessels()" [(chosen)]="vesselId" (edited)="form.edited()" />
+          <ct-choice label="Into vessel" [options]="vessels()" [formField]="form.fields.vesselId" />
           <div class="row">
             <ct-quantity
               label="From the bowls"
               unit="kg"
               what="what is filled"
               [live]="scale.live()"
-              [(grams)]="grams"
+              [formField]="form.fields.grams"
               [refusal]="form.problemAt('grams')"
-              (edited)="form.edited()"
             />
             @if (batch().brine) {
               <ct-quantity
@@ -79,12 +85,11 @@ const BRIM = 0.97;
                 unit="kg"
                 what="brine"
                 [gramsPerMl]="1.02"
-                [(grams)]="brine"
+                [formField]="form.fields.brine"
                 [refusal]="form.problemAt('brine')"
-                (edited)="form.edited()"
               />
             }
-            <ct-tick [(value)]="cleaned">The vessel is clean: washed and rinsed now</ct-tick>
+            <ct-tick [formField]="form.fields.cleaned">The vessel is clean: washed and rinsed now</ct-tick>
           </div>
           @if (salt(); as figure) {
             <div class="stack lid" [class.grave]="weak()" [class.watch]="!weak() && figure.band !== 'usual'">
@@ -104,11 +109,7 @@ const BRIM = 0.97;
               />
               @if (weak()) {
                 @if (rights.isOwner()) {
-                  <ct-text
-                    label="Why it is filled so, for the record"
-                    [value]="reason()"
-                    (valueChange)="reason.set($event); form.edited()"
-                  />
+                  <ct-text label="Why it is filled so, for the record" [formField]="form.fields.reason" />
                 } @else {
                   <p>Pour more of the brine, or ask a reviewer: it is filled so only with their written reason.</p>
                 }
@@ -119,25 +120,22 @@ const BRIM = 0.97;
             <div class="stack lid grave">
               <p><b>Over the brim:</b> {{ fitSays() }}</p>
               @if (mayBeOver()) {
-                <ct-text
-                  label="Why it goes in all the same"
-                  [value]="overReason()"
-                  (valueChange)="overReason.set($event); form.edited()"
-                />
+                <ct-text label="Why it goes in all the same" [formField]="form.fields.overReason" />
               }
             </div>
           }
           <div>
             <button
               class="go"
-              [disabled]="
-                (tooFull() && !fit()?.ok) ||
-                !vesselId() ||
-                !toRecord() ||
-                form.saving() ||
-                waits() ||
-                (weak() && !(rights.isOwner() && reason().trim()))
-              "
+              [ctRecord]="form"
+              [needs]="[
+                tooFull() && !fit()?.ok && 'room: it is too full',
+                !vesselId() && 'which vessel',
+                !toRecord() && 'how much',
+                waits() && 'the steps before it',
+                weak() &&
+                  (!rights.isOwner() ? 'a reviewer, who may thin it so' : !reason().trim() && 'why it is so weak'),
+              ]"
             >
               Fill {{ vessel()?.tag }} with {{ mass(total()) }}
             </button>
@@ -150,7 +148,7 @@ const BRIM = 0.97;
           }
           @if (batch().closedAt === null && leftGrams() > 0) {
             <div class="row split">
-              <ct-count label="Split it over" [count]="over()" (countChange)="over.set($event)" />
+              <ct-count label="Split it over" [value]="over()" (valueChange)="over.set($event)" />
               @for (part of parts(); track $index) {
                 <button type="button" (click)="grams.set(part)">{{ mass(part) }}</button>
               }
@@ -203,7 +201,7 @@ const BRIM = 0.97;
         @if (leftGrams() > 0) {
           <form class="row" (submit)="$event.preventDefault(); empty()">
             <p class="soft">{{ mass(leftGrams()) }} are left in the bowls.</p>
-            <button [disabled]="loss.saving()">Nothing more to fill: record {{ mass(leftGrams()) }} as residue</button>
+            <button [ctRecord]="loss">Nothing more to fill: record {{ mass(leftGrams()) }} as residue</button>
           </form>
           <ct-refusal [message]="loss.problem()" />
         }
@@ -221,24 +219,35 @@ export class FillStep {
   protected readonly scale = injectScale('what is filled');
   protected readonly house = injectHouse();
   private readonly fields = viewChildren(QuantityInput);
-  protected readonly vesselId = signal<string | null>(null);
-  protected readonly grams = signal<number | null>(null);
-  protected readonly brine = signal<number | null>(null);
-  protected readonly cleaned = signal(false);
-  protected readonly reason = signal('');
+  protected readonly form = recordingForm('vessel.fill', {
+    fields: {
+      grams: null as number | null,
+      brine: null as number | null,
+      reason: '',
+      overReason: '',
+      vesselId: null as string | null,
+      cleaned: false,
+    },
+    about: computed(() => this.batch().batchId),
+    recorded: (recorded) => {
+      const facts = recorded.find(({ kind }) => kind === 'vessel.fill')?.facts;
+      this.said.set(`${String(facts?.['code'] ?? this.vessel()?.tag ?? '')} is filled and in the book.`);
+      this.fields().forEach((field) => field.clear());
+      this.vesselId.set(null);
+      this.cleaned.set(false);
+      this.reason.set('');
+      this.overReason.set('');
+      this.brine.set(null);
+      this.scale.taken();
+    },
+  });
+  protected readonly vesselId = this.form.values.vesselId;
+  protected readonly grams = this.form.values.grams;
+  protected readonly brine = this.form.values.brine;
+  protected readonly cleaned = this.form.values.cleaned;
+  protected readonly reason = this.form.values.reason;
   protected readonly rights = injectRights();
   protected readonly said = signal<string | null>(null);
-  protected readonly form = recordingForm('vessel.fill', (recorded) => {
-    const facts = recorded.find(({ kind }) => kind === 'vessel.fill')?.facts;
-    this.said.set(`${String(facts?.['code'] ?? this.vessel()?.tag ?? '')} is filled and in the book.`);
-    this.fields().forEach((field) => field.clear());
-    this.vesselId.set(null);
-    this.cleaned.set(false);
-    this.reason.set('');
-    this.overReason.set('');
-    this.brine.set(null);
-    this.scale.taken();
-  });
   protected readonly loss = recordingForm('loss.record');
 
   protected readonly vessels = computed(() => {
@@ -268,7 +277,7 @@ export class FillStep {
         })
       : null;
   });
-  protected readonly overReason = signal('');
+  protected readonly overReason = this.form.values.overReason;
   protected readonly fillShown = computed(() => Math.min(1.05, this.fill()));
   private readonly bare = computed(() => {
     const vessel = this.vessel();

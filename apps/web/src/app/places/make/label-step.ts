@@ -1,4 +1,5 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
 import { Store } from '@ngrx/store';
 import type { MakeReply } from '@clear-tally/contract';
 import { Api, type WireProblem } from '../../api/api';
@@ -11,11 +12,11 @@ import { Refusal } from '../../ui/refusal';
 /** What, when, lot: on the vessel before the lid is on. On the label printer, or as a sheet from any printer. */
 @Component({
   selector: 'ct-label-step',
-  imports: [CountInput, Mark, Refusal],
+  imports: [CountInput, Mark, Refusal, FormField],
   template: `
     <div class="stack">
       <div class="row">
-        <ct-count label="Labels each" [count]="copies()" (countChange)="copies.set($event)" />
+        <ct-count label="Labels each" [formField]="form.fields.copies" />
         @if (printer(); as device) {
           <p class="on">
             {{ device.name }}: {{ device.connected ? stateWords[device.printer?.state ?? 'ready'] : 'does not answer'
@@ -56,10 +57,13 @@ export class LabelStep {
   private readonly api = inject(Api);
   protected readonly printer = inject(Store).selectSignal(selectPrinter);
   protected readonly stateWords = { ready: 'ready', jammed: 'jammed', empty: 'its roll is empty' } as const;
-  protected readonly copies = signal<number | null>(1);
+  protected readonly form = recordingForm('label.print', {
+    fields: { copies: 1 as number | null },
+    about: computed(() => this.batch().batchId),
+  });
+  protected readonly copies = this.form.values.copies;
   protected readonly printing = signal(false);
   protected readonly problem = signal<string | null>(null);
-  protected readonly form = recordingForm('label.print');
   /** Vessels, and preparations that will stand about. */
   protected readonly things = computed(() => [
     ...this.batch().fills.map((fill) => ({

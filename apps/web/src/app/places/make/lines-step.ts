@@ -1,4 +1,7 @@
 import { Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { effectsOf, formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -24,7 +27,20 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
 /** The lines of the formula one by one: weighed, ticked, or left out with a reason. Starters come with their lot's history. */
 @Component({
   selector: 'ct-lines-step',
-  imports: [Beam, Choice, Mark, OtherIngredient, QuantityInput, Refusal, ScaleBar, TextField, WeighedList],
+  imports: [
+    Beam,
+    Choice,
+    Mark,
+    OtherIngredient,
+    QuantityInput,
+    Refusal,
+    ScaleBar,
+    TextField,
+    WeighedList,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     <div class="stack">
       <ul class="lines">
@@ -54,10 +70,11 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
             <ct-beam [at]="beam" [already]="now.inGrams" />
           }
           <form class="stack" (submit)="$event.preventDefault(); record()">
+            <ct-typed-before [typed]="form.typed" />
             <ct-choice
               label="From lot"
               [options]="options()"
-              [(chosen)]="lotId"
+              [(value)]="lotId"
               [nothing]="'Nothing of ' + now.name + ' is in the house'"
               (edited)="form.edited()"
             />
@@ -66,14 +83,14 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                 label="On the scale"
                 [what]="now.name"
                 [live]="scale.live()"
-                [(grams)]="typed"
+                [formField]="form.fields.typed"
                 [refusal]="form.problemAt('grams')"
-                (edited)="form.edited()"
               />
               <button
                 [class.go]="at()?.verdict !== 'over'"
                 [class.stern]="at()?.verdict === 'over'"
-                [disabled]="!lotId() || !toRecord() || form.saving()"
+                [ctRecord]="form"
+                [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']"
               >
                 Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name
                 }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}
@@ -82,7 +99,8 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                 @if (now.mayTick && into() === 'bowls') {
                   <button
                     type="button"
-                    [disabled]="settle.saving() || (ticking() && !lotId() && !reason().trim())"
+                    [ctRecord]="settle"
+                    [needs]="[ticking() && !lotId() && !reason().trim() && 'which lot, or why it is not known']"
                     (click)="tick()"
                   >
                     {{ ticking() ? 'In, about ' + mass(tickGrams() ?? 0) + ', not weighed' : 'In, not weighed' }}
@@ -108,11 +126,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               </div>
             }
             @if (form.problemAt('pastReason')) {
-              <ct-text
-                label="Why it goes in all the same"
-                [value]="pastReason()"
-                (valueChange)="pastReason.set($event)"
-              />
+              <ct-text label="Why it goes in all the same" [formField]="form.fields.pastReason" />
             }
             <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
           </form>
@@ -131,8 +145,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               @if (!lotId() || settle.problemAt('pastReason')) {
                 <ct-text
                   [label]="lotId() ? 'Why it goes in all the same' : 'No lot is chosen: why does nobody know it?'"
-                  [value]="reason()"
-                  (valueChange)="reason.set($event)"
+                  [formField]="settle.fields.reason"
                 />
               }
             </div>
@@ -142,9 +155,10 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               <ct-text
                 style="flex: 1"
                 [label]="'Why is ' + now.name + ' left out?'"
-                [value]="reason()"
-                (valueChange)="reason.set($event)"
-              /><button class="stern" [disabled]="!reason().trim() || settle.saving()">Leave it out</button>
+                [formField]="settle.fields.reason"
+              /><button class="stern" [ctRecord]="settle" [needs]="[!reason().trim() && 'the reason']">
+                Leave it out
+              </button>
             </form>
           }
           <ct-refusal [message]="settle.problem()" />
@@ -191,9 +205,30 @@ export class LinesStep {
   private readonly field = viewChild(QuantityInput);
   protected readonly words = STATE_WORDS;
   protected readonly scale = injectScale('this ingredient');
-  protected readonly typed = signal<number | null>(null);
-  protected readonly pastReason = signal('');
-  protected readonly reason = signal('');
+  protected readonly form = recordingForm('ingredient.add', {
+    fields: { typed: null as number | null, pastReason: '' },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.field()?.clear();
+      this.pastReason.set('');
+      this.scale.taken();
+      this.lineKey.set(null);
+    },
+  });
+  protected readonly typed = this.form.values.typed;
+  protected readonly pastReason = this.form.values.pastReason;
+  protected readonly settle = recordingForm('line.settle', {
+    fields: { reason: '' },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.reason.set('');
+      this.leaving.set(false);
+      this.ticking.set(false);
+      this.field()?.clear();
+      this.lineKey.set(null);
+    },
+  });
+  protected readonly reason = this.settle.values.reason;
   protected readonly leaving = signal(false);
   protected readonly INTO = [
     ['bowls', 'the bowls'],
@@ -203,19 +238,6 @@ export class LinesStep {
   /** A spice boiled with the brine carries its lot wherever the brine goes. */
   protected readonly into = signal<'bowls' | 'stays' | 'strained'>('bowls');
   protected readonly ticking = signal(false);
-  protected readonly form = recordingForm('ingredient.add', () => {
-    this.field()?.clear();
-    this.pastReason.set('');
-    this.scale.taken();
-    this.lineKey.set(null);
-  });
-  protected readonly settle = recordingForm('line.settle', () => {
-    this.reason.set('');
-    this.leaving.set(false);
-    this.ticking.set(false);
-    this.field()?.clear();
-    this.lineKey.set(null);
-  });
 
   /** A second dose of salt, for what joined after the first. */
   readonly dose = output<number>();

@@ -1,4 +1,7 @@
 import { Component, computed, effect, input, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -45,7 +48,7 @@ const OF = {
 /** What goes into a batch beside the lines of its formula: a late vegetable, a spice more, the starter of a house that always uses one. */
 @Component({
   selector: 'ct-other-ingredient',
-  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField],
+  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (!opened()) {
       <div>
@@ -53,6 +56,7 @@ const OF = {
       </div>
     } @else {
       <form class="stack" (submit)="$event.preventDefault(); record()">
+        <ct-typed-before [typed]="form.typed" />
         @if (words()) {
           <p>{{ words() }}</p>
         } @else {
@@ -60,13 +64,7 @@ const OF = {
         }
         <p class="soft">{{ of().hint }}</p>
         <ct-scale-bar [scale]="scale" />
-        <ct-choice
-          [label]="of().from"
-          [options]="options()"
-          [(chosen)]="lotId"
-          [nothing]="of().nothing"
-          (edited)="form.edited()"
-        />
+        <ct-choice [label]="of().from" [options]="options()" [formField]="form.fields.lotId" [nothing]="of().nothing" />
         @if (station() === 'brine') {
           <div class="choices" role="group" aria-label="Does it stay in the brine?">
             <button type="button" [attr.aria-pressed]="!strained()" (click)="strained.set(false)">It stays in</button
@@ -80,11 +78,10 @@ const OF = {
             label="On the scale"
             what="what goes in"
             [live]="scale.live()"
-            [(grams)]="typed"
+            [formField]="form.fields.typed"
             [refusal]="form.problemAt('grams')"
-            (edited)="form.edited()"
           />
-          <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">
+          <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
             Record {{ toRecord() ? mass(toRecord()!) : '' }}
           </button>
           @if (!words()) {
@@ -92,7 +89,7 @@ const OF = {
           }
         </div>
         @if (form.problemAt('pastReason')) {
-          <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" />
+          <ct-text label="Why it goes in all the same" [formField]="form.fields.pastReason" />
         }
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
       </form>
@@ -109,17 +106,21 @@ export class OtherIngredient {
   protected readonly of = computed(() => OF[this.station()]);
   protected readonly opened = signal(false);
   protected readonly scale = injectScale('what goes in');
-  protected readonly typed = signal<number | null>(null);
-  protected readonly strained = signal(false);
-  protected readonly lotId = signal<string | null>(null);
-  protected readonly pastReason = signal('');
-  protected readonly form = recordingForm('ingredient.add', () => {
-    this.field()?.clear();
-    this.lotId.set(null);
-    this.pastReason.set('');
-    this.scale.taken();
-    this.opened.set(false);
+  protected readonly form = recordingForm('ingredient.add', {
+    fields: { typed: null as number | null, pastReason: '', lotId: null as string | null },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.field()?.clear();
+      this.lotId.set(null);
+      this.pastReason.set('');
+      this.scale.taken();
+      this.opened.set(false);
+    },
   });
+  protected readonly typed = this.form.values.typed;
+  protected readonly strained = signal(false);
+  protected readonly lotId = this.form.values.lotId;
+  protected readonly pastReason = this.form.values.pastReason;
 
   private readonly supplies = supplyChoices(
     computed(() => (this.opened() ? `/api/supplies?${this.of().kinds}` : null)),

@@ -1,4 +1,7 @@
 import { Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams, PREPARATION_WORDS } from '@clear-tally/core';
 import type { BodyOf, Entry, MakeReply, StartersReply, SuppliesReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
@@ -27,7 +30,7 @@ interface Part {
 /** Paste, porridge, purée, liquor, woken culture: each a lot of its own, of weighed lots; then into the bowls by weight. */
 @Component({
   selector: 'ct-prepare-step',
-  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField],
+  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <div class="stack">
       @if (batch().leaf; as leaf) {
@@ -60,14 +63,14 @@ interface Part {
           </span>
         </div>
         <form class="row" (submit)="$event.preventDefault(); add()">
-          <ct-choice label="Part, from lot" [options]="options()" [(chosen)]="lotId" (edited)="make.edited()" />
+          <ct-choice label="Part, from lot" [options]="options()" [(value)]="lotId" (edited)="make.edited()" />
           <ct-quantity
             #part
             label="On the scale"
             what="this part"
             [gramsPerMl]="1"
             [live]="scale.live()"
-            [(grams)]="grams"
+            [(value)]="grams"
             (edited)="make.edited()"
           />
           <button [disabled]="!lotId() || !toAdd()">Add {{ toAdd() ? mass(toAdd()!) : 'it' }}</button>
@@ -94,17 +97,17 @@ interface Part {
             </tbody>
           </table>
           <form class="row" (submit)="$event.preventDefault(); record()">
-            <ct-text label="Name" [placeholder]="formWords[form()]" [value]="name()" (valueChange)="name.set($event)" />
+            <ct-typed-before [typed]="make.typed" />
+            <ct-text label="Name" [placeholder]="formWords[form()]" [formField]="make.fields.name" />
             <ct-quantity
               label="Boiled off"
               what="what boiled off"
               [zero]="true"
               [gramsPerMl]="1"
-              [(grams)]="boiledOff"
+              [formField]="make.fields.boiledOff"
               [refusal]="make.problemAt('boiledOffGrams')"
-              (edited)="make.edited()"
             />
-            <button class="go" [disabled]="make.saving()">
+            <button class="go" [ctRecord]="make">
               Make {{ formWords[form()].toLowerCase() }}, {{ mass(together() - (boiledOff() ?? 0)) }}
             </button>
           </form>
@@ -118,7 +121,7 @@ interface Part {
             <b class="figure">{{ row.code }}</b><span>{{ row.name }}</span
             ><span class="figure">{{ mass(row.onHandGrams) }} left of {{ mass(row.madeGrams) }}</span>
             @if (row.onHandGrams > 0 && batch().closedAt === null) {
-              <button type="button" (click)="into(row.lotId, row.onHandGrams)" [disabled]="pour.saving()">
+              <button type="button" (click)="into(row.lotId, row.onHandGrams)" [ctRecord]="pour">
                 All of it into the bowls
               </button>
               @if (toAdd() && toAdd()! <= row.onHandGrams) {
@@ -131,7 +134,7 @@ interface Part {
       @if (fromOthers(); as row) {
         <div class="row made">
           <b class="figure">{{ row.label }}</b><span class="soft">{{ row.detail }}</span
-          ><button type="button" [disabled]="!toAdd() || pour.saving()" (click)="into(row.id, toAdd()!)">
+          ><button type="button" [ctRecord]="pour" [needs]="[!toAdd() && 'how much']" (click)="into(row.id, toAdd()!)">
             {{ toAdd() ? mass(toAdd()!) + ' ' : '' }}into the bowls
           </button>
         </div>
@@ -156,13 +159,17 @@ export class PrepareStep {
   /** Weighed and not yet made: a reload of the page takes none of them. */
   private readonly drawer = computed(() => `ct.parts.${this.batch().batchId}`);
   protected readonly parts = linkedSignal<readonly Part[]>(() => keptParts(this.drawer()));
-  protected readonly name = signal('');
-  protected readonly boiledOff = signal<number | null>(null);
-  protected readonly make = recordingForm('preparation.make', () => {
-    this.setParts([]);
-    this.name.set('');
-    this.boiledOff.set(null);
+  protected readonly make = recordingForm('preparation.make', {
+    fields: { boiledOff: null as number | null, name: '' },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.setParts([]);
+      this.name.set('');
+      this.boiledOff.set(null);
+    },
   });
+  protected readonly name = this.make.values.name;
+  protected readonly boiledOff = this.make.values.boiledOff;
   protected readonly pour = recordingForm('ingredient.add', () => this.partField()?.clear());
   private readonly supplies = supplyChoices(signal('/api/supplies'));
   private readonly standing = shown<StartersReply>(signal('/api/starters'));

@@ -1,4 +1,7 @@
 import { Component, computed, input, signal, viewChildren } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -16,9 +19,22 @@ import { WeighedList } from './weighed-list';
 /** Produce is weighed after trimming: the salt follows this weight. */
 @Component({
   selector: 'ct-produce-step',
-  imports: [Choice, OtherIngredient, QuantityInput, Receive, Refusal, ScaleBar, TextField, WeighedList],
+  imports: [
+    Choice,
+    OtherIngredient,
+    QuantityInput,
+    Receive,
+    Refusal,
+    ScaleBar,
+    TextField,
+    WeighedList,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="form.typed" />
       <ct-scale-bar [scale]="scale" />
       <p class="soft">After coring and trimming: the salt follows this weight, never the bought one.</p>
       <ul class="row wanted">
@@ -33,9 +49,8 @@ import { WeighedList } from './weighed-list';
       <ct-choice
         label="From lot"
         [options]="options()"
-        [(chosen)]="lotId"
+        [formField]="form.fields.lotId"
         nothing="No lot of this formula’s produce is in the house"
-        (edited)="form.edited()"
       />
       <div class="row">
         <ct-quantity
@@ -43,26 +58,24 @@ import { WeighedList } from './weighed-list';
           unit="kg"
           what="the trimmed produce"
           [live]="scale.live()"
-          [(grams)]="trimmed"
+          [formField]="form.fields.trimmed"
           [refusal]="form.problemAt('trimmedGrams')"
-          (edited)="form.edited()"
         />
         <ct-quantity
           label="Trimmed off"
           unit="kg"
           what="the trimmings"
           [zero]="true"
-          [(grams)]="waste"
+          [formField]="form.fields.waste"
           [refusal]="form.problemAt('trimWasteGrams')"
-          (edited)="form.edited()"
         />
-        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">
+        <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
           Record {{ toRecord() ? mass(toRecord()!) : '' }} trimmed
         </button>
       </div>
       <ct-refusal [message]="general()" />
       @if (form.problemAt('pastReason')) {
-        <ct-text label="Why it goes in all the same" [value]="pastReason()" (valueChange)="pastReason.set($event)" />
+        <ct-text label="Why it goes in all the same" [formField]="form.fields.pastReason" />
       }
     </form>
     <div class="stack" style="margin-top: 22px">
@@ -78,19 +91,28 @@ import { WeighedList } from './weighed-list';
 export class ProduceStep {
   readonly batch = input.required<MakeReply>();
   private readonly fields = viewChildren(QuantityInput);
-
-  protected readonly lotId = signal<string | null>(null);
-  protected readonly trimmed = signal<number | null>(null);
-  protected readonly waste = signal<number | null>(null);
-  protected readonly scale = injectScale('the trimmed produce');
-  protected readonly pastReason = signal('');
-  protected readonly toRecord = computed(() => this.scale.orReady(this.trimmed()));
-  protected readonly form = recordingForm('produce.weigh', () => {
-    this.fields().forEach((field) => field.clear());
-    this.lotId.set(null);
-    this.pastReason.set('');
-    this.scale.taken();
+  protected readonly form = recordingForm('produce.weigh', {
+    fields: {
+      trimmed: null as number | null,
+      waste: null as number | null,
+      pastReason: '',
+      lotId: null as string | null,
+    },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.fields().forEach((field) => field.clear());
+      this.lotId.set(null);
+      this.pastReason.set('');
+      this.scale.taken();
+    },
   });
+
+  protected readonly lotId = this.form.values.lotId;
+  protected readonly trimmed = this.form.values.trimmed;
+  protected readonly waste = this.form.values.waste;
+  protected readonly scale = injectScale('the trimmed produce');
+  protected readonly pastReason = this.form.values.pastReason;
+  protected readonly toRecord = computed(() => this.scale.orReady(this.trimmed()));
   private readonly supplies = supplyChoices(signal('/api/supplies?kind=produce'));
   protected readonly options = computed(() => {
     const names = this.batch().formula.produce.map((part) => part.name);

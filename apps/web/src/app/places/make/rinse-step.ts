@@ -1,4 +1,7 @@
 import { Component, computed, input, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams, formatPercent, tasteReference } from '@clear-tally/core';
 import type { BodyOf, MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -22,7 +25,17 @@ const TASTES: readonly { key: Taste; words: string }[] = [
 /** Rinse to a salt, not to a count: each rinse with its water, the estimate with its band, the measured value in its place, the drained mass weighed. */
 @Component({
   selector: 'ct-rinse-step',
-  imports: [FigureInput, QuantityInput, Refusal, SaltRuler, ScaleBar, TextField],
+  imports: [
+    FigureInput,
+    QuantityInput,
+    Refusal,
+    SaltRuler,
+    ScaleBar,
+    TextField,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     @if (batch().leaf; as leaf) {
       <div class="stack">
@@ -48,6 +61,7 @@ const TASTES: readonly { key: Taste; words: string }[] = [
         <ct-salt-ruler [now]="leaf.leafSalt" [past]="[]" />
         @if (leaf.drainedGrams === null && batch().closedAt === null) {
           <form class="stack rule" (submit)="$event.preventDefault(); recordRinse()">
+            <ct-typed-before [typed]="rinse.typed" />
             @if (usualWater(); as litres) {
               <p class="soft">
                 The formula: {{ batch().formula.heavy!.rinses }} rinses of about {{ litres }} each, to a measured salt
@@ -60,11 +74,16 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                 unit="kg"
                 what="rinse water"
                 [gramsPerMl]="1"
-                [(grams)]="water"
+                [formField]="rinse.fields.water"
                 [refusal]="rinse.problemAt('waterGrams')"
-                (edited)="rinse.edited()"
               />
-              <ct-figure label="Measured salt" kind="percent" [least]="0" [most]="0.26" [(value)]="salt" />
+              <ct-figure
+                label="Measured salt"
+                kind="percent"
+                [least]="0"
+                [most]="0.26"
+                [formField]="rinse.fields.salt"
+              />
               <div>
                 <span class="label" id="how">By</span
                 ><span class="choices" role="group" aria-labelledby="how">
@@ -91,14 +110,15 @@ const TASTES: readonly { key: Taste; words: string }[] = [
               </span>
             </div>
             <div class="row">
-              <button class="go" [disabled]="!water() || rinse.saving()">
+              <button class="go" [ctRecord]="rinse" [needs]="[!water() && 'how much water']">
                 Record the rinse{{ water() ? ' with ' + mass(water()!) : '' }}
               </button>
-              <button type="button" [disabled]="turn.saving()" (click)="recordTurn()">Leaf turned</button>
+              <button type="button" [ctRecord]="turn" (click)="recordTurn()">Leaf turned</button>
             </div>
             <ct-refusal [message]="rinse.problemAt('waterGrams') ? null : (rinse.problem() ?? turn.problem())" />
           </form>
           <form class="stack rule" (submit)="$event.preventDefault(); recordDrain()">
+            <ct-typed-before [typed]="drain.typed" />
             <h2>Drained, on the scale</h2>
             <ct-scale-bar [scale]="scale" />
             <div class="row">
@@ -108,19 +128,17 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                 unit="kg"
                 what="the drained leaf"
                 [live]="scale.live()"
-                [(grams)]="drained"
+                [formField]="drain.fields.drained"
                 [refusal]="drain.problemAt('drainedGrams')"
-                (edited)="drain.edited()"
               />
               @if (drain.problemAt('drainedGrams') || drain.problemAt('measured')) {
                 <ct-text
                   style="flex: 1"
                   [label]="drain.problemAt('measured') ? 'Why it goes on without' : 'What happened to the rest?'"
-                  [value]="reason()"
-                  (valueChange)="reason.set($event)"
+                  [formField]="drain.fields.reason"
                 />
               }
-              <button class="go" [disabled]="!toRecord() || drain.saving()">
+              <button class="go" [ctRecord]="drain" [needs]="[!toRecord() && 'how much']">
                 Record {{ toRecord() ? mass(toRecord()!) : '' }} drained
               </button>
             </div>
@@ -180,22 +198,30 @@ export class RinseStep {
   protected readonly tastes = TASTES;
   protected readonly hows: readonly How[] = ['meter', 'refractometer'];
   protected readonly what = { turn: 'turned', rinse: 'rinsed', drain: 'drained' } as const;
-  protected readonly water = signal<number | null>(null);
-  protected readonly salt = signal<number | null>(null);
+  protected readonly rinse = recordingForm('leaf.rinse', {
+    fields: { water: null as number | null, salt: null as number | null },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.salt.set(null);
+      this.tasted.set(null);
+    },
+  });
+  protected readonly water = this.rinse.values.water;
+  protected readonly salt = this.rinse.values.salt;
   protected readonly how = signal<How>('meter');
   protected readonly tasted = signal<Taste | null>(null);
-  protected readonly drained = signal<number | null>(null);
-  protected readonly reason = signal('');
+  protected readonly drain = recordingForm('leaf.drain', {
+    fields: { drained: null as number | null, reason: '' },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.drainedField()?.clear();
+      this.scale.taken();
+    },
+  });
+  protected readonly drained = this.drain.values.drained;
+  protected readonly reason = this.drain.values.reason;
   protected readonly toRecord = computed(() => this.scale.orReady(this.drained()));
-  protected readonly rinse = recordingForm('leaf.rinse', () => {
-    this.salt.set(null);
-    this.tasted.set(null);
-  });
   protected readonly turn = recordingForm('leaf.turn');
-  protected readonly drain = recordingForm('leaf.drain', () => {
-    this.drainedField()?.clear();
-    this.scale.taken();
-  });
   protected readonly usualWater = computed(() => {
     const heavy = this.batch().formula.heavy;
     return heavy ? formatGrams(heavy.litresPerKg * this.batch().produceGrams) : null;

@@ -1,4 +1,7 @@
 import { Component, computed, inject, input, linkedSignal, output, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse, splitDose } from '@clear-tally/core';
@@ -33,6 +36,9 @@ import { TextField } from '../../ui/text-field';
     WeighedList,
     WorkingShower,
     TextField,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
   ],
   templateUrl: './salt-step.html',
   styles: `
@@ -121,7 +127,12 @@ export class SaltStep {
   /** Something joined after the salt was in: a second dose is weighed into the same. */
   protected readonly second = signal(false);
   protected readonly byBowl = signal(false);
-  protected readonly reason = signal('');
+  protected readonly acceptance = recordingForm('salt.accept', {
+    fields: { reason: '' },
+    about: computed(() => this.batch().batchId),
+    recorded: () => this.reason.set(''),
+  });
+  protected readonly reason = this.acceptance.values.reason;
   protected readonly why = signal(false);
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=salt'));
   /** The salt the formula names, first to use first; another is a tap away. */
@@ -138,7 +149,6 @@ export class SaltStep {
     this.scale.taken();
   });
   protected readonly confirming = recordingForm('salt.confirm');
-  protected readonly acceptance = recordingForm('salt.accept', () => this.reason.set(''));
 
   protected readonly salt = computed(() => this.batch().salt);
   protected readonly caution = computed(() => {

@@ -1,4 +1,5 @@
 import { Component, computed, input, linkedSignal, model, output, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply, SheetStepReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -23,7 +24,7 @@ const WEIGHS: ReadonlySet<string> = new Set([
 /** End of a step: its questions, done, or skipped with a reason; and the way to the next. */
 @Component({
   selector: 'ct-step-end',
-  imports: [Checks, CountInput, Refusal, TextField],
+  imports: [Checks, CountInput, Refusal, TextField, RecordButton],
   template: `
     @let s = step();
     <div class="stack rule">
@@ -49,7 +50,8 @@ const WEIGHS: ReadonlySet<string> = new Set([
             <button
               type="button"
               class="stern"
-              [disabled]="!reason().trim() || form.saving()"
+              [ctRecord]="form"
+              [needs]="[!reason().trim() && 'the reason']"
               (click)="finish(reason().trim())"
             >
               Skip {{ s.name }}</button
@@ -70,14 +72,15 @@ const WEIGHS: ReadonlySet<string> = new Set([
             <button
               type="button"
               [class.go]="lacks() === null"
-              [disabled]="form.saving() || (mustSay() && !note().trim())"
+              [ctRecord]="form"
+              [needs]="[mustSay() && !note().trim() && 'why it is left so']"
               (click)="finish(null)"
             >
               {{ lacks() === null ? 'Done' : 'Leave it so' }}{{ next() ? ', on to: ' + next()!.name : '' }}
             </button>
             <button type="button" (click)="skipping.set(true)">Skip it</button>
             @if (typing()) {
-              <ct-count label="Minutes of work" [count]="minutes()" (countChange)="minutes.set($event)" />
+              <ct-count label="Minutes of work" [value]="minutes()" (valueChange)="minutes.set($event)" />
             } @else {
               <button type="button" class="plain" (click)="typing.set(true)">Type the minutes</button>
             }

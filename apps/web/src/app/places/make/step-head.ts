@@ -1,4 +1,5 @@
 import { Component, computed, inject, input } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { Store } from '@ngrx/store';
 import type { MakeReply, SheetStepReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -11,7 +12,7 @@ import { Refusal } from '../../ui/refusal';
 /** Head of a step: what it is, what the formula says to it, what to put on, its timer, and its beginning. */
 @Component({
   selector: 'ct-step-head',
-  imports: [Mark, Refusal],
+  imports: [Mark, Refusal, RecordButton],
   template: `
     @let s = step();
     <div class="head">
@@ -23,7 +24,7 @@ import { Refusal } from '../../ui/refusal';
         <span class="at">{{ words }}</span>
       }
       @if (mayBegin()) {
-        <button type="button" (click)="begin()" [disabled]="form.saving()">Begin</button>
+        <button type="button" (click)="begin()" [ctRecord]="form">Begin</button>
       }
     </div>
     @for (words of sayings(); track $index) {

@@ -1,4 +1,7 @@
 import { Component, computed, effect, input, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply, StartersReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
@@ -18,9 +21,10 @@ const BRINE_MARGIN = 0.08;
 /** Water for the brine, by weight. */
 @Component({
   selector: 'ct-water-step',
-  imports: [Choice, OtherIngredient, QuantityInput, Refusal, ScaleBar],
+  imports: [Choice, OtherIngredient, QuantityInput, Refusal, ScaleBar, FormField, RecordButton, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="form.typed" />
       <ct-scale-bar [scale]="scale" />
       @if (batch().plannedWaterGrams > 0) {
         <p>
@@ -35,7 +39,7 @@ const BRINE_MARGIN = 0.08;
           Weighed so far: <b class="figure">{{ mass(brine.waterGrams) }}</b> in {{ brine.code }}.
         </p>
       }
-      <ct-choice label="Water from" [options]="supplies.options()" [(chosen)]="lotId" (edited)="form.edited()" />
+      <ct-choice label="Water from" [options]="supplies.options()" [formField]="form.fields.lotId" />
       <div class="row">
         <ct-quantity
           label="Water, on the scale"
@@ -43,11 +47,10 @@ const BRINE_MARGIN = 0.08;
           what="water"
           [gramsPerMl]="1"
           [live]="scale.live()"
-          [(grams)]="water"
+          [formField]="form.fields.water"
           [refusal]="form.problemAt('waterGrams')"
-          (edited)="form.edited()"
         />
-        <button class="go" [disabled]="!lotId() || !toRecord() || form.saving()">
+        <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
           Record {{ toRecord() ? mass(toRecord()!) : '' }} water
         </button>
       </div>
@@ -58,19 +61,19 @@ const BRINE_MARGIN = 0.08;
     }
     @if (leftBrines().length > 0 && batch().plannedWaterGrams > 0) {
       <form class="stack rule left" (submit)="$event.preventDefault(); joinLeft()">
+        <ct-typed-before [typed]="join.typed" />
         <h2>Left-over brine that never touched its product</h2>
-        <ct-choice label="Brine" [options]="leftBrines()" [(chosen)]="leftId" (edited)="join.edited()" />
+        <ct-choice label="Brine" [options]="leftBrines()" [formField]="join.fields.leftId" />
         <div class="row">
           <ct-quantity
             label="Of it into this brine"
             unit="kg"
             what="brine"
             [gramsPerMl]="1.03"
-            [(grams)]="leftGrams"
+            [formField]="join.fields.leftGrams"
             [refusal]="join.problemAt('grams')"
-            (edited)="join.edited()"
           />
-          <button [disabled]="!leftId() || !leftGrams() || join.saving()">
+          <button [ctRecord]="join" [needs]="[!leftId() && 'which brine', !leftGrams() && 'how much']">
             Use {{ leftGrams() ? mass(leftGrams()!) : '' }} of it
           </button>
         </div>
@@ -88,12 +91,16 @@ export class WaterStep {
   readonly batch = input.required<MakeReply>();
   protected readonly scale = injectScale('water');
   private readonly starters = shown<StartersReply>(signal('/api/starters'));
-  protected readonly leftId = signal<string | null>(null);
-  protected readonly leftGrams = signal<number | null>(null);
-  protected readonly join = recordingForm('brine.join', () => {
-    this.leftId.set(null);
-    this.leftGrams.set(null);
+  protected readonly join = recordingForm('brine.join', {
+    fields: { leftGrams: null as number | null, leftId: null as string | null },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.leftId.set(null);
+      this.leftGrams.set(null);
+    },
   });
+  protected readonly leftId = this.join.values.leftId;
+  protected readonly leftGrams = this.join.values.leftGrams;
   protected readonly leftBrines = computed(() =>
     (this.starters.data()?.starters ?? [])
       .filter((row) => row.kind === 'leftBrine' && row.lotId !== this.batch().brine?.lotId)
@@ -106,12 +113,16 @@ export class WaterStep {
   );
   protected readonly toRecord = computed(() => this.scale.orReady(this.water()));
   private readonly field = viewChild(QuantityInput);
-  protected readonly lotId = signal<string | null>(null);
-  protected readonly water = signal<number | null>(null);
-  protected readonly form = recordingForm('brine.make', () => {
-    this.field()?.clear();
-    this.scale.taken();
+  protected readonly form = recordingForm('brine.make', {
+    fields: { water: null as number | null, lotId: null as string | null },
+    about: computed(() => this.batch().batchId),
+    recorded: () => {
+      this.field()?.clear();
+      this.scale.taken();
+    },
   });
+  protected readonly lotId = this.form.values.lotId;
+  protected readonly water = this.form.values.water;
   protected readonly supplies = supplyChoices(signal('/api/supplies?kind=water'));
   protected readonly proposed = computed(() => Math.round(this.batch().plannedWaterGrams * (1 + BRINE_MARGIN)));
   protected readonly mass = (grams: number): string => formatGrams(grams);

@@ -1,4 +1,7 @@
 import { Component, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { dayProblem, formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
@@ -10,7 +13,7 @@ import { DayField } from '../../ui/day-field';
 /** What is weighed in so far, with its lots. */
 @Component({
   selector: 'ct-weighed-list',
-  imports: [DayField, QuantityInput, Refusal],
+  imports: [DayField, QuantityInput, Refusal, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (rows().length > 0) {
       <table class="book">
@@ -46,15 +49,19 @@ import { DayField } from '../../ui/day-field';
               <tr>
                 <td colspan="7">
                   <form class="row" (submit)="$event.preventDefault(); giveBack()">
+                    <ct-typed-before [typed]="form.typed" />
                     <ct-quantity
                       [label]="'Of ' + row.lotCode + ' back to stock'"
                       what="what goes back"
-                      [(grams)]="grams"
+                      [formField]="form.fields.grams"
                       [refusal]="form.problemAt('grams')"
-                      (edited)="form.edited()"
                     />
-                    <ct-day label="Cut, it keeps until" [(value)]="until" />
-                    <button [disabled]="!grams() || wrongDay(until()) || form.saving()">Put back</button
+                    <ct-day label="Cut, it keeps until" [formField]="form.fields.until" />
+                    <button
+                      [ctRecord]="form"
+                      [needs]="[!grams() && 'how much', wrongDay(until()) && 'a day as use-by that can be read']"
+                    >
+                      Put back</button
                     ><button type="button" (click)="opened.set(null)">Close</button>
                   </form>
                   <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
@@ -73,9 +80,12 @@ export class WeighedList {
   readonly batchId = input<string | null>(null);
   protected readonly house = injectHouse();
   protected readonly opened = signal<string | null>(null);
-  protected readonly grams = signal<number | null>(null);
-  protected readonly until = signal('');
-  protected readonly form = recordingForm('remainder.return', () => this.opened.set(null));
+  protected readonly form = recordingForm('remainder.return', {
+    fields: { grams: null as number | null, until: '' },
+    recorded: () => this.opened.set(null),
+  });
+  protected readonly grams = this.form.values.grams;
+  protected readonly until = this.form.values.until;
   protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
   protected readonly mass = (grams: number): string => formatGrams(grams);
 

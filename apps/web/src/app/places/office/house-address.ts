@@ -1,4 +1,5 @@
 import { Component, computed, linkedSignal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { Refusal } from '../../ui/refusal';
@@ -7,7 +8,7 @@ import { TextField } from '../../ui/text-field';
 /** Under which other machines reach this house: an owner sets it, and it stands on labels and in calendars. */
 @Component({
   selector: 'ct-house-address',
-  imports: [Refusal, TextField],
+  imports: [Refusal, TextField, RecordButton],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); keep()">
       <h2>Where the house is reached</h2>
@@ -28,7 +29,7 @@ import { TextField } from '../../ui/text-field';
         <ct-refusal [message]="form.problem()" />
       }
       <div class="row">
-        <button [disabled]="form.saving() || typed().trim() === kept()">Keep this address</button>
+        <button [ctRecord]="form" [needs]="[typed().trim() === kept() && 'another address']">Keep this address</button>
         @if (form.progress().state === 'recorded') {
           <span class="soft">Kept.</span>
         }

@@ -1,4 +1,6 @@
 import { Component, computed, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
 import { HOUSE_RULES, ruleInForce, ruleOption, type HouseRule } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -16,7 +18,7 @@ import { RadioLine } from '../../ui/radio-line';
 /** Every question on which schools differ: the house's answer, and what a riskier one asks in exchange. */
 @Component({
   selector: 'ct-house-rules',
-  imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField, RadioLine],
+  imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField, RadioLine, FormField, RecordButton],
   template: `
     <div class="page with-outline">
       <nav class="outline" aria-label="Questions">
@@ -71,7 +73,7 @@ import { RadioLine } from '../../ui/radio-line';
             />
           }
           @if (asks()) {
-            <ct-text label="How this house does that" [value]="reason()" (valueChange)="reason.set($event)" />
+            <ct-text label="How this house does that" [formField]="save.fields.reason" />
           }
           <p class="soft small">
             {{
@@ -99,7 +101,8 @@ import { RadioLine } from '../../ui/radio-line';
               <button
                 type="button"
                 class="go"
-                [disabled]="picked() === row.option.key || (asks() && !reason().trim()) || save.saving()"
+                [ctRecord]="save"
+                [needs]="[picked() === row.option.key && 'another answer', asks() && !reason().trim() && 'the reason']"
                 (click)="keep(row.rule)"
               >
                 Make this the house rule
@@ -143,9 +146,10 @@ import { RadioLine } from '../../ui/radio-line';
             @if (rights.isOwner()) {
               <button
                 type="button"
-                [disabled]="
-                  (labour() === null && step() === null && days() === null && generations() === null) || set.saving()
-                "
+                [ctRecord]="set"
+                [needs]="[
+                  labour() === null && step() === null && days() === null && generations() === null && 'a figure',
+                ]"
                 (click)="keepSettings()"
               >
                 Keep these
@@ -212,18 +216,29 @@ export class HouseRules {
   protected readonly rights = injectRights();
   protected readonly open = signal(HOUSE_RULES[0]!.key);
   protected readonly choice = signal<string | null>(null);
-  protected readonly reason = signal('');
-  protected readonly labour = signal<number | null>(null);
-  protected readonly step = signal<number | null>(null);
-  protected readonly days = signal<number | null>(null);
-  protected readonly generations = signal<number | null>(null);
-  protected readonly save = recordingForm('house.rule', () => this.choose(this.open()));
-  protected readonly set = recordingForm('house.set', () => {
-    this.labour.set(null);
-    this.step.set(null);
-    this.days.set(null);
-    this.generations.set(null);
+  protected readonly save = recordingForm('house.rule', {
+    fields: { reason: '' },
+    recorded: () => this.choose(this.open()),
   });
+  protected readonly reason = this.save.values.reason;
+  protected readonly set = recordingForm('house.set', {
+    fields: {
+      labour: null as number | null,
+      step: null as number | null,
+      days: null as number | null,
+      generations: null as number | null,
+    },
+    recorded: () => {
+      this.labour.set(null);
+      this.step.set(null);
+      this.days.set(null);
+      this.generations.set(null);
+    },
+  });
+  protected readonly labour = this.set.values.labour;
+  protected readonly step = this.set.values.step;
+  protected readonly days = this.set.values.days;
+  protected readonly generations = this.set.values.generations;
   protected readonly history = shown<RuleHistoryReply>(computed(() => `/api/house-rules/${this.open()}/history`));
   protected readonly dates = this.house.dates;
   protected readonly settings = computed(() => this.house.house()?.settings);

@@ -1,4 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { ACID_BY, type AcidByKey } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -9,7 +10,7 @@ import { Refusal } from '../../ui/refusal';
 /** Hours to pH 4.6, row by row: a house may shorten them, never lengthen them. */
 @Component({
   selector: 'ct-limits',
-  imports: [FigureInput, Refusal],
+  imports: [FigureInput, Refusal, RecordButton],
   template: `
     <section class="rule stack">
       <h2>Hours to pH 4.6, blended</h2>
@@ -31,7 +32,9 @@ import { Refusal } from '../../ui/refusal';
       </p>
       @if (rights.isOwner()) {
         <div>
-          <button type="button" [disabled]="!changed() || form.saving()" (click)="keep()">Keep these hours</button>
+          <button type="button" [ctRecord]="form" [needs]="[!changed() && 'a change']" (click)="keep()">
+            Keep these hours
+          </button>
         </div>
       }
       <ct-refusal [message]="form.problem()" />

@@ -1,4 +1,7 @@
 import { Component, computed, inject, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { Store } from '@ngrx/store';
 import { METER_RULES, phOf, slopeAndOffset } from '@clear-tally/core';
 import type { MetersReply } from '@clear-tally/contract';
@@ -19,7 +22,18 @@ import { OfficeNav } from './office-nav';
 /** Meters and strips: calibrated with two buffers, checked with one, fit for release or not, and since when. */
 @Component({
   selector: 'ct-meters',
-  imports: [CautionsAt, FigureInput, Mark, OfficeNav, Refusal, TextField, Waiting],
+  imports: [
+    CautionsAt,
+    FigureInput,
+    Mark,
+    OfficeNav,
+    Refusal,
+    TextField,
+    Waiting,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   templateUrl: './meters.html',
   styles:
     'li button { width: 100%; display: grid; justify-content: stretch; text-align: left; gap: 2px; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 10px; font-weight: 400; } li button[aria-current] { background: var(--wash); border-left: 5px solid var(--ink); } .buffers { display: grid; grid-template-columns: auto auto auto; gap: 10px 16px; justify-content: start; align-items: end; }',
@@ -40,30 +54,45 @@ export class Meters {
       null,
   );
   protected readonly by = signal<'buffers' | 'shown'>('buffers');
-  protected readonly celsius = signal<number | null>(20);
-  protected readonly high = signal<number | null>(7);
-  protected readonly highMv = signal<number | null>(null);
-  protected readonly low = signal<number | null>(4.01);
-  protected readonly lowMv = signal<number | null>(null);
-  protected readonly slope = signal<number | null>(null);
-  protected readonly offset = signal<number | null>(null);
-  protected readonly again = signal<number | null>(null);
-  protected readonly tag = signal('');
-  protected readonly name = signal('');
-  protected readonly kind = signal<'meter' | 'strips'>('meter');
-  protected readonly form = recordingForm('calibrate', ([recorded]) => {
-    const { slopePercent, offsetMillivolts } = (recorded?.facts ?? {}) as {
-      slopePercent: number;
-      offsetMillivolts: number;
-    };
-    // A meter on the bench is told, so that it shows what the house reckons.
-    if (this.live())
-      this.api
-        .device(this.live()!.id, `CAL ${slopePercent.toFixed(1)} ${offsetMillivolts.toFixed(1)}`)
-        .subscribe({ error: () => undefined });
-    [this.highMv, this.lowMv, this.slope, this.offset, this.again].forEach((field) => field.set(null));
+  protected readonly form = recordingForm('calibrate', {
+    fields: {
+      high: 7 as number | null,
+      highMv: null as number | null,
+      low: 4.01 as number | null,
+      lowMv: null as number | null,
+      slope: null as number | null,
+      offset: null as number | null,
+      celsius: 20 as number | null,
+      again: null as number | null,
+    },
+    recorded: ([recorded]) => {
+      const { slopePercent, offsetMillivolts } = (recorded?.facts ?? {}) as {
+        slopePercent: number;
+        offsetMillivolts: number;
+      };
+      // A meter on the bench is told, so that it shows what the house reckons.
+      if (this.live())
+        this.api
+          .device(this.live()!.id, `CAL ${slopePercent.toFixed(1)} ${offsetMillivolts.toFixed(1)}`)
+          .subscribe({ error: () => undefined });
+      [this.highMv, this.lowMv, this.slope, this.offset, this.again].forEach((field) => field.set(null));
+    },
   });
-  protected readonly adding = recordingForm('meter', () => [this.tag, this.name].forEach((field) => field.set('')));
+  protected readonly celsius = this.form.values.celsius;
+  protected readonly high = this.form.values.high;
+  protected readonly highMv = this.form.values.highMv;
+  protected readonly low = this.form.values.low;
+  protected readonly lowMv = this.form.values.lowMv;
+  protected readonly slope = this.form.values.slope;
+  protected readonly offset = this.form.values.offset;
+  protected readonly again = this.form.values.again;
+  protected readonly adding = recordingForm('meter', {
+    fields: { tag: '', name: '' },
+    recorded: () => [this.tag, this.name].forEach((field) => field.set('')),
+  });
+  protected readonly tag = this.adding.values.tag;
+  protected readonly name = this.adding.values.name;
+  protected readonly kind = signal<'meter' | 'strips'>('meter');
   protected readonly found = computed(() => {
     const [high, highMv, low, lowMv, celsius] = [this.high(), this.highMv(), this.low(), this.lowMv(), this.celsius()];
     if (this.by() === 'shown')

@@ -1,4 +1,7 @@
 import { Component, computed, inject, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { Store } from '@ngrx/store';
 import type { PeopleReply } from '@clear-tally/contract';
 import { Api } from '../../api/api';
@@ -19,7 +22,7 @@ type Person = PeopleReply['people'][number];
 /** Who comes in: everybody of the house, what keeps somebody out, who has left; and one's own PIN. */
 @Component({
   selector: 'ct-people',
-  imports: [HouseAddress, OfficeNav, OwnPin, Refusal, TextField, Waiting],
+  imports: [HouseAddress, OfficeNav, OwnPin, Refusal, TextField, Waiting, FormField, RecordButton, TypedBeforeNote],
   template: `
     <div class="page">
       <div class="main stack">
@@ -101,6 +104,7 @@ type Person = PeopleReply['people'][number];
                     <tr>
                       <td colspan="5">
                         <form class="stack ask" (submit)="$event.preventDefault(); leave(one)">
+                          <ct-typed-before [typed]="form.typed" />
                           <p>
                             {{
                               one.leftAt
@@ -109,14 +113,10 @@ type Person = PeopleReply['people'][number];
                                   ' leaves the house: every tablet they are signed in on goes dark, and their PIN is worth nothing. What they recorded keeps their name.'
                             }}
                           </p>
-                          <ct-text
-                            label="Why, if anybody should ask"
-                            [value]="reason()"
-                            (valueChange)="reason.set($event); form.edited()"
-                          />
+                          <ct-text label="Why, if anybody should ask" [formField]="form.fields.reason" />
                           <ct-refusal [message]="form.problem()" />
                           <div class="row">
-                            <button [class.stern]="!one.leftAt" [disabled]="form.saving()">
+                            <button [class.stern]="!one.leftAt" [ctRecord]="form">
                               {{ one.leftAt ? one.name + ' is back' : one.name + ' has left' }}</button><button
                               type="button"
                               (click)="asked.set(null)"
@@ -159,13 +159,16 @@ export class People {
   protected readonly giving = signal<string | null>(null);
   protected readonly pin = signal('');
   protected readonly asked = signal<string | null>(null);
-  protected readonly reason = signal('');
-  protected readonly problem = signal<string | null>(null);
-  protected readonly form = recordingForm('person.leave', () => {
-    this.asked.set(null);
-    this.reason.set('');
-    this.read.again();
+  protected readonly form = recordingForm('person.leave', {
+    fields: { reason: '' },
+    recorded: () => {
+      this.asked.set(null);
+      this.reason.set('');
+      this.read.again();
+    },
   });
+  protected readonly reason = this.form.values.reason;
+  protected readonly problem = signal<string | null>(null);
 
   protected locksOf(id: string): PeopleReply['locks'] {
     return (this.read.data()?.locks ?? []).filter(({ personId }) => personId === id);

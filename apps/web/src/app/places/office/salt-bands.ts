@@ -1,4 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { BAND_SCALES, FORM_KEYS, FORMS, type BandScale, type Form, type HouseSaltBand } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -15,7 +16,7 @@ const SCALE_NAMES: Record<BandScale, string> = {
 /** The house's own salt bands by form of product: under one it softens, above it slows. The trade's bands stay beside them. */
 @Component({
   selector: 'ct-salt-bands',
-  imports: [FigureInput, Refusal],
+  imports: [FigureInput, Refusal, RecordButton],
   template: `
     <section class="rule stack">
       <h2>Salt, as this house wants it</h2>
@@ -78,7 +79,9 @@ const SCALE_NAMES: Record<BandScale, string> = {
       </table>
       @if (rights.isOwner()) {
         <div>
-          <button type="button" [disabled]="!changed() || form.saving()" (click)="keep()">Keep these bands</button>
+          <button type="button" [ctRecord]="form" [needs]="[!changed() && 'a change']" (click)="keep()">
+            Keep these bands
+          </button>
         </div>
       }
       <ct-refusal [message]="form.problem()" />

@@ -1,4 +1,6 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { type Need, RecordButton } from '../../ui/record-button';
 import { RouterLink } from '@angular/router';
 import {
   BRINE_AT_PACKING_WORDS,
@@ -23,7 +25,6 @@ import { TextField } from '../../ui/text-field';
 import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { keepTyped } from '../../state/typed';
 
 type Fill = PackableReply['fills'][number];
 interface Issued {
@@ -47,6 +48,8 @@ interface Issued {
     TextField,
     Waiting,
     TypedBeforeNote,
+    FormField,
+    RecordButton,
   ],
   templateUrl: './pack.html',
   styles: `
@@ -144,20 +147,22 @@ export class Pack {
   protected readonly emptied = signal<Readonly<Record<string, boolean>>>({});
   protected readonly rest = signal<Readonly<Record<string, number | null>>>({});
   protected readonly restReason = signal<Readonly<Record<string, string>>>({});
-  protected readonly counts = signal<Readonly<Record<number, number | null>>>({});
-  protected readonly sample = signal<number | null>(null);
-  protected readonly leftover = signal<number | null>(null);
-  protected readonly waste = signal<number | null>(null);
-  protected readonly reason = signal('');
-  protected readonly typed = keepTyped(signal('pack'), {
-    counts: this.counts,
-    sample: this.sample,
-    leftover: this.leftover,
-    waste: this.waste,
-    reason: this.reason,
+  protected readonly form = recordingForm('pack.run', {
+    fields: {
+      counts: {} as Readonly<Record<number, number | null>>,
+      sample: null as number | null,
+      leftover: null as number | null,
+      waste: null as number | null,
+      reason: '',
+    },
+    recorded: (recorded) => this.done(recorded),
   });
+  protected readonly counts = this.form.values.counts;
+  protected readonly sample = this.form.values.sample;
+  protected readonly leftover = this.form.values.leftover;
+  protected readonly waste = this.form.values.waste;
+  protected readonly reason = this.form.values.reason;
   protected readonly issued = signal<{ code: string; jars: Issued[] } | null>(null);
-  protected readonly form = recordingForm('pack.run', (recorded) => this.done(recorded));
 
   protected readonly inGrams = computed(() =>
     this.taking().reduce((sum, fill) => sum + (this.grams()[fill.lotId] ?? 0), 0),
@@ -179,14 +184,13 @@ export class Pack {
         })
       : null,
   );
-  protected readonly ready = computed(
-    () =>
-      this.jarCount() > 0 &&
-      this.taking().every(
-        (fill) => (this.grams()[fill.lotId] ?? 0) > 0 && (!this.empties(fill) || this.restOf(fill).ok),
-      ) &&
-      (this.tally()?.clear || this.reason().trim() !== ''),
-  );
+  protected readonly missing = computed((): readonly Need[] => [
+    this.taking().length === 0 && 'what is packed',
+    this.taking().some((fill) => !((this.grams()[fill.lotId] ?? 0) > 0)) && 'how much goes in',
+    this.taking().some((fill) => this.empties(fill) && !this.restOf(fill).ok) && 'what became of the rest',
+    this.jarCount() === 0 && 'how many jars',
+    this.jarCount() > 0 && !this.tally()?.clear && !this.reason().trim() && 'why the tally is not clear',
+  ]);
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected otherBatch(batchCode: string): boolean {
@@ -256,7 +260,7 @@ export class Pack {
   }
 
   protected record(): void {
-    if (!this.ready()) return;
+    if (this.missing().some(Boolean)) return;
     this.form.record(
       this.form.entry('pack.run', {
         runLotId: newId(),
@@ -287,7 +291,6 @@ export class Pack {
   }
 
   private done(recorded: readonly Recorded[]): void {
-    this.typed.done();
     const facts = recorded[0]?.facts as { code: string; jars: Issued[] } | undefined;
     if (facts) this.issued.set({ code: facts.code, jars: facts.jars });
     this.picked.set([]);

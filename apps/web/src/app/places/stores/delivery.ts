@@ -1,4 +1,7 @@
 import { Component, computed, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { type Need, RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { dayProblem, formatGrams } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
@@ -55,6 +58,9 @@ const line = (): Line => ({
     RouterLink,
     StoresNav,
     TextField,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
   ],
   template: `
     <div class="page">
@@ -65,12 +71,12 @@ const line = (): Line => ({
           <ct-new-supplier (added)="newcomer($event)" />
         }
         <form class="stack" (submit)="$event.preventDefault(); receive()">
+          <ct-typed-before [typed]="form.typed" />
           <div class="row">
-            <ct-choice label="From" [options]="suppliers()" [(chosen)]="supplierId" (edited)="form.edited()" /><ct-text
+            <ct-choice label="From" [options]="suppliers()" [formField]="form.fields.supplierId" /><ct-text
               style="width: 240px"
               label="Delivery note"
-              [value]="reference()"
-              (valueChange)="reference.set($event)"
+              [formField]="form.fields.reference"
             /><ct-photo label="Photo of the paper" (taken)="photo.set($event)" />
           </div>
           @for (one of lines(); track one.key; let index = $index) {
@@ -80,8 +86,8 @@ const line = (): Line => ({
                 <ct-choice
                   label="Material"
                   [options]="materials()"
-                  [chosen]="one.materialId"
-                  (chosenChange)="edit(one.key, { materialId: $event })"
+                  [value]="one.materialId"
+                  (valueChange)="edit(one.key, { materialId: $event })"
                 />
                 <ct-text
                   style="width: 170px"
@@ -90,15 +96,15 @@ const line = (): Line => ({
                   (valueChange)="edit(one.key, { theirs: $event })"
                 />
                 @if (counts(one.materialId)) {
-                  <ct-count label="Came, pieces" [count]="one.grams" (countChange)="edit(one.key, { grams: $event })" />
+                  <ct-count label="Came, pieces" [value]="one.grams" (valueChange)="edit(one.key, { grams: $event })" />
                 } @else {
                   <ct-quantity
                     style="--quantity-width: 150px"
                     label="Came"
                     unit="kg"
                     what="this line"
-                    [grams]="one.grams"
-                    (gramsChange)="edit(one.key, { grams: $event })"
+                    [value]="one.grams"
+                    (valueChange)="edit(one.key, { grams: $event })"
                   />
                 }
                 <ct-figure
@@ -122,8 +128,8 @@ const line = (): Line => ({
                 @if (counts(one.materialId)) {
                   <ct-count
                     label="Sent back, pieces"
-                    [count]="one.rejected"
-                    (countChange)="edit(one.key, { rejected: $event })"
+                    [value]="one.rejected"
+                    (valueChange)="edit(one.key, { rejected: $event })"
                   />
                 } @else {
                   <ct-quantity
@@ -132,8 +138,8 @@ const line = (): Line => ({
                     unit="kg"
                     what="what goes back"
                     [zero]="true"
-                    [grams]="one.rejected"
-                    (gramsChange)="edit(one.key, { rejected: $event })"
+                    [value]="one.rejected"
+                    (valueChange)="edit(one.key, { rejected: $event })"
                   />
                 }
                 @if (one.rejected) {
@@ -156,7 +162,7 @@ const line = (): Line => ({
           <div class="row"><button type="button" (click)="add()">Another line</button></div>
           <ct-refusal [message]="form.problem()" />
           <div class="row">
-            <button class="go" [disabled]="!ready() || form.saving()">Receive {{ words() }}</button>
+            <button class="go" [ctRecord]="form" [needs]="missing()">Receive {{ words() }}</button>
           </div>
         </form>
         @if (received().length > 0) {
@@ -181,20 +187,23 @@ const line = (): Line => ({
 export class Delivery {
   private readonly house = injectHouse();
   protected readonly rights = injectRights();
-  protected readonly supplierId = signal<string | null>(null);
-  protected readonly reference = signal('');
+
+  protected readonly form = recordingForm('delivery', {
+    fields: { reference: '', supplierId: null as string | null, lines: [line()] as readonly Line[] },
+    recorded: (recorded) => {
+      const codes = (recorded[0]?.facts['codes'] ?? []) as string[];
+      this.received.set(this.sent.map((one, index) => ({ ...one, code: codes[index] ?? '' })));
+      this.lines.set([line()]);
+      this.reference.set('');
+      this.photo.set(null);
+    },
+  });
+  protected readonly supplierId = this.form.values.supplierId;
+  protected readonly reference = this.form.values.reference;
   protected readonly photo = signal<string | null>(null);
-  protected readonly lines = signal<readonly Line[]>([line()]);
+  protected readonly lines = this.form.values.lines;
   protected readonly received = signal<readonly { code: string; name: string; lotId: string }[]>([]);
   private sent: readonly { name: string; lotId: string }[] = [];
-
-  protected readonly form = recordingForm('delivery', (recorded) => {
-    const codes = (recorded[0]?.facts['codes'] ?? []) as string[];
-    this.received.set(this.sent.map((one, index) => ({ ...one, code: codes[index] ?? '' })));
-    this.lines.set([line()]);
-    this.reference.set('');
-    this.photo.set(null);
-  });
   protected readonly currency = computed(() => this.house.house()?.settings.currency ?? '');
   protected readonly suppliers = computed(() =>
     (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({
@@ -209,13 +218,18 @@ export class Delivery {
   protected readonly full = computed(() =>
     this.lines().filter((one) => one.materialId && one.theirs.trim() && one.grams),
   );
-  protected readonly ready = computed(
-    () =>
-      this.supplierId() !== null &&
-      this.full().length > 0 &&
-      this.lines().every((one) => dayProblem(one.useBy) === null && (!one.rejected || one.why.trim() !== '')) &&
-      this.full().length === this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams).length,
-  );
+  protected readonly missing = computed((): readonly Need[] => {
+    const begun = this.lines().filter((one) => one.materialId || one.theirs.trim() || one.grams);
+    const lines = begun.length > 0 ? begun : this.lines();
+    return [
+      this.supplierId() === null && 'the supplier',
+      lines.some((one) => !one.materialId) && 'the material',
+      lines.some((one) => !one.theirs.trim()) && 'their lot code',
+      lines.some((one) => !one.grams) && 'how much came',
+      lines.some((one) => dayProblem(one.useBy) !== null) && 'a use-by day that can be read',
+      lines.some((one) => one.rejected && !one.why.trim()) && 'why some went back',
+    ];
+  });
   protected readonly words = computed(() => {
     const grams = this.full()
       .filter((one) => !this.counts(one.materialId))
@@ -260,7 +274,7 @@ export class Delivery {
   }
 
   protected receive(): void {
-    if (!this.ready()) return;
+    if (this.missing().some(Boolean)) return;
     const deliveryId = newId();
     const names = new Map((this.house.house()?.materials ?? []).map((one) => [one.id, one.name]));
     const made = this.full().map((one) => ({ one, lotId: newId() }));

@@ -1,4 +1,5 @@
 import { Component, computed, effect, signal, untracked } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import {
   looksRed,
   ALLERGEN_KEYS,
@@ -40,7 +41,7 @@ const KINDS: readonly [Body['kind'], string][] = [
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
   selector: 'ct-materials',
-  imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField, Tick, Select],
+  imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField, Tick, Select, RecordButton],
   templateUrl: './materials.html',
   styles: `
     .top {

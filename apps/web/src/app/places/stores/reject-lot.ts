@@ -1,4 +1,7 @@
-import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { Component, computed, input, linkedSignal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { formatAmount, type StockUnit } from '@clear-tally/core';
 import type { TraceReply } from '@clear-tally/contract';
@@ -10,12 +13,13 @@ import { TextField } from '../../ui/text-field';
 /** Found bad after it came in, perhaps after it was used: what was made with it is shown before it is held or sent back. */
 @Component({
   selector: 'ct-reject-lot',
-  imports: [Refusal, RouterLink, TextField],
+  imports: [Refusal, RouterLink, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (!open()) {
       <div class="rule"><button type="button" class="stern" (click)="open.set(true)">Reject this lot</button></div>
     } @else {
       <form class="stack rule" (submit)="$event.preventDefault(); hold()">
+        <ct-typed-before [typed]="form.typed" />
         <h2>Reject {{ code() }}</h2>
         @if (made(); as list) {
           @if (list.length === 0) {
@@ -40,11 +44,13 @@ import { TextField } from '../../ui/text-field';
             </ul>
           }
         }
-        <ct-text label="What is wrong with it" [value]="reason()" (valueChange)="reason.set($event)" />
+        <ct-text label="What is wrong with it" [formField]="form.fields.reason" />
         <div class="row">
-          <button class="stern" [disabled]="!reason().trim() || form.saving()">Hold {{ code() }}</button>
+          <button class="stern" [ctRecord]="form" [needs]="[!reason().trim() && 'the reason']">
+            Hold {{ code() }}
+          </button>
           @if (onHand()) {
-            <button type="button" [disabled]="!reason().trim() || back.saving()" (click)="sendBack()">
+            <button type="button" [ctRecord]="back" [needs]="[!reason().trim() && 'the reason']" (click)="sendBack()">
               Send {{ amount() }} back
             </button>
           }
@@ -62,7 +68,12 @@ export class RejectLot {
   readonly onHand = input.required<number | null>();
   readonly unit = input.required<StockUnit>();
   protected readonly open = linkedSignal({ source: this.lotId, computation: () => false });
-  protected readonly reason = signal('');
+  protected readonly form = recordingForm('hold.place', {
+    fields: { reason: '' },
+    about: this.lotId,
+    recorded: () => this.open.set(false),
+  });
+  protected readonly reason = this.form.values.reason;
   private readonly trace = shown<TraceReply>(computed(() => (this.open() ? `/api/trace/${this.code()}` : null)));
   protected readonly made = computed(
     () =>
@@ -73,7 +84,6 @@ export class RejectLot {
   protected readonly many = computed(() => (this.made() ?? []).reduce((sum, one) => sum + (one.folded ?? 1), 0));
   protected readonly jars = computed(() => this.trace.data()?.jarCount ?? 0);
   protected readonly amount = computed(() => formatAmount(this.onHand() ?? 0, this.unit()));
-  protected readonly form = recordingForm('hold.place', () => this.open.set(false));
   protected readonly back = recordingForm('loss.record', () => this.open.set(false));
 
   protected hold(): void {

@@ -1,4 +1,7 @@
 import { Component, computed, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../ui/record-button';
+import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { dayProblem, formatAmount, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
 import type { StockReply } from '@clear-tally/contract';
@@ -21,7 +24,21 @@ import { DayField } from '../../ui/day-field';
 /** What is in the stores, first to expire first; counted, opened, frozen and labelled at its line. */
 @Component({
   selector: 'ct-stock',
-  imports: [DayField, CountInput, Mark, QuantityInput, Refusal, RejectLot, RouterLink, StoresNav, TextField, Waiting],
+  imports: [
+    DayField,
+    CountInput,
+    Mark,
+    QuantityInput,
+    Refusal,
+    RejectLot,
+    RouterLink,
+    StoresNav,
+    TextField,
+    Waiting,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   templateUrl: './stock.html',
   styles: `
     .top {
@@ -59,13 +76,19 @@ export class Stock {
   protected readonly read = shown<StockReply>(signal('/api/stock'));
   protected readonly search = signal('');
   protected readonly chosen = signal<string | null>(null);
-  protected readonly counted = signal<number | null>(null);
-  protected readonly reason = signal('');
+  protected readonly count = recordingForm('stock.count', {
+    fields: { counted: null as number | null, reason: '' },
+    recorded: () => this.clear(),
+  });
+  protected readonly counted = this.count.values.counted;
+  protected readonly reason = this.count.values.reason;
   protected readonly state = signal<SupplyState | null>(null);
-  protected readonly until = signal('');
+  protected readonly change = recordingForm('supply.state', {
+    fields: { until: '' },
+    recorded: () => this.clear(),
+  });
+  protected readonly until = this.change.values.until;
   protected readonly copies = signal('1');
-  protected readonly count = recordingForm('stock.count', () => this.clear());
-  protected readonly change = recordingForm('supply.state', () => this.clear());
   protected readonly states = SUPPLY_STATES.map((key) => ({ key, words: STATE_WORDS[key] }));
 
   protected readonly rows = computed(() => {

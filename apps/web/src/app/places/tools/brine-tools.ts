@@ -54,7 +54,7 @@ const strengthOf = (
       /><ct-figure label="Weight item" unit="mL" [least]="0" [most]="100000" [(value)]="weight" />
     </div>
     <div class="row">
-      <ct-quantity label="Produce in it" what="the produce" [(grams)]="produce" />
+      <ct-quantity label="Produce in it" what="the produce" [(value)]="produce" />
       <ct-select label="It packs as" [options]="forms" [value]="form()" (valueChange)="setForm($event)" />
       <ct-figure label="Density" unit="g/mL" [least]="0.05" [most]="3" [(value)]="density" /><ct-figure
         label="Salt, % of the water"
@@ -152,7 +152,7 @@ export class BrineVesselTool {
   imports: [FigureInput, QuantityInput, Select],
   template: `
     <div class="row">
-      <ct-quantity label="Brine there is, or wanted" what="the brine" [gramsPerMl]="1.03" [(grams)]="brine" />
+      <ct-quantity label="Brine there is, or wanted" what="the brine" [gramsPerMl]="1.03" [(value)]="brine" />
       <ct-select
         label="Strength read as"
         [options]="scaleOptions"
@@ -234,7 +234,7 @@ export class StrengthTool {
   imports: [FigureInput, QuantityInput],
   template: `
     <div class="row">
-      <ct-quantity label="Produce in the vessel" what="the produce" [(grams)]="produce" /><ct-figure
+      <ct-quantity label="Produce in the vessel" what="the produce" [(value)]="produce" /><ct-figure
         label="Water in it"
         kind="percent"
         [least]="0.5"
@@ -245,11 +245,11 @@ export class StrengthTool {
         what="the water"
         [gramsPerMl]="0.99821"
         [zero]="true"
-        [(grams)]="water"
-      /><ct-quantity label="Salt in all" what="the salt" [(grams)]="salt" />
+        [(value)]="water"
+      /><ct-quantity label="Salt in all" what="the salt" [(value)]="salt" />
     </div>
     <div class="row">
-      <ct-quantity label="Liquid lost" what="the liquid" [gramsPerMl]="1.02" [(grams)]="lost" />
+      <ct-quantity label="Liquid lost" what="the liquid" [gramsPerMl]="1.02" [(value)]="lost" />
       <div class="choices" role="group" aria-label="How it was lost">
         <button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">
           it ran over</button

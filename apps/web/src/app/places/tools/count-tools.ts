@@ -99,7 +99,7 @@ export class FitTool {
       <ct-figure label="Jars" [least]="1" [most]="99999" [(value)]="jars" /><ct-quantity
         label="Each filled with"
         what="a jar"
-        [(grams)]="fill"
+        [(value)]="fill"
       /><ct-figure label="Solids" kind="percent" [least]="0.01" [most]="1" [(value)]="solids" /><ct-figure
         label="Pack yield"
         kind="percent"
@@ -123,11 +123,11 @@ export class FitTool {
     }
     <h3>A batch into two sizes of jar</h3>
     <div class="row">
-      <ct-quantity label="Batch" unit="kg" what="the batch" [(grams)]="mass" /><ct-quantity
+      <ct-quantity label="Batch" unit="kg" what="the batch" [(value)]="mass" /><ct-quantity
         label="Small jar filled with"
         what="the small jar"
-        [(grams)]="small"
-      /><ct-quantity label="Large jar filled with" what="the large jar" [(grams)]="large" /><ct-figure
+        [(value)]="small"
+      /><ct-quantity label="Large jar filled with" what="the large jar" [(value)]="large" /><ct-figure
         label="Large ones ordered"
         [least]="0"
         [most]="9999"
@@ -145,7 +145,7 @@ export class FitTool {
     }
     <h3>A sauce into bottles</h3>
     <div class="row">
-      <ct-quantity label="Drained solids" unit="kg" what="the solids" [(grams)]="solidMass" /><ct-figure
+      <ct-quantity label="Drained solids" unit="kg" what="the solids" [(value)]="solidMass" /><ct-figure
         label="Brine back"
         kind="percent"
         [least]="0"

@@ -9,16 +9,16 @@ import { QuantityInput } from '../../ui/quantity-input';
   imports: [FigureInput, QuantityInput],
   template: `
     <div class="row">
-      <ct-quantity label="Produce that is salted" what="the produce" [(grams)]="produce" /><ct-figure
+      <ct-quantity label="Produce that is salted" what="the produce" [(value)]="produce" /><ct-figure
         label="Water in it"
         kind="percent"
         [least]="0.5"
         [most]="1"
         [(value)]="wet"
-      /><ct-quantity label="Salt on it" what="the salt" [(grams)]="salt" />
+      /><ct-quantity label="Salt on it" what="the salt" [(value)]="salt" />
     </div>
     <div class="row">
-      <ct-quantity label="What joins" what="what joins" [gramsPerMl]="1" [(grams)]="joins" /><ct-figure
+      <ct-quantity label="What joins" what="what joins" [gramsPerMl]="1" [(value)]="joins" /><ct-figure
         label="Water in what joins"
         kind="percent"
         [least]="0"

@@ -40,7 +40,7 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
       <ct-figure label="Tablespoons of salt" [least]="0.01" [most]="1000" [(value)]="spoons" /><ct-quantity
         label="or grams of it"
         what="the salt"
-        [(grams)]="grams"
+        [(value)]="grams"
       />
       <ct-figure label="to so much water" [least]="0.01" [most]="1000" [(value)]="amount" />
       <ct-select label="in" [options]="volumeOptions" [value]="volume()" (valueChange)="volume.set($event)" />
@@ -174,13 +174,13 @@ export class SpoonTool {
   imports: [FigureInput, QuantityInput],
   template: `
     <div class="row">
-      <ct-quantity label="Leaf, trimmed" what="the leaf" [(grams)]="leaf" /><ct-figure
+      <ct-quantity label="Leaf, trimmed" what="the leaf" [(value)]="leaf" /><ct-figure
         label="Water in the leaf"
         kind="percent"
         [least]="0.5"
         [most]="1"
         [(value)]="wet"
-      /><ct-quantity label="Salt on it" what="the salt" [(grams)]="salt" /><ct-figure
+      /><ct-quantity label="Salt on it" what="the salt" [(value)]="salt" /><ct-figure
         label="Rest"
         unit="min"
         [least]="0"
@@ -231,10 +231,10 @@ export class SpoonTool {
         </p>
       }
       <div class="row">
-        <ct-quantity label="Drained leaf" what="the drained leaf" [(grams)]="drained" /><ct-quantity
+        <ct-quantity label="Drained leaf" what="the drained leaf" [(value)]="drained" /><ct-quantity
           label="Paste, unsalted"
           what="the paste"
-          [(grams)]="paste"
+          [(value)]="paste"
         /><ct-figure label="Water in the paste" kind="percent" [least]="0" [most]="1" [(value)]="pasteWet" /><ct-figure
           label="Wanted in the end"
           kind="percent"

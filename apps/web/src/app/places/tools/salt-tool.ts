@@ -38,17 +38,17 @@ import { Send } from './send';
       }
     </div>
     <div class="row">
-      <ct-quantity label="Trimmed produce" what="the produce" [(grams)]="produce" /><ct-quantity
+      <ct-quantity label="Trimmed produce" what="the produce" [(value)]="produce" /><ct-quantity
         label="Water"
         what="the water"
         [gramsPerMl]="0.99821"
         [zero]="true"
-        [(grams)]="water"
+        [(value)]="water"
       /><ct-figure label="Salt wanted" kind="percent" [least]="0.0001" [most]="0.35" [(value)]="wanted" />
       <ct-figure label="Water in the produce" kind="percent" [least]="0.5" [most]="1" [(value)]="wet" />
     </div>
     <div class="row">
-      <ct-quantity label="Salt that is in" what="the salt" [(grams)]="inGrams" /><ct-figure
+      <ct-quantity label="Salt that is in" what="the salt" [(value)]="inGrams" /><ct-figure
         label="Scale, steps of"
         kind="grams"
         [least]="0.001"

@@ -1,4 +1,5 @@
 import { Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import { RecordButton } from '../../ui/record-button';
 import { RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import type { TraceNode, TraceReply } from '@clear-tally/contract';
@@ -20,7 +21,7 @@ const KINDS: Readonly<Record<string, string>> = {
 /** Everything a lot went into, alive or packed, also where no jar exists yet; what is chosen is held with one press. */
 @Component({
   selector: 'ct-went-into',
-  imports: [Mark, Refusal, RouterLink, TextField, Tick],
+  imports: [Mark, Refusal, RouterLink, TextField, Tick, RecordButton],
   template: `
     <h2>What it went into: {{ rows().length + foldedMany() }}</h2>
     <table class="book">
@@ -79,7 +80,7 @@ const KINDS: Readonly<Record<string, string>> = {
           (valueChange)="reason.set($event); form.edited()"
         />
         <div>
-          <button class="stern" [disabled]="!reason().trim() || form.saving()">
+          <button class="stern" [ctRecord]="form" [needs]="[!reason().trim() && 'the reason']">
             Hold {{ subject().code }} and {{ all() ? 'all ' + reply().mayHold + ' it went into' : many() + ' chosen' }}
           </button>
         </div>

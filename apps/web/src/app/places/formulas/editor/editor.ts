@@ -1,4 +1,5 @@
 import { moveItemInArray } from '@angular/cdk/drag-drop';
+import { RecordButton } from '../../../ui/record-button';
 import {
   ChangeDetectorRef,
   Component,
@@ -60,7 +61,19 @@ import { AreaField } from '../../../ui/area-field';
 /** Writes a formula: new, a new version, or a copy. Everything stays as typed; holes are shown, not filled. */
 @Component({
   selector: 'ct-editor',
-  imports: [LinesEditor, PlanEditor, Refusal, RouterLink, SaltRuler, TextField, Waiting, Tick, Select, AreaField],
+  imports: [
+    LinesEditor,
+    PlanEditor,
+    Refusal,
+    RouterLink,
+    SaltRuler,
+    TextField,
+    Waiting,
+    Tick,
+    Select,
+    AreaField,
+    RecordButton,
+  ],
   templateUrl: './editor.html',
   styleUrl: './editor.less',
   host: { '(keydown)': 'keyed($event)' },

@@ -1,4 +1,6 @@
 import { Component, computed, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../../ui/record-button';
 import { CHECK_KIND_KEYS, checkKindOf, effectsOf, type CheckKind } from '@clear-tally/core';
 import { recordingForm } from '../../../state/form';
 import { injectHouse } from '../../../state/house';
@@ -24,12 +26,12 @@ const DEEDS: readonly Deed[] = CHECK_KIND_KEYS.flatMap((what) =>
 /** What a hand does to a vessel on the way, due or not. It counts for the round. */
 @Component({
   selector: 'ct-care',
-  imports: [Refusal, TextField],
+  imports: [Refusal, TextField, FormField, RecordButton],
   template: `
-    <ct-text label="Note" placeholder="how much, how it looked" [value]="note()" (valueChange)="note.set($event)" />
+    <ct-text label="Note" placeholder="how much, how it looked" [formField]="form.fields.note" />
     <div class="row">
       @for (deed of deeds(); track deed.label) {
-        <button type="button" [disabled]="form.saving()" (click)="record(deed)">{{ deed.label }}</button>
+        <button type="button" [ctRecord]="form" (click)="record(deed)">{{ deed.label }}</button>
       }
     </div>
     @if (said(); as words) {
@@ -42,12 +44,16 @@ const DEEDS: readonly Deed[] = CHECK_KIND_KEYS.flatMap((what) =>
 export class Care {
   readonly lotId = input.required<string>();
   readonly closure = input('');
-  protected readonly note = signal('');
-  protected readonly said = signal<string | null>(null);
-  protected readonly form = recordingForm('care', () => {
-    this.note.set('');
-    this.said.set('It stands in the book.');
+  protected readonly form = recordingForm('care', {
+    fields: { note: '' },
+    about: this.lotId,
+    recorded: () => {
+      this.note.set('');
+      this.said.set('It stands in the book.');
+    },
   });
+  protected readonly note = this.form.values.note;
+  protected readonly said = signal<string | null>(null);
   private readonly house = injectHouse();
   /** Floaters by the way of this house. */
   private readonly floaters = computed(() =>

@@ -1,4 +1,7 @@
-import { Component, computed, input, signal } from '@angular/core';
+import { Component, computed, input } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../../ui/record-button';
+import { TypedBeforeNote } from '../../../ui/typed-before';
 import { titratableAcidity } from '@clear-tally/core';
 import { recordingForm } from '../../../state/form';
 import { FigureInput } from '../../../ui/figure-input';
@@ -8,27 +11,39 @@ import { TextField } from '../../../ui/text-field';
 /** Measured salt of the water phase, and titratable acidity. */
 @Component({
   selector: 'ct-measure',
-  imports: [FigureInput, Refusal, TextField],
+  imports: [FigureInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <form class="row" (submit)="$event.preventDefault(); recordSalt()">
-      <ct-figure label="Salt, measured" kind="percent" [least]="0" [most]="0.3" [(value)]="salt" /><ct-text
+      <ct-typed-before [typed]="form.typed" />
+      <ct-figure
+        label="Salt, measured"
+        kind="percent"
+        [least]="0"
+        [most]="0.3"
+        [formField]="form.fields.salt"
+      /><ct-text
         style="width: 220px"
         label="With what"
         placeholder="refractometer, strips"
-        [value]="how()"
-        (valueChange)="how.set($event)"
+        [formField]="form.fields.how"
       />
-      <button [disabled]="salt() === null || form.saving()">Record the salt</button>
+      <button [ctRecord]="form" [needs]="[salt() === null && 'the salt']">Record the salt</button>
     </form>
     <form class="row" (submit)="$event.preventDefault(); recordAcid()">
-      <ct-figure label="Lye used" unit="mL" [least]="0.01" [most]="500" [(value)]="millilitres" /><ct-figure
+      <ct-figure
+        label="Lye used"
+        unit="mL"
+        [least]="0.01"
+        [most]="500"
+        [formField]="form.fields.millilitres"
+      /><ct-figure
         label="Its strength"
         unit="N"
         [least]="0.001"
         [most]="2"
-        [(value)]="normality"
-      /><ct-figure label="Sample" kind="grams" [least]="0.1" [most]="1000" [(value)]="sample" />
-      <button [disabled]="percent() === null || form.saving()">
+        [formField]="form.fields.normality"
+      /><ct-figure label="Sample" kind="grams" [least]="0.1" [most]="1000" [formField]="form.fields.sample" />
+      <button [ctRecord]="form" [needs]="[percent() === null && 'the lye and the sample']">
         Record {{ percent() === null ? 'the acidity' : percent()!.toFixed(2) + ' % lactic acid' }}
       </button>
     </form>
@@ -53,16 +68,26 @@ import { TextField } from '../../../ui/text-field';
 })
 export class Measure {
   readonly lotId = input.required<string>();
-  protected readonly salt = signal<number | null>(null);
-  protected readonly how = signal('');
-  protected readonly millilitres = signal<number | null>(null);
-  protected readonly normality = signal<number | null>(0.1);
-  protected readonly sample = signal<number | null>(null);
-  protected readonly form = recordingForm('measure', () => {
-    this.salt.set(null);
-    this.millilitres.set(null);
-    this.sample.set(null);
+  protected readonly form = recordingForm('measure', {
+    fields: {
+      salt: null as number | null,
+      millilitres: null as number | null,
+      normality: 0.1 as number | null,
+      sample: null as number | null,
+      how: '',
+    },
+    about: this.lotId,
+    recorded: () => {
+      this.salt.set(null);
+      this.millilitres.set(null);
+      this.sample.set(null);
+    },
   });
+  protected readonly salt = this.form.values.salt;
+  protected readonly how = this.form.values.how;
+  protected readonly millilitres = this.form.values.millilitres;
+  protected readonly normality = this.form.values.normality;
+  protected readonly sample = this.form.values.sample;
   protected readonly percent = computed(() => {
     const [millilitres, normality, sampleGrams] = [this.millilitres(), this.normality(), this.sample()];
     return millilitres && normality && sampleGrams ? titratableAcidity({ millilitres, normality, sampleGrams }) : null;

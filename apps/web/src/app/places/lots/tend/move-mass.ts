@@ -1,4 +1,6 @@
-import { Component, computed, input, signal } from '@angular/core';
+import { Component, computed, input } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../../ui/record-button';
 import { formatGrams } from '@clear-tally/core';
 import type { LotReply } from '@clear-tally/contract';
 import { injectHouse } from '../../../state/house';
@@ -11,12 +13,17 @@ import { Tick } from '../../../ui/tick';
 /** To another room; part of it into a free vessel; something of a sister vessel into it. What mixes shares its past from then on. */
 @Component({
   selector: 'ct-move-mass',
-  imports: [Choice, QuantityInput, Refusal, Tick],
+  imports: [Choice, QuantityInput, Refusal, Tick, FormField, RecordButton],
   template: `
     <div class="row">
       <span class="label room">To another room</span>
       @for (room of rooms(); track room.id) {
-        <button type="button" [disabled]="room.id === here() || form.saving()" (click)="move(room.id)">
+        <button
+          type="button"
+          [ctRecord]="form"
+          [needs]="[room.id === here() && 'it stands here']"
+          (click)="move(room.id)"
+        >
           {{ room.name }}
         </button>
       }
@@ -26,13 +33,18 @@ import { Tick } from '../../../ui/tick';
         label="How much"
         unit="kg"
         what="what is moved"
-        [(grams)]="grams"
+        [formField]="form.fields.grams"
         [refusal]="form.problemAt('grams')"
-        (edited)="form.edited()"
       />
-      <ct-choice style="flex: 1" label="Into a free vessel" [options]="free()" [(chosen)]="vessel" /><button
+      <ct-choice
+        style="flex: 1"
+        label="Into a free vessel"
+        [options]="free()"
+        [formField]="form.fields.vessel"
+      /><button
         type="button"
-        [disabled]="!grams() || !vessel() || form.saving()"
+        [ctRecord]="form"
+        [needs]="[!grams() && 'how much', !vessel() && 'into which vessel']"
         (click)="split()"
       >
         Split off {{ grams() ? mass(grams()!) : '' }}
@@ -43,10 +55,15 @@ import { Tick } from '../../../ui/tick';
         style="flex: 1"
         label="Or from another vessel into this one"
         [options]="others()"
-        [(chosen)]="from"
+        [formField]="form.fields.from"
       /><button
         type="button"
-        [disabled]="!grams() || !from() || form.saving() || (heldFrom() !== null && !carry())"
+        [ctRecord]="form"
+        [needs]="[
+          !grams() && 'how much',
+          !from() && 'from which vessel',
+          heldFrom() !== null && !carry() && 'that the hold goes with it',
+        ]"
         (click)="merge()"
       >
         Take {{ grams() ? mass(grams()!) : '' }} into this one
@@ -58,7 +75,7 @@ import { Tick } from '../../../ui/tick';
           <b>{{ fromTag() }} is on hold:</b> {{ reason }}. Poured in, all of {{ lot().vessel?.tag }} goes on hold with
           it.
         </p>
-        <ct-tick [(value)]="carry">Hold {{ lot().vessel?.tag }} too, for the same reasons</ct-tick>
+        <ct-tick [formField]="form.fields.carry">Hold {{ lot().vessel?.tag }} too, for the same reasons</ct-tick>
       </div>
     }
     @if (form.facts()?.['asks'] === 'confirmedOther') {
@@ -80,15 +97,19 @@ import { Tick } from '../../../ui/tick';
 export class MoveMass {
   readonly lot = input.required<LotReply>();
   private readonly house = injectHouse();
-  protected readonly grams = signal<number | null>(null);
-  protected readonly vessel = signal<string | null>(null);
-  protected readonly from = signal<string | null>(null);
-  protected readonly form = recordingForm('move mass', () => {
-    this.grams.set(null);
-    this.vessel.set(null);
-    this.from.set(null);
-    this.carry.set(false);
+  protected readonly form = recordingForm('move mass', {
+    fields: { grams: null as number | null, vessel: null as string | null, from: null as string | null, carry: false },
+    about: computed(() => this.lot().lotId),
+    recorded: () => {
+      this.grams.set(null);
+      this.vessel.set(null);
+      this.from.set(null);
+      this.carry.set(false);
+    },
   });
+  protected readonly grams = this.form.values.grams;
+  protected readonly vessel = this.form.values.vessel;
+  protected readonly from = this.form.values.from;
   protected readonly rooms = computed(() => this.house.house()?.rooms ?? []);
   protected readonly here = computed(
     () => this.house.house()?.vessels.find(({ tag }) => tag === this.lot().vessel?.tag)?.roomId ?? null,
@@ -128,7 +149,7 @@ export class MoveMass {
     );
   }
 
-  protected readonly carry = signal(false);
+  protected readonly carry = this.form.values.carry;
   private readonly source = computed(
     () => (this.house.shelf()?.vessels ?? []).find(({ lotId }) => lotId === this.from()) ?? null,
   );

@@ -1,4 +1,7 @@
-import { Component, computed, input, signal } from '@angular/core';
+import { Component, computed, input } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../../ui/record-button';
+import { TypedBeforeNote } from '../../../ui/typed-before';
 import type { WatchReply } from '@clear-tally/contract';
 import { recordingForm } from '../../../state/form';
 import { Refusal } from '../../../ui/refusal';
@@ -7,9 +10,10 @@ import { TextField } from '../../../ui/text-field';
 /** "Ready" is said by a person, with what is not met shown beside it. */
 @Component({
   selector: 'ct-ready-form',
-  imports: [Refusal, TextField],
+  imports: [Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="form.typed" />
       @if (!ready() && open().length > 0) {
         <div class="watch">
           <p>Not met:</p>
@@ -22,9 +26,9 @@ import { TextField } from '../../../ui/text-field';
           </ul>
         </div>
       }
-      <ct-text label="Note" [value]="note()" (valueChange)="note.set($event)" />
+      <ct-text label="Note" [formField]="form.fields.note" />
       <div>
-        <button [class.go]="!ready()" [disabled]="form.saving()">
+        <button [class.go]="!ready()" [ctRecord]="form">
           {{ ready() ? 'Not ready after all' : open().length > 0 ? 'It is ready all the same' : 'It is ready' }}
         </button>
       </div>
@@ -37,9 +41,13 @@ export class ReadyForm {
   readonly lotId = input.required<string>();
   readonly ready = input.required<boolean>();
   readonly conditions = input.required<WatchReply['conditions']>();
-  protected readonly note = signal('');
+  protected readonly form = recordingForm('ready', {
+    fields: { note: '' },
+    about: this.lotId,
+    recorded: () => this.note.set(''),
+  });
+  protected readonly note = this.form.values.note;
   protected readonly open = computed(() => this.conditions().filter(({ state }) => state !== 'met'));
-  protected readonly form = recordingForm('ready', () => this.note.set(''));
 
   protected record(): void {
     this.form.record(

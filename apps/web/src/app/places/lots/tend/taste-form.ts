@@ -1,4 +1,7 @@
 import { Component, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../../ui/record-button';
+import { TypedBeforeNote } from '../../../ui/typed-before';
 import type { BodyOf } from '@clear-tally/contract';
 import { recordingForm } from '../../../state/form';
 import { CautionsAt } from '../../../ui/cautions-at';
@@ -21,7 +24,7 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
 /** A tasting on a small scale. Nobody tastes above 4.6, unread, or on hold. */
 @Component({
   selector: 'ct-taste-form',
-  imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField, Tick],
+  imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField, Tick, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (why(); as reason) {
       <p class="watch">
@@ -29,6 +32,7 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
       </p>
     } @else {
       <form class="stack" (submit)="$event.preventDefault(); record()">
+        <ct-typed-before [typed]="form.typed" />
         <p class="soft small">A clean spoon, never back into the vessel. 0 none, 4 very much.</p>
         <ct-cautions-at place="tasting" />
         @for (one of marksOf; track one[0]) {
@@ -52,20 +56,18 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
           </div>
         }
         <div class="row">
-          <ct-text
-            style="flex: 1"
-            label="Off-notes"
-            placeholder="none"
-            [value]="off()"
-            (valueChange)="off.set($event)"
-          /><ct-quantity label="Taken out" [zero]="true" [(grams)]="grams" [refusal]="form.problemAt('grams')" />
+          <ct-text style="flex: 1" label="Off-notes" placeholder="none" [formField]="form.fields.off" /><ct-quantity
+            label="Taken out"
+            [zero]="true"
+            [formField]="form.fields.grams"
+            [refusal]="form.problemAt('grams')"
+          />
         </div>
-        <ct-tick [(value)]="through">Colour all the way through</ct-tick>
+        <ct-tick [formField]="form.fields.through">Colour all the way through</ct-tick>
         <div class="row">
-          <button class="go" type="button" [disabled]="form.saving()" (click)="record('signedOff')">
-            Taste signed off</button
-          ><button type="button" [disabled]="form.saving()" (click)="record('wait')">Not yet: wait</button
-          ><button type="button" [disabled]="form.saving()" (click)="record('backToRoom')">Back to the room</button>
+          <button class="go" type="button" [ctRecord]="form" (click)="record('signedOff')">Taste signed off</button
+          ><button type="button" [ctRecord]="form" (click)="record('wait')">Not yet: wait</button
+          ><button type="button" [ctRecord]="form" (click)="record('backToRoom')">Back to the room</button>
         </div>
         <ct-refusal [message]="form.problemAt('grams') ? null : form.problem()" />
       </form>
@@ -80,14 +82,18 @@ export class TasteForm {
   protected readonly marksOf = MARKS;
   protected readonly steps = [0, 1, 2, 3, 4];
   protected readonly marks = signal<Body['marks']>(NONE);
-  protected readonly off = signal('');
-  protected readonly through = signal(false);
-  protected readonly grams = signal<number | null>(null);
-  protected readonly form = recordingForm('taste', () => {
-    this.marks.set(NONE);
-    this.off.set('');
-    this.grams.set(null);
+  protected readonly form = recordingForm('taste', {
+    fields: { grams: null as number | null, off: '', through: false },
+    about: this.lotId,
+    recorded: () => {
+      this.marks.set(NONE);
+      this.off.set('');
+      this.grams.set(null);
+    },
   });
+  protected readonly off = this.form.values.off;
+  protected readonly through = this.form.values.through;
+  protected readonly grams = this.form.values.grams;
 
   protected set(key: keyof Body['marks'], step: number): void {
     this.marks.update((marks) => ({ ...marks, [key]: marks[key] === step ? null : step }));

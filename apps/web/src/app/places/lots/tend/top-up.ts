@@ -1,4 +1,7 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RecordButton } from '../../../ui/record-button';
+import { TypedBeforeNote } from '../../../ui/typed-before';
 import { effectsOf, formatGrams, formatPercent, saltBand, topUp } from '@clear-tally/core';
 import { recordingForm } from '../../../state/form';
 import { Choice } from '../../../ui/choice';
@@ -12,9 +15,10 @@ import { supplyChoices } from '../../make/supply-choices';
 /** What ran over or dried away, and the brine of the vessel's own strength that takes its place. Worked case W8. */
 @Component({
   selector: 'ct-top-up',
-  imports: [Choice, QuantityInput, Refusal, TextField],
+  imports: [Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
+      <ct-typed-before [typed]="form.typed" />
       <div class="choices" role="group" aria-label="What happened">
         <button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">
           It ran over</button
@@ -26,9 +30,8 @@ import { supplyChoices } from '../../make/supply-choices';
         label="Lost"
         [what]="how() === 'overflow' ? 'brine' : 'water'"
         [gramsPerMl]="1.02"
-        [(grams)]="lost"
+        [formField]="form.fields.lost"
         [refusal]="form.problemAt('lostGrams')"
-        (edited)="form.edited()"
       />
       @if (answer(); as a) {
         @if (how() === 'overflow') {
@@ -51,9 +54,9 @@ import { supplyChoices } from '../../make/supply-choices';
         </p>
         <div class="row">
           @if (dose().saltGrams > 0) {
-            <ct-choice style="flex: 1" label="Salt from" [options]="salts.options()" [(chosen)]="salt" />
+            <ct-choice style="flex: 1" label="Salt from" [options]="salts.options()" [formField]="form.fields.salt" />
           }
-          <ct-choice style="flex: 1" label="Water from" [options]="waters.options()" [(chosen)]="water" />
+          <ct-choice style="flex: 1" label="Water from" [options]="waters.options()" [formField]="form.fields.water" />
         </div>
         @if (band() !== 'usual') {
           <p [class.grave]="band() === 'weak'" [class.watch]="band() !== 'weak'">
@@ -63,22 +66,19 @@ import { supplyChoices } from '../../make/supply-choices';
             }
           </p>
           @if (weak() && rights.isOwner()) {
-            <ct-text
-              label="Why it is thinned so, for the record"
-              [value]="reason()"
-              (valueChange)="reason.set($event); form.edited()"
-            />
+            <ct-text label="Why it is thinned so, for the record" [formField]="form.fields.reason" />
           }
         }
         <div>
           <button
             class="go"
-            [disabled]="
-              !water() ||
-              (dose().saltGrams > 0 && !salt()) ||
-              form.saving() ||
-              (weak() && !(rights.isOwner() && reason().trim()))
-            "
+            [ctRecord]="form"
+            [needs]="[
+              !water() && 'which water',
+              dose().saltGrams > 0 && !salt() && 'which salt',
+              weak() &&
+                (!rights.isOwner() ? 'a reviewer, who may thin it so' : !reason().trim() && 'why it is so weak'),
+            ]"
           >
             Top up with {{ mass(dose().saltGrams + dose().waterGrams) }}
           </button>
@@ -101,12 +101,16 @@ export class TopUp {
   /** What stands in it. */
   readonly phase = input.required<{ saltGrams: number; waterGrams: number } | null>();
   protected readonly how = signal<'overflow' | 'evaporation'>('overflow');
-  protected readonly lost = signal<number | null>(null);
-  protected readonly salt = signal<string | null>(null);
-  protected readonly water = signal<string | null>(null);
+  protected readonly form = recordingForm('top up', {
+    fields: { lost: null as number | null, reason: '', salt: null as string | null, water: null as string | null },
+    about: this.lotId,
+    recorded: () => this.lost.set(null),
+  });
+  protected readonly lost = this.form.values.lost;
+  protected readonly salt = this.form.values.salt;
+  protected readonly water = this.form.values.water;
   protected readonly salts = supplyChoices(signal('/api/supplies?kind=salt'));
   protected readonly waters = supplyChoices(signal('/api/supplies?kind=water'));
-  protected readonly form = recordingForm('top up', () => this.lost.set(null));
   protected readonly answer = computed(() => {
     const [phase, lost] = [this.phase(), this.lost()];
     return !phase || !lost || lost >= phase.saltGrams + phase.waterGrams
@@ -115,7 +119,7 @@ export class TopUp {
   });
   private readonly house = injectHouse();
   protected readonly rights = injectRights();
-  protected readonly reason = signal('');
+  protected readonly reason = this.form.values.reason;
   /** As this house does it, until somebody chooses otherwise. */
   protected readonly using = linkedSignal<'brine' | 'water'>(
     () => effectsOf(this.house.house()?.rules ?? {}).topUpWith,

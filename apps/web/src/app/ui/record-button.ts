@@ -1,0 +1,49 @@
+import { Component, computed, input } from '@angular/core';
+import type { RecordingForm } from '../state/form';
+
+/** What is not there yet, in words; nothing where it is there. */
+export type Need = string | false | null | undefined | 0;
+
+/**
+ * The button that records a form. Greyed it says what is missing; while it is sent, after it was recorded and when no
+ * answer came, it says that.
+ * @example <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'the lot', !grams() && 'how much']">Record</button>
+ */
+@Component({
+  selector: 'button[ctRecord]',
+  template: `<span class="words"><ng-content /></span>
+    @if (says(); as words) {
+      <small [class.missing]="missing()">{{ words }}</small>
+    }`,
+  host: {
+    '[disabled]': 'form().saving() || missing() !== null',
+    '[attr.aria-busy]': 'form().saving() ? true : null',
+    '[class.saved]': 'form().saved()',
+  },
+  styles: `
+    :host {
+      flex-direction: column;
+      gap: 2px;
+      padding-block: 6px;
+    }
+    small {
+      font: 400 15px/1.2 var(--text);
+      max-width: 34ch;
+    }
+  `,
+})
+export class RecordButton {
+  readonly form = input.required<Pick<RecordingForm, 'saving' | 'saved' | 'progress'>>({ alias: 'ctRecord' });
+  readonly needs = input<readonly Need[]>([]);
+  protected readonly missing = computed(() => {
+    const missing = this.needs().filter((need): need is string => !!need);
+    return missing.length === 0 ? null : `missing: ${missing.join(', ')}`;
+  });
+  protected readonly says = computed(() => {
+    const progress = this.form().progress();
+    if (progress.state === 'saving') return 'recording …';
+    if (progress.state === 'refused' && progress.problem.code === 'offline') return 'no answer yet: press again';
+    if (this.form().saved()) return 'recorded';
+    return this.missing();
+  });
+}
