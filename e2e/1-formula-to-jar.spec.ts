@@ -142,7 +142,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await page.getByRole('link', { name: 'Pack from D5' }).click();
   await type(page, /Taken from D5/, '8.35');
   await type(page, '330 mL, 320 g', '20');
-  await expect(page.getByText('Not clear')).toBeVisible();
+  await expect(page.getByText('Not clear', { exact: true })).toBeVisible();
   await type(page, '330 mL, 320 g', '25');
   await type(page, 'Samples', '60');
   await type(page, 'Left over', '200');

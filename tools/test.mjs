@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { ensureDebian, ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
@@ -56,62 +56,78 @@ const COUNTS = {
 const jasmine = (config) => ['--import', 'tsx', bin('jasmine/bin/jasmine.js'), `--config=${config}`];
 const tsc = (project) => [bin('typescript/bin/tsc'), '-p', project];
 
+const ng = bin('@angular/cli/bin/ng.js');
+const eslint = [
+  bin('eslint/bin/eslint.js'),
+  '.',
+  '--cache',
+  '--cache-location',
+  '.cache/eslint',
+  '--max-warnings',
+  '0',
+];
+const prettier = [
+  bin('prettier/bin/prettier.cjs'),
+  '--check',
+  '.',
+  '--cache',
+  '--cache-location',
+  '.cache/prettier',
+  '--log-level',
+  'warn',
+];
+
+/** Files of server specs that take a minute or more each go alone; the others in two parts. */
+const LONG = ['4-kill', '14-hostile', '13-days'];
+
+function serverParts() {
+  const folder = 'apps/server/spec';
+  const files = readdirSync(inRoot(folder)).filter((file) => file.endsWith('.spec.ts'));
+  const isLong = (file) => LONG.includes(file.replace('.spec.ts', ''));
+  const others = files.filter((file) => !isLong(file));
+  return [
+    ...files.filter(isLong).map((file) => [file.replace('.spec.ts', ''), [`${folder}/${file}`]]),
+    ...[0, 1].map((part) => [
+      `part ${part + 1}`,
+      others.filter((_, i) => i % 2 === part).map((file) => `${folder}/${file}`),
+    ]),
+  ];
+}
+
 await run(async () => {
   ensureDebian(['chromium'], () => existsSync(CHROMIUM));
   ensurePackages();
   const { databaseForTests } = await import('./database-for-tests.mjs');
-  const { buildBench, buildServer, buildWeb } = await import('./build.mjs');
   const { cluster, env } = await databaseForTests();
   const checks = [];
   const counted = [];
   const check = async (...args) => checks.push(await command(...args));
   const count = async (kind, ...args) => counted.push({ ...(await command(...args)), kind });
+  const serverSpecs = (name, files) =>
+    count('jasmine', `server: ${name}`, [...jasmine('apps/server/jasmine.json'), ...files], env);
   try {
-    // Two lanes for two cores; the browser tests come last and alone, because they measure patience.
-    await Promise.all([
-      (async () => {
-        await count('jasmine', 'core', jasmine('packages/core/jasmine.json'));
-        await count('jasmine', 'contract', jasmine('packages/contract/jasmine.json'));
-        await count('jasmine', 'bench', jasmine('apps/bench/jasmine.json'));
-        await count('jasmine', 'server', jasmine('apps/server/jasmine.json'), env);
-        await check('arrows', ['tools/arrows.mjs']);
-      })(),
-      (async () => {
-        for (const project of ['packages/core', 'packages/contract', 'apps/server', 'apps/bench', 'e2e'])
-          await check(`types of ${project}`, tsc(project));
-        await check('lint', [
-          bin('eslint/bin/eslint.js'),
-          '.',
-          '--cache',
-          '--cache-location',
-          '.cache/eslint',
-          '--max-warnings',
-          '0',
-        ]);
-        await check('format', [
-          bin('prettier/bin/prettier.cjs'),
-          '--check',
-          '.',
-          '--cache',
-          '--cache-location',
-          '.cache/prettier',
-          '--log-level',
-          'warn',
-        ]);
-        // Exports, files and dependencies that nobody uses.
-        await check('unused', [bin('knip/bin/knip.js'), '--no-progress']);
-        await count('karma', 'web', [
-          bin('@angular/cli/bin/ng.js'),
-          'test',
-          'web',
-          '--watch=false',
-          '--progress=false',
-        ]);
-      })(),
-    ]);
-    await buildServer();
-    await buildBench();
-    buildWeb();
+    // One queue for two cores, the long things first; the browser tests come last and alone: they measure patience.
+    const queue = [
+      ...serverParts().map(([name, files]) => [`server: ${name}`, () => serverSpecs(name, files)]),
+      ['lint', () => check('lint', eslint)],
+      ['web', () => count('karma', 'web', [ng, 'test', 'web', '--watch=false', '--progress=false'])],
+      ['builds', () => check('builds', ['tools/build-all.mjs'])],
+      ['format', () => check('format', prettier)],
+      ['core', () => count('jasmine', 'core', jasmine('packages/core/jasmine.json'))],
+      ...['apps/server', 'packages/core', 'packages/contract', 'apps/bench', 'e2e'].map((project) => [
+        `types of ${project}`,
+        () => check(`types of ${project}`, tsc(project)),
+      ]),
+      ['contract', () => count('jasmine', 'contract', jasmine('packages/contract/jasmine.json'))],
+      ['bench', () => count('jasmine', 'bench', jasmine('apps/bench/jasmine.json'))],
+      ['arrows', () => check('arrows', ['tools/arrows.mjs'])],
+      // Exports, files and dependencies that nobody uses.
+      ['unused', () => check('unused', [bin('knip/bin/knip.js'), '--no-progress'])],
+    ];
+    const lane = async () => {
+      for (let next = queue.shift(); next; next = queue.shift()) await next[1]();
+    };
+    await Promise.all([lane(), lane()]);
     await count('playwright', 'browser', [
       bin('@playwright/test/cli.js'),
       'test',

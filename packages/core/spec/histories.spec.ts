@@ -66,7 +66,7 @@ function lateAt(h: History, until: number): { hour: number; row: number; tied: b
       .map((at) => at + 36)
       .filter((end) => end < until),
   ];
-  let found: { hour: number; row: number; tied: boolean } | null = null;
+  let found = null as { hour: number; row: number; tied: boolean } | null;
   for (const end of ends) {
     const { celsius, logged } = course(h, end);
     let [sum, log] = [0, 0];

@@ -1,4 +1,4 @@
-import type { Problem, ProblemCode } from '@clear-tally/contract';
+import { type Problem, type ProblemCode, unlike } from '@clear-tally/contract';
 import { shortened } from '@clear-tally/core';
 import type { Context, Next } from 'koa';
 import type { Logger } from 'pino';
@@ -304,17 +304,6 @@ function explain(error: unknown, log: Logger): Explained {
 }
 
 function shapeProblem(error: z.ZodError): Explained {
-  const [issue] = error.issues;
-  const path = issue?.path.map(String) ?? [];
-  const field = path.filter((part) => part !== 'body' && part !== 'entries' && !/^\d+$/.test(part)).join('.');
-  const entry = path[0] === 'entries' && path[1] !== undefined ? Number(path[1]) : undefined;
-  return {
-    code: 'shape.invalid',
-    detail: `${field || 'The entry'}: ${issue?.message ?? 'not as expected'}.`,
-    field: field || undefined,
-    entry,
-    facts: {
-      issues: error.issues.slice(0, 10).map(({ path: at, message }) => ({ path: at.map(String).join('.'), message })),
-    },
-  };
+  const { issues, ...said } = unlike(error);
+  return { code: 'shape.invalid', ...said, facts: { issues } };
 }

@@ -31,6 +31,7 @@ const query = {
     kind: z.enum(['supply', 'batch', 'preparation', 'fill', 'run']).optional(),
     before: z.coerce.number().int().optional(),
     search: z.string().max(80).optional(),
+    many: z.coerce.number().int().min(1).max(2000).optional(),
   }),
   judge: z.object({ lotId: uuid, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS) }),
   folded: z.object({

@@ -134,8 +134,9 @@ const momentOr = (at: Date): string =>
 /** The book's index: newest first, by page of key. Supplies are in the stores, preparations in their batch. */
 export async function readLots(
   reader: Reader,
-  query: { kind?: string; before?: number; search?: string },
+  query: { kind?: string; before?: number; search?: string; many?: number },
 ): Promise<LotsReply> {
+  const many = query.many ?? PAGE;
   const like = `%${(query.search ?? '').replace(/[%_\\]/g, '\\$&')}%`;
   const found = await rows<{
     lotId: string;
@@ -159,10 +160,10 @@ export async function readLots(
       (select sum(last_serial - first_serial + 1)::int from jar_range where run_lot_id = l.id) as jars,
       ${onHandMg(sql`l.id`)} as mg
     from lot l left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
-    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} ${query.search ? sql`` : sql`and l.undone_seq is null`} ${query.search ? sql`and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})` : sql``}
-    order by l.seq desc, l.code limit ${sql.raw(String(PAGE + 1))}`,
+    where l.kind = ${query.kind ?? 'fill'} and l.seq < ${query.before ?? Number.MAX_SAFE_INTEGER} ${query.search || query.many ? sql`` : sql`and l.undone_seq is null`} ${query.search ? sql`and (l.code ilike ${like} or l.name ilike ${like} or l.supplier_lot_code ilike ${like})` : sql``}
+    order by l.seq desc, l.code limit ${sql.raw(String(many + 1))}`,
   );
-  const page = found.slice(0, PAGE);
+  const page = found.slice(0, many);
   const points = await phPoints(
     reader,
     page.map(({ lotId }) => lotId),
@@ -190,6 +191,6 @@ export async function readLots(
       ...phShown(phStanding(points.get(row.lotId) ?? [])),
       onHandGrams: row.metered ? toGrams(row.mg) : null,
     })),
-    next: found.length > PAGE ? page.at(-1)!.seq : null,
+    next: found.length > many ? page.at(-1)!.seq : null,
   };
 }

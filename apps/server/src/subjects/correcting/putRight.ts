@@ -1,4 +1,4 @@
-import { type Entry, type EntryKind, entrySchema } from '@clear-tally/contract';
+import { type Entry, type EntryKind, entrySchema, unlike } from '@clear-tally/contract';
 import { CLOCK_SKEW_MS, decideMoment, formatGrams } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { anyOf, rows, type Transaction } from '../../db/database.js';
@@ -143,15 +143,11 @@ function idsIn(body: unknown): string[] {
 
 /** The right body is asked for as the original's was. Errors are named by their place in it. */
 function readInstead(of: Written, instead: { body: unknown; happenedAt?: string }, now: Date): Instead {
-  const parsed = entrySchema.safeParse({
-    ...of.entry,
-    happenedAt: instead.happenedAt ?? of.entry.happenedAt,
-    body: instead.body,
-  });
+  const given = { ...of.entry, happenedAt: instead.happenedAt ?? of.entry.happenedAt, body: instead.body };
+  const parsed = entrySchema.safeParse(given);
   if (!parsed.success) {
-    const [issue] = parsed.error.issues;
-    const path = issue!.path.filter((part) => part !== 'body').join('.');
-    throw refused('shape.invalid', `${path}: ${issue!.message}.`, { field: `instead.body${path ? `.${path}` : ''}` });
+    const { detail, field } = unlike(parsed.error);
+    throw refused('shape.invalid', detail, { field: `instead.body${field ? `.${field}` : ''}` });
   }
   const { kind, body, happenedAt } = parsed.data;
   if (

@@ -1,8 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { catchError, map, mergeMap, type Observable, of, retry, tap, throwError, timer } from 'rxjs';
+import { catchError, map, mergeMap, type Observable, of, retry, switchMap, tap, throwError, timer } from 'rxjs';
 import type { EntriesReply, Entry } from '@clear-tally/contract';
 import { Api, type WireProblem } from '../api/api';
+import { CHECK } from './checked';
 import { known } from './made';
 import { answered } from './unanswered';
 import { recordingPage, recordingWire } from './recording';
@@ -17,6 +18,7 @@ const PATIENCE_MS = 3000;
 export class RecordingEffects {
   private readonly actions = inject(Actions);
   private readonly api = inject(Api);
+  private readonly check = inject(CHECK);
 
   readonly record = createEffect(() =>
     this.actions.pipe(
@@ -45,7 +47,8 @@ export class RecordingEffects {
     const until = Date.now() + PATIENCE_MS;
     const again = (problem: WireProblem): boolean =>
       (problem.code === 'offline' || problem.code === 'server.busy') && Date.now() < until;
-    return this.api.record(entries).pipe(
+    return this.check(entries).pipe(
+      switchMap(() => this.api.record(entries)),
       retry({
         count: 2,
         delay: (problem: WireProblem, attempt) => (again(problem) ? timer(400 * attempt) : throwError(() => problem)),

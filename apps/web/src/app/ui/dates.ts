@@ -1,16 +1,24 @@
 /** Dates as the house writes them, in the house's time zone. */
 export class HouseDates {
   private readonly date: Intl.DateTimeFormat;
+  private readonly year: Intl.DateTimeFormat;
   private readonly clock: Intl.DateTimeFormat;
 
-  constructor(timeZone: string) {
+  constructor(
+    timeZone: string,
+    private readonly now: () => number = Date.now,
+  ) {
     this.date = new Intl.DateTimeFormat('en-GB', { timeZone, weekday: 'short', day: 'numeric', month: 'short' });
+    this.year = new Intl.DateTimeFormat('en-GB', { timeZone, year: 'numeric' });
     this.clock = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
   }
 
-  /** `Tue 14 Oct` */
+  /** `Tue 14 Oct`; with its year where that is not this one: `Fri 21 Nov 2025`. */
   day(iso: string): string {
-    return this.date.format(new Date(iso)).replace(',', '');
+    const at = new Date(iso);
+    const year = this.year.format(at);
+    const day = this.date.format(at).replace(',', '');
+    return year === this.year.format(this.now()) ? day : `${day} ${year}`;
   }
 
   /** `14:05` */

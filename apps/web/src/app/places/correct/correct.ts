@@ -59,6 +59,7 @@ export class Correct {
   protected readonly never = signal(false);
   protected readonly form = recordingForm('entry.correct', {
     fields: { reason: '' },
+    about: this.entryId,
     recorded: ([recorded]) => {
       this.done.set((recorded?.facts ?? null) as CorrectionReply | null);
       this.read.again();

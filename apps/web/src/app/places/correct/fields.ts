@@ -1,6 +1,6 @@
 import type { z } from 'zod';
-import { entrySchema, type EntryReply } from '@clear-tally/contract';
-import { fieldWords, optionWords, readOut } from './field-words';
+import { entrySchema, type EntryReply, fieldWords, readOut } from '@clear-tally/contract';
+import { optionWords } from './field-words';
 
 export type Path = readonly (string | number)[];
 

@@ -56,7 +56,7 @@ describe('the formula book', () => {
     await page.type('Find', 'brine');
     expect(page.element.querySelectorAll('tbody tr').length).toBe(1);
     await page.type('Find', 'nutmeg');
-    expect(page.text()).toContain('Nothing in the book fits that.');
+    expect(page.text()).toContain('Nothing fits what is asked for.');
   });
   it('retired formulas stand aside until they are asked for', async () => {
     const page = await open();

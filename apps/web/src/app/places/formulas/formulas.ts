@@ -4,15 +4,33 @@ import { BASIS_WORDS, formatPercent, type SaltBasis } from '@clear-tally/core';
 import type { FormulasReply } from '@clear-tally/contract';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
-import { TextField } from '../../ui/text-field';
+import { Cell } from '../../ui/table/cell';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
 import { Waiting } from '../../ui/waiting';
 import { STYLE_WORDS } from './draft/draft';
 import { Tick } from '../../ui/tick';
 
+type Row = FormulasReply['formulas'][number] & {
+  readonly styleWords: string;
+  readonly salt: string;
+  readonly basisWords: string;
+};
+
+const COLUMNS: readonly Column<Row>[] = [
+  { key: 'number', head: 'No.', kind: 'number', value: ({ number }) => number, width: '84px' },
+  { key: 'name', head: 'Formula', value: ({ name }) => name },
+  { key: 'school', head: 'School', value: ({ styleWords }) => styleWords },
+  { key: 'salt', head: 'Salt', kind: 'percent', value: ({ saltFraction }) => saltFraction },
+  { key: 'of', head: 'Salt of what', value: ({ basisWords }) => basisWords, aside: true },
+  { key: 'days', head: 'Usual days', kind: 'number', value: ({ usualDays }) => usualDays, width: '120px' },
+  { key: 'batches', head: 'Batches', kind: 'number', value: ({ batches }) => batches, width: '110px' },
+];
+
 /** The formula book: searched, with what is open, retired or outside the scope said at its line. */
 @Component({
   selector: 'ct-formulas',
-  imports: [RouterLink, TextField, Waiting, Tick],
+  imports: [Cell, RouterLink, Table, Waiting, Tick],
   template: `
     <div class="page">
       <div class="main stack">
@@ -27,69 +45,41 @@ import { Tick } from '../../ui/tick';
           </p>
         </div>
         @if (read.data(); as reply) {
-          <div class="row find">
-            <ct-text
-              label="Find"
-              placeholder="name, school, number"
-              [value]="search()"
-              (valueChange)="search.set($event)"
-            />
-            @if (retired() > 0) {
+          @if (retired() > 0) {
+            <div>
               <ct-tick [(value)]="withRetired">show {{ retired() }} retired</ct-tick>
-            }
-          </div>
-          <table class="book">
-            <thead>
-              <tr>
-                <th>No.</th>
-                <th>Formula</th>
-                <th>School</th>
-                <th class="right">Salt</th>
-                <th class="right">Usual days</th>
-                <th class="right">Batches</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (formula of rows(); track formula.formulaId) {
-                <tr [class.gone]="formula.retired !== null">
-                  <td class="figure">{{ formula.number }}</td>
-                  <td>
-                    <a class="big" [routerLink]="['/formulas', formula.formulaId]">{{ formula.name }}</a>&ngsp;<span
-                      class="soft small"
-                      >version {{ formula.version }}</span
-                    >
-                    @if (formula.holes > 0) {
-                      <span class="mustard small">&ngsp;· {{ formula.holes }} open</span>
-                    }
-                    @if (formula.retired !== null) {
-                      <span class="soft small">&ngsp;· retired</span>
-                    }
-                    @if (formula.outsideScope) {
-                      <span class="beet small">&ngsp;· noted only, outside the scope</span>
-                    }
-                  </td>
-                  <td>{{ formula.styleWords }}</td>
-                  <td class="right">
-                    <span class="figure">{{ formula.salt }}</span>&ngsp;<span class="soft small">{{
-                      formula.basisWords
-                    }}</span>
-                  </td>
-                  <td class="right figure">{{ formula.usualDays }}</td>
-                  <td class="right figure">{{ formula.batches }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="6" class="soft">
-                    {{
-                      reply.formulas.length === 0
-                        ? 'The book is empty. Write a first formula, or take in a recipe as it stands in a notebook.'
-                        : 'Nothing in the book fits that.'
-                    }}
-                  </td>
-                </tr>
+            </div>
+          }
+          <ct-table
+            name="Formulas"
+            placeholder="name, school, number"
+            nothing="The book is empty. Write a first formula, or take in a recipe as it stands in a notebook."
+            [rows]="rows()"
+            [columns]="columns"
+            [rowKey]="keyOf"
+            [gone]="isRetired"
+          >
+            <ng-template ctCell="name" let-formula>
+              <a class="big" [routerLink]="['/formulas', formula.formulaId]">{{ formula.name }}</a>&ngsp;<span
+                class="soft small"
+                >version {{ formula.version }}</span
+              >
+              @if (formula.holes > 0) {
+                <span class="mustard small">&ngsp;· {{ formula.holes }} open</span>
               }
-            </tbody>
-          </table>
+              @if (formula.retired !== null) {
+                <span class="soft small">&ngsp;· retired</span>
+              }
+              @if (formula.outsideScope) {
+                <span class="beet small">&ngsp;· noted only, outside the scope</span>
+              }
+            </ng-template>
+            <ng-template ctCell="salt" let-formula>
+              <span class="figure">{{ formula.salt }}</span>&ngsp;<span class="soft small">{{
+                formula.basisWords
+              }}</span>
+            </ng-template>
+          </ct-table>
           <p class="soft small">
             “Per cent salt” has four meanings. Each formula says its own; the bench shows all of them, and where they
             even out.
@@ -113,23 +103,7 @@ import { Tick } from '../../ui/tick';
       align-items: center;
       gap: 16px;
     }
-    .find ct-text {
-      width: 320px;
-    }
-    .tick {
-      display: inline-flex;
-      gap: 8px;
-      align-items: center;
-      margin-top: 34px;
-      color: var(--ink);
-    }
-    .tick input {
-      width: 24px;
-      height: 24px;
-      accent-color: var(--brine);
-    }
-    .gone td,
-    .gone a {
+    tr.gone a {
       color: var(--soft);
     }
   `,
@@ -137,24 +111,21 @@ import { Tick } from '../../ui/tick';
 export class Formulas {
   protected readonly read = shown<FormulasReply>(signal('/api/formulas'));
   protected readonly rights = injectRights();
-  protected readonly search = signal('');
   protected readonly withRetired = signal(false);
   protected readonly retired = computed(
     () => (this.read.data()?.formulas ?? []).filter((formula) => formula.retired !== null).length,
   );
-  protected readonly rows = computed(() => {
-    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
-    return (this.read.data()?.formulas ?? [])
+  protected readonly rows = computed((): readonly Row[] =>
+    (this.read.data()?.formulas ?? [])
+      .filter(({ retired }) => this.withRetired() || retired === null)
       .map((formula) => ({
         ...formula,
         styleWords: STYLE_WORDS[formula.style],
         salt: formula.saltFraction === null ? 'open' : formatPercent(formula.saltFraction, 1),
         basisWords: formula.saltBasis === null ? '' : BASIS_WORDS[formula.saltBasis as SaltBasis],
-      }))
-      .filter(
-        (formula) =>
-          (this.withRetired() || formula.retired === null) &&
-          words.every((word) => `${formula.number} ${formula.name} ${formula.styleWords}`.toLowerCase().includes(word)),
-      );
-  });
+      })),
+  );
+  protected readonly columns = COLUMNS;
+  protected readonly keyOf = ({ formulaId }: Row): string => formulaId;
+  protected readonly isRetired = ({ retired }: Row): boolean => retired !== null;
 }

@@ -40,6 +40,7 @@ export class CorrectForm {
   private readonly house = injectHouse();
   protected readonly form = recordingForm('entry.correct', {
     fields: { typed: '', reason: '' },
+    about: computed(() => this.line().entryId),
     recorded: () => this.done.emit(),
   });
   protected readonly typed = this.form.values.typed;

@@ -1,4 +1,4 @@
-import { Component, input, signal } from '@angular/core';
+import { computed, Component, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -65,6 +65,7 @@ export class Holds {
   protected readonly lifting = signal<string | null>(null);
   protected readonly form = recordingForm('lift', {
     fields: { reason: '' },
+    about: computed(() => this.lifting()),
     recorded: () => {
       this.lifting.set(null);
       this.reason.set('');

@@ -1,11 +1,11 @@
 import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams } from '@clear-tally/core';
 import type { LotsReply } from '@clear-tally/contract';
-import { injectHouse } from '../../state/house';
-import { shown } from '../../state/shown';
+import { shownPages } from '../../state/shown-pages';
+import { Cell } from '../../ui/table/cell';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
 import { Waiting } from '../../ui/waiting';
-import { TextField } from '../../ui/text-field';
 
 const KINDS = [
   ['fill', 'Vessels'],
@@ -13,11 +13,34 @@ const KINDS = [
   ['run', 'Packing runs'],
   ['supply', 'Supplies'],
 ] as const;
+type Kind = (typeof KINDS)[number][0];
+type Lot = LotsReply['lots'][number];
+
+/** So many lots come at once; the pages after them come by themselves. */
+const PAGE = 2000;
+
+const COLUMNS: Readonly<Record<string, Column<Lot>>> = {
+  code: { key: 'code', head: 'Code', value: ({ code }) => code, width: '132px' },
+  name: { key: 'name', head: 'What', value: ({ name }) => name },
+  vessel: { key: 'vessel', head: 'Vessel', value: ({ vesselTag }) => vesselTag, width: '110px' },
+  since: { key: 'since', head: 'Since', kind: 'moment', value: ({ at }) => at, width: '200px' },
+  jars: { key: 'jars', head: 'Jars', kind: 'number', value: ({ jars }) => jars, width: '110px' },
+  onHand: { key: 'onHand', head: 'On hand', kind: 'kg', value: ({ onHandGrams }) => onHandGrams, width: '150px' },
+  ph: { key: 'ph', head: 'Last pH', kind: 'number', places: 2, value: ({ lastPh }) => lastPh, width: '130px' },
+  phAt: { key: 'phAt', head: 'Read', kind: 'moment', value: ({ lastPhAt }) => lastPhAt, aside: true, width: '200px' },
+  state: { key: 'state', head: 'State', value: ({ state }) => state, width: '150px' },
+};
+const OF_KIND: Readonly<Record<Kind, readonly string[]>> = {
+  fill: ['code', 'name', 'vessel', 'since', 'onHand', 'ph', 'phAt', 'state'],
+  batch: ['code', 'name', 'since', 'onHand', 'state'],
+  run: ['code', 'name', 'since', 'jars', 'ph', 'state'],
+  supply: ['code', 'name', 'since', 'onHand', 'state'],
+};
 
 /** The book's index. */
 @Component({
   selector: 'ct-lots',
-  imports: [RouterLink, Waiting, TextField],
+  imports: [Cell, RouterLink, Table, Waiting],
   template: `
     <div class="page">
       <div class="main stack">
@@ -25,106 +48,55 @@ const KINDS = [
           <h1>Lots</h1>
           <div class="choices" role="group" aria-label="Kind of lot">
             @for (kind of kinds; track kind[0]) {
-              <button type="button" [attr.aria-pressed]="chosen() === kind[0]" (click)="choose(kind[0])">
+              <button type="button" [attr.aria-pressed]="chosen() === kind[0]" (click)="chosen.set(kind[0])">
                 {{ kind[1] }}
               </button>
             }
           </div>
-          <ct-text
-            class="find"
-            label="Find by code, name or supplier’s lot"
-            [value]="search()"
-            (valueChange)="find($event)"
-            placeholder="find by code or name"
-            [bare]="true"
-          />
           <a class="button" routerLink="/lots/before-the-ledger">Enter a lot from before the ledger</a>
         </div>
-        @if (read.data(); as reply) {
-          <table class="book">
-            <thead>
-              <tr>
-                <th>Code</th>
-                <th>What</th>
-                <th>Since</th>
-                <th class="right">{{ chosen() === 'run' ? 'Jars' : 'On hand' }}</th>
-                <th class="right">Last pH</th>
-                <th>State</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (lot of reply.lots; track lot.lotId) {
-                <tr>
-                  <td>
-                    <a class="figure code" [routerLink]="['/lots', lot.code]">{{ lot.code }}</a>
-                  </td>
-                  <td>
-                    {{ lot.name }}
-                    @if (lot.vesselTag) {
-                      <span class="soft"> in {{ lot.vesselTag }}</span>
-                    }
-                  </td>
-                  <td class="figure">{{ house.dates().moment(lot.at) }}</td>
-                  <td class="right figure">
-                    {{ lot.jars !== null ? lot.jars : lot.onHandGrams === null ? 'tap' : mass(lot.onHandGrams) }}
-                  </td>
-                  <td class="right">
-                    <span class="figure">{{ lot.lastPh === null ? '' : lot.lastPh.toFixed(2) }}</span>
-                    @if (lot.lastPh !== null && !lot.phCounts) {
-                      <br /><span class="soft small">does not count</span>
-                    }
-                  </td>
-                  <td [class.beet]="lot.state === 'on hold'" [class.soft]="lot.state !== 'on hold'">{{ lot.state }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="6" class="soft">
-                    {{ search() ? 'Nothing in the book fits these letters.' : 'Nothing here yet.' }}
-                  </td>
-                </tr>
+        @if (read.pages().length > 0) {
+          <ct-table
+            [name]="'Lots, ' + title().toLowerCase()"
+            placeholder="code, name, vessel, state"
+            [rows]="lots()"
+            [columns]="columns()"
+            [rowKey]="keyOf"
+            [reading]="read.reading()"
+            [gone]="neverWas"
+          >
+            <ng-template ctCell="code" let-lot>
+              <a class="figure code" [routerLink]="['/lots', lot.code]">{{ lot.code }}</a>
+            </ng-template>
+            <ng-template ctCell="ph" let-lot>
+              <span class="figure">{{ lot.lastPh === null ? '' : lot.lastPh.toFixed(2) }}</span>
+              @if (lot.lastPh !== null && !lot.phCounts) {
+                <br /><span class="soft small">does not count</span>
               }
-            </tbody>
-          </table>
-          <div class="row">
-            @if (before() !== null) {
-              <button type="button" (click)="before.set(null)">To the newest</button>
-            }
-            @if (reply.next; as next) {
-              <button type="button" (click)="before.set(next)">Older lots</button>
-            }
-          </div>
+            </ng-template>
+            <ng-template ctCell="state" let-lot>
+              <span [class.beet]="lot.state === 'on hold'" [class.soft]="lot.state !== 'on hold'">{{ lot.state }}</span>
+            </ng-template>
+          </ct-table>
         }
-        <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
+        <ct-waiting
+          [loading]="read.reading() && read.pages().length === 0"
+          [problem]="read.problem()"
+          (again)="read.again()"
+        />
       </div>
     </div>
   `,
   styles:
-    '.head { align-items: center; } .head > .choices { margin-top: 0 !important; } .find { flex: 1; min-width: 180px; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
+    '.head { align-items: center; } .head > .choices { margin-top: 0 !important; flex: 1; justify-content: start; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
 })
 export class Lots {
-  protected readonly house = injectHouse();
   protected readonly kinds = KINDS;
-  protected readonly chosen = signal<(typeof KINDS)[number][0]>('fill');
-  protected readonly search = signal('');
-  protected readonly before = signal<string | null>(null);
-  private readonly url = computed(() => {
-    const query = new URLSearchParams({
-      kind: this.chosen(),
-      ...(this.search().trim() ? { search: this.search().trim() } : {}),
-      ...(this.before() ? { before: this.before()! } : {}),
-    });
-    return `/api/lots?${query.toString()}`;
-  });
-  protected readonly read = shown<LotsReply>(this.url);
-  protected readonly mass = (grams: number): string => formatGrams(grams);
-
-  protected choose(kind: (typeof KINDS)[number][0]): void {
-    this.chosen.set(kind);
-    this.before.set(null);
-  }
-
-  protected find(text: string): void {
-    this.search.set(text);
-    this.before.set(null);
-  }
+  protected readonly chosen = signal<Kind>('fill');
+  protected readonly title = computed(() => KINDS.find(([key]) => key === this.chosen())![1]);
+  protected readonly columns = computed(() => OF_KIND[this.chosen()].map((key) => COLUMNS[key]!));
+  protected readonly read = shownPages<LotsReply>(computed(() => `/api/lots?kind=${this.chosen()}&many=${PAGE}`));
+  protected readonly lots = computed(() => this.read.pages().flatMap(({ lots }) => lots));
+  protected readonly neverWas = (lot: Lot): boolean => lot.state === 'never was';
+  protected readonly keyOf = (lot: Lot): string => lot.lotId;
 }

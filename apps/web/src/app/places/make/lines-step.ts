@@ -207,7 +207,7 @@ export class LinesStep {
   protected readonly scale = injectScale('this ingredient');
   protected readonly form = recordingForm('ingredient.add', {
     fields: { typed: null as number | null, pastReason: '' },
-    about: computed(() => this.batch().batchId),
+    about: computed(() => `${this.batch().batchId} ${this.line()?.key}`),
     recorded: () => {
       this.field()?.clear();
       this.pastReason.set('');
@@ -219,7 +219,7 @@ export class LinesStep {
   protected readonly pastReason = this.form.values.pastReason;
   protected readonly settle = recordingForm('line.settle', {
     fields: { reason: '' },
-    about: computed(() => this.batch().batchId),
+    about: computed(() => `${this.batch().batchId} ${this.line()?.key}`),
     recorded: () => {
       this.reason.set('');
       this.leaving.set(false);

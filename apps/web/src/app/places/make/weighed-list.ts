@@ -1,4 +1,4 @@
-import { Component, input, signal } from '@angular/core';
+import { computed, Component, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -82,6 +82,7 @@ export class WeighedList {
   protected readonly opened = signal<string | null>(null);
   protected readonly form = recordingForm('remainder.return', {
     fields: { grams: null as number | null, until: '' },
+    about: computed(() => this.opened()),
     recorded: () => this.opened.set(null),
   });
   protected readonly grams = this.form.values.grams;

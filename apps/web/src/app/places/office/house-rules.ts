@@ -218,6 +218,7 @@ export class HouseRules {
   protected readonly choice = signal<string | null>(null);
   protected readonly save = recordingForm('house.rule', {
     fields: { reason: '' },
+    about: computed(() => this.open()),
     recorded: () => this.choose(this.open()),
   });
   protected readonly reason = this.save.values.reason;

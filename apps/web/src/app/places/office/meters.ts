@@ -65,6 +65,7 @@ export class Meters {
       celsius: 20 as number | null,
       again: null as number | null,
     },
+    about: computed(() => this.meter()?.meterId ?? null),
     recorded: ([recorded]) => {
       const { slopePercent, offsetMillivolts } = (recorded?.facts ?? {}) as {
         slopePercent: number;

@@ -82,7 +82,7 @@ describe('the record, looked at', () => {
     };
     await bring('a shopping list', 'is no end of a chain');
     expect(page.text()).toContain('“kept.json” is no end of a chain');
-    await bring('{"seq":1100,"hash":"x"}');
+    await bring('{"seq":1100,"hash":"x"}', 'With the end of entry 1100');
     await page.press('Look at the whole house');
     expect(api.said).toEqual(['verify {"seq":1100,"hash":"x"}']);
   });

@@ -42,7 +42,7 @@ describe('materials', () => {
     await page.type('Find', 'celery');
     expect(page.element.querySelectorAll('tbody tr').length).toBe(1);
     await page.type('Find', 'nutmeg');
-    expect(page.text()).toContain('Nothing fits that.');
+    expect(page.text()).toContain('Nothing fits what is asked for.');
   });
   it('the house weighs its own spoon once, and it is kept', async () => {
     const page = await open();

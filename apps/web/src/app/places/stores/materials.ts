@@ -23,6 +23,9 @@ import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { Cell } from '../../ui/table/cell';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
 import { StoresNav } from './stores-nav';
 import { Tick } from '../../ui/tick';
 import { Select } from '../../ui/select';
@@ -38,10 +41,34 @@ const KINDS: readonly [Body['kind'], string][] = [
   ['packaging', 'jars, lids, labels: counted'],
 ];
 
+type Row = Material & { readonly said: string };
+
+const COLUMNS: readonly Column<Row>[] = [
+  { key: 'name', head: 'Material', value: ({ name }) => name },
+  { key: 'kind', head: 'Kind', value: ({ kind }) => kind, aside: true },
+  { key: 'water', head: 'Water', kind: 'percent', places: 0, value: (one) => one.waterFraction, width: '116px' },
+  {
+    key: 'salt',
+    head: 'Salt',
+    kind: 'percent',
+    value: ({ saltFraction }) => (saltFraction > 0 ? saltFraction : null),
+    width: '104px',
+  },
+  { key: 'allergens', head: 'Allergens', value: ({ allergens }) => allergens.join(', ') },
+  {
+    key: 'cost',
+    head: 'Cost per kg',
+    kind: 'number',
+    places: 2,
+    value: ({ details }) => details.costPerKg ?? null,
+    width: '140px',
+  },
+];
+
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
   selector: 'ct-materials',
-  imports: [FigureInput, QuantityInput, Refusal, StoresNav, TextField, Tick, Select, RecordButton],
+  imports: [Cell, FigureInput, QuantityInput, Refusal, StoresNav, Table, TextField, Tick, Select, RecordButton],
   templateUrl: './materials.html',
   styles: `
     .top {
@@ -50,10 +77,7 @@ const KINDS: readonly [Body['kind'], string][] = [
       gap: 16px;
       align-items: center;
     }
-    .book tr {
-      cursor: pointer;
-    }
-    .book button {
+    .name {
       border: 0;
       background: none;
       padding: 6px 0;
@@ -124,20 +148,11 @@ export class Materials {
   protected readonly standsFor = STANDS_FOR_KEYS.map((key) => ({ key, words: STANDS_FOR[key] }));
   protected readonly diets = ['vegan', 'fish', 'honey', 'milk'];
   protected readonly house$ = this.house.house;
-  protected readonly rows = computed(() => {
-    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
-    return (this.house.house()?.materials ?? [])
-      .filter((one) =>
-        words.every((word) => `${one.name} ${one.kind} ${one.allergens.join(' ')}`.toLowerCase().includes(word)),
-      )
-      .map((one) => ({
-        ...one,
-        water: formatPercent(one.waterFraction, 0),
-        salt: one.saltFraction > 0 ? formatPercent(one.saltFraction, one.saltFraction < 1 ? 1 : 0) : '',
-        cost: one.details.costPerKg == null ? '–' : one.details.costPerKg.toFixed(2),
-        said: this.words(one),
-      }));
-  });
+  protected readonly rows = computed((): readonly Row[] =>
+    (this.house.house()?.materials ?? []).map((one) => ({ ...one, said: this.words(one) })),
+  );
+  protected readonly columns = COLUMNS;
+  protected readonly keyOf = ({ id }: Row): string => id;
   /** From spoons on the scale: grams that 15 mL weigh. */
   protected readonly weighed = computed(() =>
     this.spoons() && this.spoonsWeigh() ? this.spoonsWeigh()! / this.spoons()! : null,

@@ -20,6 +20,46 @@ import { keepingWords } from './keeping-words';
 import { RejectLot } from './reject-lot';
 import { StoresNav } from './stores-nav';
 import { DayField } from '../../ui/day-field';
+import { Cell } from '../../ui/table/cell';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
+
+type StockRow = StockReply['lots'][number] & { readonly mass: string; readonly words: string | null };
+
+/** Jars and lids are counted, everything else is weighed: each has a column, with one unit. */
+const COLUMNS: readonly Column<StockRow>[] = [
+  { key: 'code', head: 'Lot', value: ({ code }) => code, width: '128px' },
+  {
+    key: 'material',
+    head: 'Material',
+    value: (row) => row.materialName,
+    words: (row) => [row.materialName, row.supplierName, row.supplierLotCode].filter(Boolean).join(', '),
+  },
+  {
+    key: 'onHand',
+    head: 'On hand',
+    kind: 'kg',
+    value: (row) => (row.unit === 'g' ? row.onHandGrams : null),
+    width: '138px',
+  },
+  {
+    key: 'pieces',
+    head: 'Pieces',
+    kind: 'number',
+    value: (row) => (row.unit === 'g' ? null : row.onHandGrams),
+    width: '110px',
+  },
+  {
+    key: 'keeps',
+    head: 'Keeps',
+    value: (row) => row.until,
+    words: (row) => (row.hold ? 'on hold' : (row.words ?? 'no date')),
+  },
+  { key: 'came', head: 'Came', kind: 'moment', value: ({ receivedAt }) => receivedAt, width: '180px' },
+  { key: 'supplier', head: 'Supplier', value: ({ supplierName }) => supplierName, aside: true },
+  { key: 'theirs', head: 'Their lot', value: ({ supplierLotCode }) => supplierLotCode, aside: true },
+  { key: 'kind', head: 'Kind', value: ({ kind }) => kind, aside: true },
+];
 
 /** What is in the stores, first to expire first; counted, opened, frozen and labelled at its line. */
 @Component({
@@ -33,6 +73,8 @@ import { DayField } from '../../ui/day-field';
     RejectLot,
     RouterLink,
     StoresNav,
+    Table,
+    Cell,
     TextField,
     Waiting,
     FormField,
@@ -47,13 +89,7 @@ import { DayField } from '../../ui/day-field';
       align-items: center;
       gap: 16px;
     }
-    .find {
-      width: 320px;
-    }
-    tr {
-      cursor: pointer;
-    }
-    .book button {
+    .code {
       border: 0;
       background: none;
       padding: 4px 0;
@@ -74,10 +110,10 @@ export class Stock {
   protected readonly house = injectHouse();
   protected readonly rights = injectRights();
   protected readonly read = shown<StockReply>(signal('/api/stock'));
-  protected readonly search = signal('');
   protected readonly chosen = signal<string | null>(null);
   protected readonly count = recordingForm('stock.count', {
     fields: { counted: null as number | null, reason: '' },
+    about: computed(() => this.chosen()),
     recorded: () => this.clear(),
   });
   protected readonly counted = this.count.values.counted;
@@ -85,32 +121,23 @@ export class Stock {
   protected readonly state = signal<SupplyState | null>(null);
   protected readonly change = recordingForm('supply.state', {
     fields: { until: '' },
+    about: computed(() => this.chosen()),
     recorded: () => this.clear(),
   });
   protected readonly until = this.change.values.until;
   protected readonly copies = signal('1');
   protected readonly states = SUPPLY_STATES.map((key) => ({ key, words: STATE_WORDS[key] }));
 
-  protected readonly rows = computed(() => {
-    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
-    return (this.read.data()?.lots ?? [])
-      .filter((lot) =>
-        words.every((word) =>
-          `${lot.code} ${lot.materialName} ${lot.supplierName} ${lot.supplierLotCode} ${lot.kind}`
-            .toLowerCase()
-            .includes(word),
-        ),
-      )
-      .map((lot) => ({
-        ...lot,
-        mass: lot.onHandGrams === null ? 'tap' : formatAmount(lot.onHandGrams, lot.unit),
-        words: keepingWords(lot),
-        came: this.house.dates().day(lot.receivedAt),
-      }));
-  });
-  /** A tablet draws so many at once; the rest is found by typing. */
+  protected readonly rows = computed(() =>
+    (this.read.data()?.lots ?? []).map((lot) => ({
+      ...lot,
+      mass: lot.onHandGrams === null ? 'tap' : formatAmount(lot.onHandGrams, lot.unit),
+      words: keepingWords(lot),
+    })),
+  );
+  protected readonly columns: readonly Column<StockRow>[] = COLUMNS;
+  protected readonly keyOf = (row: StockRow): string => row.lotId;
   protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
-  protected readonly drawn = computed(() => this.rows().slice(0, 150));
   protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
   protected readonly day = calendarDay;
   protected readonly amount = formatAmount;

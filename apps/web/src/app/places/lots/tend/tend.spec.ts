@@ -240,5 +240,5 @@ describe('tending a vessel', () => {
           ],
         })
       ).page.text(),
-    ).toContain('4.10 Thu 1 Jan 00:00, does not count –stands apart'));
+    ).toContain('4.10 Thu 1 Jan 1970 00:00, does not count –stands apart'));
 });
