@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
 import { atRest, choose, signIn, type } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
@@ -192,4 +193,54 @@ test('a scanner’s burst opens the trace from any page', async ({ page }) => {
   );
   await expect(page.getByRole('heading', { name: 'SP-0001' })).toBeVisible();
   await expect(page.getByRole('row', { name: /NY26|NY\d\d/ }).first()).toBeVisible();
+});
+
+test('a list of 5,000 lots is filtered to three, and leaves as a sheet exactly as it is shown', async ({ page }) => {
+  await signIn(page, house.address, 'Odile Marr', '2711');
+  const at = new Date(Date.now() - 86_400_000).toISOString();
+  const lots = Array.from({ length: 5000 }, (_, i) => ({
+    lotId: `0193a8f0-0000-7000-8000-${String(i).padStart(12, '0')}`,
+    code: `NY26-${String(i).padStart(4, '0')}-A`,
+    kind: 'fill',
+    name: 'Kohlrabi and celeriac shred with juniper',
+    at,
+    state: i % 1700 === 3 ? 'on hold' : 'live',
+    lastPh: 4.1,
+    lastPhAt: at,
+    phCounts: true,
+    onHandGrams: 1000 + i,
+    vesselTag: `C${i}`,
+    jars: null,
+  }));
+  await page.route(/api\/lots\?/, (route) => {
+    const from = Number(new URL(route.request().url()).searchParams.get('before') ?? 0);
+    const next = from + 2000 < lots.length ? String(from + 2000) : null;
+    return route.fulfill({ json: { lots: lots.slice(from, from + 2000), next } });
+  });
+  await page.goto(`${house.address}/lots`);
+  await expect(page.getByText('5,000')).toBeVisible();
+  await page.getByRole('button', { name: 'Filter State' }).click();
+  const panel = page.getByRole('dialog', { name: 'Filter State' });
+  await panel.getByText('live').click();
+  await panel.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByText('3 of 5,000')).toBeVisible();
+  await page.getByRole('button', { name: 'Columns' }).click();
+  await page.getByRole('dialog', { name: 'Columns' }).getByText('Since').click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Code', exact: true }).click();
+  await page.getByRole('button', { name: 'Code', exact: true }).click();
+  await page.getByRole('button', { name: 'Print, save' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ]);
+  expect(file.suggestedFilename()).toMatch(/^Lots, vessels \d{4}-\d\d-\d\d\.csv$/);
+  const name = 'Kohlrabi and celeriac shred with juniper';
+  expect(readFileSync((await file.path())!, 'utf8').split('\r\n')).toEqual([
+    '\uFEFFCode,What,Vessel,"On hand, kg",Last pH,State',
+    `NY26-3403-A,${name},C3403,4.40,4.10,on hold`,
+    `NY26-1703-A,${name},C1703,2.70,4.10,on hold`,
+    `NY26-0003-A,${name},C3,1.00,4.10,on hold`,
+    '',
+  ]);
 });

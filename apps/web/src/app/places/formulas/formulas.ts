@@ -18,12 +18,12 @@ type Row = FormulasReply['formulas'][number] & {
 };
 
 const COLUMNS: readonly Column<Row>[] = [
-  { key: 'number', head: 'No.', kind: 'number', value: ({ number }) => number, width: '84px' },
+  { key: 'number', head: 'No.', value: ({ number }) => String(number), width: '84px' },
   { key: 'name', head: 'Formula', value: ({ name }) => name },
   { key: 'school', head: 'School', value: ({ styleWords }) => styleWords },
   { key: 'salt', head: 'Salt', kind: 'percent', value: ({ saltFraction }) => saltFraction },
   { key: 'of', head: 'Salt of what', value: ({ basisWords }) => basisWords, aside: true },
-  { key: 'days', head: 'Usual days', kind: 'number', value: ({ usualDays }) => usualDays, width: '120px' },
+  { key: 'days', head: 'Usual days', kind: 'number', value: ({ usualDays }) => usualDays, width: '150px' },
   { key: 'batches', head: 'Batches', kind: 'number', value: ({ batches }) => batches, width: '110px' },
 ];
 

@@ -88,7 +88,7 @@ const OF_KIND: Readonly<Record<Kind, readonly string[]>> = {
     </div>
   `,
   styles:
-    '.head { align-items: center; } .head > .choices { margin-top: 0 !important; flex: 1; justify-content: start; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
+    '.head { align-items: center; } .head > .choices { margin: 0 auto 0 0 !important; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
 })
 export class Lots {
   protected readonly kinds = KINDS;

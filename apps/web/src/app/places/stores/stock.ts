@@ -40,7 +40,7 @@ const COLUMNS: readonly Column<StockRow>[] = [
     head: 'On hand',
     kind: 'kg',
     value: (row) => (row.unit === 'g' ? row.onHandGrams : null),
-    width: '138px',
+    width: '154px',
   },
   {
     key: 'pieces',
@@ -55,7 +55,7 @@ const COLUMNS: readonly Column<StockRow>[] = [
     value: (row) => row.until,
     words: (row) => (row.hold ? 'on hold' : (row.words ?? 'no date')),
   },
-  { key: 'came', head: 'Came', kind: 'moment', value: ({ receivedAt }) => receivedAt, width: '180px' },
+  { key: 'came', head: 'Came', kind: 'day', value: ({ receivedAt }) => receivedAt, width: '132px' },
   { key: 'supplier', head: 'Supplier', value: ({ supplierName }) => supplierName, aside: true },
   { key: 'theirs', head: 'Their lot', value: ({ supplierLotCode }) => supplierLotCode, aside: true },
   { key: 'kind', head: 'Kind', value: ({ kind }) => kind, aside: true },

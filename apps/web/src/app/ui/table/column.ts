@@ -6,7 +6,7 @@ export interface Column<R> {
   readonly key: string;
   readonly head: string;
   readonly kind?: CellKind;
-  /** What it is sorted and filtered by: words, a figure (grams for kg, a fraction for percent), a moment as ISO 8601. */
+  /** What it is sorted and filtered by: words, a figure (grams for kg, a fraction for percent), a moment or a day as ISO 8601. */
   readonly value: (row: R) => string | number | null;
   /** How a cell reads where the figure alone does not say it. */
   readonly words?: (row: R) => string;

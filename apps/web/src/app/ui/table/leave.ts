@@ -8,14 +8,16 @@ export interface Sheet {
 
 /** A cell that a spreadsheet would take for a formula is kept as the words it is. */
 const asWords = (cell: string | number | null): string | number =>
-  cell === null ? '' : typeof cell === 'string' && /^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell;
+  cell === null
+    ? ''
+    : typeof cell === 'string' && /^[=+\-@\t\r]/.test(cell) && !/^-[\d.,]+$/.test(cell)
+      ? `'${cell}`
+      : cell;
 
-/** Comma houses part their columns by a semicolon, as their spreadsheets expect. RFC 4180, UTF-8 with its mark. */
+/** Every cell as it reads. Comma houses part their columns by a semicolon, as their spreadsheets expect. RFC 4180, UTF-8 with its mark. */
 export async function csvOf(sheet: Sheet, decimalMark: 'comma' | 'point'): Promise<string> {
   const { unparse } = (await import('papaparse')).default;
-  const cell = (value: string | number | null): string =>
-    typeof value === 'number' && decimalMark === 'comma' ? String(value).replace('.', ',') : String(asWords(value));
-  const text = unparse([[...sheet.heads], ...sheet.rows.map((row) => row.map(cell))], {
+  const text = unparse([[...sheet.heads], ...sheet.rows.map((row) => row.map((cell) => String(asWords(cell))))], {
     delimiter: decimalMark === 'comma' ? ';' : ',',
     newline: '\r\n',
   });

@@ -128,7 +128,7 @@ export class Table<R> {
       case 'percent':
         return this.figure(figureOf(column, row) ?? 0, placesOf(column));
       case 'day':
-        return calendarDay(String(value));
+        return String(value).length > 10 ? this.house.dates().day(String(value)) : calendarDay(String(value));
       case 'moment':
         return this.house.dates().moment(String(value));
       default:
@@ -204,7 +204,7 @@ export class Table<R> {
 
   protected async save(as: 'print' | 'csv' | 'xlsx'): Promise<void> {
     this.open.set(null);
-    const sheet = this.sheet();
+    const sheet = this.sheet(as === 'xlsx');
     const name = `${sheet.name} ${new Date().toISOString().slice(0, 10)}`;
     if (as === 'print') printOut(sheet, `${this.many()}, ${this.house.dates().moment(new Date().toISOString())}`);
     else if (as === 'csv')
@@ -222,14 +222,15 @@ export class Table<R> {
     return -(this.viewport()?.getOffsetToRenderedContentStart() ?? 0);
   }
 
-  private sheet(): Sheet {
+  /** Figures as figures for who reckons on, and as they read for who reads. */
+  private sheet(figures: boolean): Sheet {
     const columns = this.shown();
     return {
       name: this.name(),
       heads: columns.map((column) => this.headOf(column)),
       rows: this.found().map((row) =>
         columns.map((column) => {
-          const figure = isFigure(column.kind) ? figureOf(column, row) : null;
+          const figure = figures && isFigure(column.kind) ? figureOf(column, row) : null;
           return figure === null ? this.words(column, row) : Number(figure.toFixed(placesOf(column)));
         }),
       ),
