@@ -369,6 +369,16 @@ describe('the making day', () => {
       expect((await client.record('timer.stop', { timerId: other })).body.code).toBe('timer.unknown');
       await house.record('timer.stop', { timerId }, by());
     });
+    it('of a batch end with it: nothing rings for what is closed', async () => {
+      const timerId = ids.next();
+      const running = async (): Promise<string[]> =>
+        timersReply.parse((await client.get('/api/timers')).body).timers.map((timer) => timer.timerId);
+      const { batchId } = await dryBatch(house, { tag: 'C2', fill: false });
+      await house.record('timer.start', { timerId, batchId, step: 'salt', words: 'Rest', minutes: 10 }, by());
+      expect(await running()).toContain(timerId);
+      await house.connection.pool.query('update lot set closed_at = now() where id = $1', [batchId]);
+      expect(await running()).not.toContain(timerId);
+    });
   });
 
   describe('the salt', () => {

@@ -29,7 +29,7 @@ import { Ringing } from './ringing';
     }
   `,
   styles:
-    '.over { display: flex; gap: 16px; align-items: center; padding: 6px 16px; background: var(--mustard-wash); border-bottom: 2px solid var(--mustard); font-size: 20px; } .figure { margin-left: auto; font-weight: 700; }',
+    '.over { display: flex; gap: 16px; align-items: center; padding: 6px 16px; background: var(--mustard-wash); border: 2px solid var(--mustard); font-size: 20px; } .figure { margin-left: auto; font-weight: 700; }',
 })
 export class Bell {
   protected readonly timers = inject(Timers);

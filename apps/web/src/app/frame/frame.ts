@@ -5,9 +5,11 @@ import { House } from '../state/house';
 import { sessionFeature, signInPage } from '../state/session';
 import { devicesFeature, devicesPage, selectSimulated } from '../state/devices';
 import { Timers } from '../state/timers';
+import { Unsaved } from '../state/unsaved';
 import { Bell } from './bell';
 import { BenchDrawer } from './bench-drawer';
 import { CodeBox } from './code-box';
+import { FocusKeeper } from './focus-keeper';
 import { Keys } from './keys';
 import { RecordedNote } from './recorded-note';
 import { Shelf } from './shelf';
@@ -29,7 +31,7 @@ const PLACES = [
 @Component({
   selector: 'ct-frame',
   imports: [Bell, BenchDrawer, CodeBox, Keys, RecordedNote, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
-  providers: [House, Timers],
+  providers: [FocusKeeper, House, Timers],
   template: `
     <a class="skip" href="#page" (click)="skip($event)">To the page</a>
     <header>
@@ -112,6 +114,7 @@ const PLACES = [
 })
 export class Frame {
   protected readonly house = inject(House);
+  private readonly unsaved = inject(Unsaved);
   protected readonly store = inject(Store);
   protected readonly simulated = this.store.selectSignal(selectSimulated);
   protected readonly drawer = this.store.selectSignal(devicesFeature.selectDrawer);
@@ -128,6 +131,10 @@ export class Frame {
       ],
   );
 
+  constructor() {
+    inject(FocusKeeper);
+  }
+
   protected leave(): void {
     this.store.dispatch(signInPage.signOutAsked());
   }
@@ -143,7 +150,8 @@ export class Frame {
       this.later(() => this.store.dispatch(devicesPage.drawerToggled()));
     const place = /^[0-9]$/.test(event.key) ? PLACES[(Number(event.key) + 9) % 10] : undefined;
     // Alone only: a figure that begins a scanner's burst is followed at once.
-    if (busyIn(event) || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+    if (busyIn(event) || this.unsaved.any() || !place || event.ctrlKey || event.metaKey || event.altKey || event.repeat)
+      return;
     this.later(() => void this.router.navigateByUrl(place.path));
   }
 

@@ -19,6 +19,8 @@ import { Component, ElementRef, viewChild } from '@angular/core';
         <dd>closes what is open</dd>
         <dt><span class="key">b</span></dt>
         <dd>the simulated bench, where there is one</dd>
+        <dt><span class="key">←</span> <span class="key">→</span></dt>
+        <dd>from choice to choice; <span class="key">↑</span> <span class="key">↓</span> from line to line</dd>
         <dt>scanner</dt>
         <dd>chooses the lot in a list that stands open; else it opens its trace, from any page</dd>
       </dl>
@@ -33,7 +35,18 @@ export class Keys {
   private readonly dialog = viewChild.required<ElementRef<HTMLDialogElement>>('dialog');
 
   protected key(event: KeyboardEvent): void {
+    this.amongChoices(event);
     const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
     if (event.key === '?' && !typing && !this.dialog().nativeElement.open) this.dialog().nativeElement.showModal();
+  }
+
+  /** Arrows go from choice to choice. */
+  private amongChoices(event: KeyboardEvent): void {
+    const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+    const group = event.target instanceof HTMLButtonElement ? event.target.closest('.choices') : null;
+    if (!by || !group) return;
+    const all = [...group.querySelectorAll<HTMLButtonElement>('button:enabled')];
+    event.preventDefault();
+    all[(all.indexOf(event.target as HTMLButtonElement) + by + all.length) % all.length]?.focus();
   }
 }

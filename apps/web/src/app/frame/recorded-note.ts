@@ -1,23 +1,46 @@
-import { Component, inject, signal } from '@angular/core';
+import { Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { Actions, ofType } from '@ngrx/effects';
 import { filter, switchMap, tap, timer } from 'rxjs';
+import { recordingForm } from '../state/form';
 import { recordingWire } from '../state/recording';
 
-const SHOWN_MS = 7000;
+const SHOWN_MS = 9000;
 
-/** What was just recorded from this tablet, with the way to put it right. It lies over the page and moves nothing. */
+/**
+ * What was just recorded from this tablet, with the way to see it, put it right, or take a slip back at once. It lies
+ * over the page and moves nothing.
+ */
 @Component({
   selector: 'ct-recorded-note',
   imports: [RouterLink],
   template: `<div aria-live="polite">
-    @if (note(); as now) {
+    @if (form.problem(); as why) {
       <p>
-        <b>{{ now.again ? 'Recorded already.' : 'Recorded.' }}</b>
-        {{ now.again ? 'It stands in the book once.' : now.many > 1 ? now.many + ' entries' : '' }}
-        <a [routerLink]="['/correct', now.id]" (click)="note.set(null)">Show or put right</a>
-        <button type="button" class="plain" (click)="note.set(null)" aria-label="Close this note">×</button>
+        <span><b>It stands.</b> {{ why }}</span>
+        <a [routerLink]="['/correct', stands()]" (click)="close()">Put it right</a>
+        <button type="button" class="plain" (click)="close()" aria-label="Close this note">×</button>
+      </p>
+    } @else if (note(); as now) {
+      <p>
+        <b>{{ now.back ? 'Put right.' : now.again ? 'Recorded already.' : 'Recorded.' }}</b>
+        {{
+          now.back
+            ? 'Both stay in the book.'
+            : now.again
+              ? 'It stands in the book once.'
+              : now.ids.length > 1
+                ? now.ids.length + ' entries'
+                : ''
+        }}
+        <a [routerLink]="['/correct', now.ids[0]]" (click)="close()">Show or put right</a>
+        @if (!now.back && !now.again) {
+          <button type="button" class="plain" [disabled]="form.saving()" (click)="takeBack(now.ids)">
+            Take it back
+          </button>
+        }
+        <button type="button" class="plain" (click)="close()" aria-label="Close this note">×</button>
       </p>
     }
   </div>`,
@@ -48,23 +71,53 @@ const SHOWN_MS = 7000;
   `,
 })
 export class RecordedNote {
-  protected readonly note = signal<{ id: string; many: number; again: boolean } | null>(null);
+  protected readonly note = signal<{
+    ids: readonly string[];
+    again: boolean;
+    back: boolean;
+  } | null>(null);
+  /** Its own corrections are told by it alone. */
+  protected readonly form = recordingForm('take back');
+  private readonly asked = signal<readonly string[]>([]);
+  protected readonly stands = computed(() => this.asked()[0] ?? null);
 
   constructor() {
     inject(Actions)
       .pipe(
         ofType(recordingWire.recorded),
         filter(({ recorded }) => recorded.length > 0),
-        tap(({ recorded }) =>
+        tap(({ recorded, form }) => {
+          const back = form.startsWith('take back#');
+          this.form.edited();
           this.note.set({
-            id: recorded[0]!.id,
-            many: recorded.length,
+            ids: back ? this.asked() : recorded.map(({ id }) => id),
             again: recorded.every(({ repeated }) => repeated),
-          }),
-        ),
+            // What puts right is put right on its own page.
+            back: back || recorded.some(({ kind }) => kind === 'entry.correct'),
+          });
+        }),
         switchMap(() => timer(SHOWN_MS)),
         takeUntilDestroyed(),
       )
-      .subscribe(() => this.note.set(null));
+      .subscribe(() => {
+        if (!this.form.saving()) this.note.set(null);
+      });
+  }
+
+  /** The last of them first: what was built on another goes before it. */
+  protected takeBack(ids: readonly string[]): void {
+    this.asked.set(ids);
+    this.form.record(
+      ...[...ids]
+        .reverse()
+        .map((corrects) =>
+          this.form.entry('entry.correct', { corrects, reason: 'A slip, taken back at once', instead: null }),
+        ),
+    );
+  }
+
+  protected close(): void {
+    this.form.edited();
+    this.note.set(null);
   }
 }

@@ -16,6 +16,7 @@ import { type Progress, recordingPage, selectProgress } from './recording';
 import { sessionFeature } from './session';
 import { isMade, keepMade, newId } from './made';
 import { keepTyped, type TypedBefore } from './typed';
+import { Unsaved } from './unsaved';
 import { keepUnanswered, saying, unansweredOf } from './unanswered';
 
 export { newId } from './made';
@@ -70,9 +71,10 @@ export function recordingForm<T extends object>(
   const whenRecorded = typeof given === 'object' ? given.recorded : given;
   const line = lineToRecorder(name, (recorded) => {
     whenRecorded?.(recorded);
-    typing?.typed.done();
+    typing?.done();
   });
   if (!typing) return line;
+  inject(Unsaved).watch(typing.unsaved);
   let before = untracked(typing.model);
   effect(() => {
     const now = typing.model();
@@ -90,14 +92,22 @@ function fieldsOf<T extends object>(name: string, options: TypedOptions<T>) {
   const field = fields as unknown as Record<string, () => { value: WritableSignal<unknown> }>;
   const values = Object.fromEntries(keys.map((key) => [key, field[key]!().value]));
   const about = options.about;
+  const typed = keepTyped(
+    computed(() => (about ? about() && `${name} ${about()}` : name)),
+    values,
+  );
+  /** As it stood when it was opened, or recorded last. */
+  const stood = signal(JSON.stringify(options.fields));
   return {
     model,
     fields,
     values: values as TypedForm<T>['values'],
-    typed: keepTyped(
-      computed(() => (about ? about() && `${name} ${about()}` : name)),
-      values,
-    ),
+    typed,
+    unsaved: computed(() => JSON.stringify(model()) !== stood()),
+    done: () => {
+      stood.set(JSON.stringify(untracked(model)));
+      typed.done();
+    },
   };
 }
 

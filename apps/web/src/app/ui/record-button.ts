@@ -16,7 +16,10 @@ export type Need = string | false | null | undefined | 0;
       <small [class.missing]="missing()">{{ words }}</small>
     }`,
   host: {
-    '[disabled]': 'form().saving() || missing() !== null',
+    class: 'records',
+    // While it is sent it keeps the focus; pressed again it does nothing.
+    '[disabled]': 'missing() !== null',
+    '[attr.aria-disabled]': 'form().saving() ? true : null',
     '[attr.aria-busy]': 'form().saving() ? true : null',
     '[class.saved]': 'form().saved()',
   },

@@ -98,10 +98,19 @@ export class Floor {
     this.read.again();
   }
 
+  /** On from the one in hand, wherever it was picked, as one walks; what was passed by comes at the end. */
   protected next(lotId: string): void {
     this.passed.update((passed) => new Set([...passed, lotId]));
-    this.asked.set(null);
-    if (this.open().every((vessel) => this.passed().has(vessel.lotId))) this.passed.set(new Set());
+    if (this.open().every((vessel) => this.passed().has(vessel.lotId))) this.passed.set(new Set([lotId]));
+    const walk = this.vessels();
+    const at = walk.findIndex((vessel) => vessel.lotId === lotId);
+    const open = new Set(this.open().map((vessel) => vessel.lotId));
+    const onward = [...walk.slice(at + 1), ...walk.slice(0, Math.max(0, at))].find(
+      (vessel) => open.has(vessel.lotId) && !this.passed().has(vessel.lotId),
+    );
+    const picked = this.asked() === lotId && !this.working();
+    if (picked && onward) this.go(onward.lotId);
+    else this.asked.set(null);
   }
 
   protected wasOther({ tag, ph }: { tag: string; ph: string }): void {

@@ -89,6 +89,7 @@ import { openChecks, quietChecks } from './round';
           <ct-reading-form
             [compact]="true"
             [lotId]="vessel().lotId"
+            [lastSample]="vessel().trend.sample"
             [brought]="brought()"
             (recorded)="recorded.emit()"
             (wasOther)="wasOther.emit($event)"

@@ -75,9 +75,9 @@ describe('the judging guide', () => {
   });
   it('a hold is recorded with the grave button, never with both colours', async () => {
     const page = await open({ lot: LOT.code, finding: 'film' }, undefined, 'hold');
-    expect(page.button('Record: Hold').className).toBe('stern');
+    expect(page.button('Record: Hold').className).toBe('records stern');
     await page.press('Throw out');
-    expect(page.button('Record: Throw out').className).toBe('stern');
+    expect(page.button('Record: Throw out').className).toBe('records stern');
   });
   it('asks where it is seen when it can be in several places', async () => {
     const page = await open({ lot: LOT.code, finding: 'blueGreenIn' });

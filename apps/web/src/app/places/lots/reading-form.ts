@@ -1,4 +1,4 @@
-import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { Store } from '@ngrx/store';
@@ -57,6 +57,11 @@ import { TypedBeforeNote } from '../../ui/typed-before';
           {{ words() }}
         </button>
       </div>
+      @if (sample() === 'brine' && lastSample() === 'brine') {
+        <p class="soft small">
+          Brine only, as it was read last. It is for watching: a limit asks for a blended sample.
+        </p>
+      }
       @if (live()?.ph; as now) {
         @if (now.settled) {
           <div>
@@ -129,6 +134,8 @@ export class ReadingForm {
   readonly lotId = input.required<string>();
   /** A figure brought along from another vessel's form. */
   readonly brought = input<string | null>(null);
+  /** How the last reading was taken. */
+  readonly lastSample = input<'blended' | 'brine' | null>(null);
   /** Where there is little room. */
   readonly compact = input(false);
   readonly recorded = output();
@@ -167,7 +174,8 @@ export class ReadingForm {
   protected readonly celsius = this.form.values.celsius;
   /** Of the sample in the beaker: the meter corrects for it. It says nothing of the vessel. */
   protected readonly sampleCelsius = this.form.values.sampleCelsius;
-  protected readonly sample = signal<'blended' | 'brine'>('blended');
+  /** As it was read last, until somebody says otherwise. */
+  protected readonly sample = linkedSignal(() => this.lastSample() ?? 'blended');
   protected readonly confirmed = signal(false);
 
   private readonly parsedPh = computed(() =>

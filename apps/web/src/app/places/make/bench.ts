@@ -1,4 +1,14 @@
-import { afterRenderEffect, Component, computed, ElementRef, inject, input, linkedSignal, signal } from '@angular/core';
+import {
+  afterRenderEffect,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatGrams, HOUSE_RULES } from '@clear-tally/core';
 import type { MakeReply, MakingReply, SheetStepReply } from '@clear-tally/contract';
@@ -87,6 +97,12 @@ export class Bench {
   constructor() {
     // The step in hand stays in sight in a long outline.
     const outline = inject<ElementRef<HTMLElement>>(ElementRef);
+    // A new step opens at its title.
+    const step = computed(() => this.now()?.key ?? 'end');
+    effect(() => {
+      step();
+      outline.nativeElement.querySelector('.main')?.scrollTo({ top: 0 });
+    });
     afterRenderEffect(() => {
       this.now();
       outline.nativeElement.querySelector('.step.on')?.scrollIntoView({ block: 'nearest' });
