@@ -64,7 +64,7 @@ describe('the shelf', () => {
   });
   it('leaves out a room without vessels', async () =>
     expect((await render([vessel('G1')])).textContent).not.toContain('Cold store'));
-  it('draws two hundred vessels smaller', async () => {
+  it('draws two hundred vessels smaller, and says how many stand beyond its edge', async () => {
     const one = await render([vessel('G1')]);
     const width = Number(one.querySelector('ct-vessel-drawing svg')!.getAttribute('width'));
     TestBed.resetTestingModule();
@@ -73,7 +73,10 @@ describe('the shelf', () => {
         vessel('G1', { lotId: `018f6b1e-0000-7000-8000-${String(i).padStart(12, '0')}` }),
       ),
     );
-    expect(many.querySelectorAll('a').length).toBe(200);
+    const drawn = many.querySelectorAll('ct-vessel-drawing').length;
+    expect(many.querySelector('.beyond')!.getAttribute('aria-label')).toBe(
+      `${200 - drawn} more in Net loft: the floor shows all`,
+    );
     expect(Number(many.querySelector('ct-vessel-drawing svg')!.getAttribute('width'))).toBeLessThan(width);
   });
 });

@@ -1,12 +1,10 @@
-import { Component, computed, input } from '@angular/core';
+import { afterNextRender, Component, computed, DestroyRef, ElementRef, inject, input, signal } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import type { ShelfReply, ShelfVessel } from '@clear-tally/contract';
+import { fitShelf, type ShelfRoom } from './shelf-fit';
 import { phWords } from '../ui/ph-words';
 import { TallyStrokes } from '../ui/tally-strokes';
 import { VesselDrawing, type DrawnVessel } from '../ui/vessel-drawing';
-
-/** What the row has on a tablet of 1280 pixels, between the name and the code box. */
-const ROW_PIXELS = 850;
 
 /** The row of live vessels across every page: navigation, status and the house's picture in one. */
 @Component({
@@ -41,6 +39,13 @@ const ROW_PIXELS = 850;
                   }
                   <ct-tally-strokes [count]="vessel.readings" [due]="vessel.due" [late]="vessel.late" />
                 </a>
+              </li>
+            }
+            @if (room.beyond > 0) {
+              <li>
+                <a class="beyond" routerLink="/floor" [attr.aria-label]="beyondWords(room)" [title]="beyondWords(room)"
+                  ><b class="figure" [class.beet]="room.beyondLate > 0">+{{ room.beyond }}</b></a
+                >
               </li>
             }
           </ul>
@@ -105,6 +110,10 @@ const ROW_PIXELS = 850;
       stroke: var(--mustard);
       stroke-width: 1.6;
     }
+    .beyond {
+      align-content: center;
+      height: 64px;
+    }
     .day {
       font-size: 12px;
       font-weight: 600;
@@ -118,19 +127,24 @@ const ROW_PIXELS = 850;
 })
 export class Shelf {
   readonly shelf = input.required<ShelfReply>();
-  /** Many vessels are drawn smaller, down to a limit, before the row scrolls. */
-  protected readonly scale = computed(() => {
-    const edges = this.shelf().vessels.reduce((sum, vessel) => sum + Math.cbrt(vessel.brimMl / 1000) * 0.92, 0);
-    return Math.max(
-      7.5,
-      Math.min(13, (ROW_PIXELS - this.shelf().vessels.length * 12 - this.rooms().length * 20) / Math.max(1, edges)),
-    );
-  });
-  protected readonly rooms = computed(() =>
-    this.shelf()
-      .rooms.map((room) => ({ ...room, vessels: this.shelf().vessels.filter((vessel) => vessel.roomId === room.id) }))
-      .filter((room) => room.vessels.length > 0),
-  );
+  /** What the row has between the name and the code box; on a tablet of 1280 pixels until it is measured. */
+  private readonly width = signal(850);
+  private readonly fitted = computed(() => fitShelf(this.shelf(), this.width()));
+  protected readonly scale = computed(() => this.fitted().scale);
+  protected readonly rooms = computed(() => this.fitted().rooms);
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    const seen = new ResizeObserver(([entry]) => {
+      if (entry && entry.contentRect.width > 0) this.width.set(entry.contentRect.width - 8);
+    });
+    afterNextRender(() => seen.observe(host));
+    inject(DestroyRef).onDestroy(() => seen.disconnect());
+  }
+
+  protected beyondWords({ name, beyond, beyondLate }: ShelfRoom): string {
+    return `${beyond} more in ${name}${beyondLate > 0 ? `, ${beyondLate} of them held or late` : ''}: the floor shows all`;
+  }
 
   protected drawn(vessel: ShelfVessel): DrawnVessel {
     return {

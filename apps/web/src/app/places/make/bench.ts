@@ -105,7 +105,9 @@ export class Bench {
     });
     afterRenderEffect(() => {
       this.now();
-      outline.nativeElement.querySelector('.step.on')?.scrollIntoView({ block: 'nearest' });
+      // On a phone it stands below the step, and is not brought up over it.
+      if (matchMedia('(min-width: 1001px)').matches)
+        outline.nativeElement.querySelector('.step.on')?.scrollIntoView({ block: 'nearest' });
     });
   }
 

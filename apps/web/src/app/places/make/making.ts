@@ -58,6 +58,16 @@ import { STAGE_WORDS } from './stage-words';
       text-decoration: none;
       font-size: 19px;
     }
+    @media (max-width: 700px) {
+      .batch {
+        grid-template-columns: minmax(0, 1fr) auto;
+        gap: 2px 14px;
+      }
+      .batch > span:nth-child(2) {
+        grid-column: 1 / -1;
+        grid-row: 1;
+      }
+    }
     .batch:hover {
       background: var(--wash);
     }

@@ -43,6 +43,14 @@ import { CodeField } from '../../ui/code-field';
       grid-template-columns: minmax(0, 1fr) 452px;
       gap: 26px;
     }
+    @media (max-width: 1000px) {
+      .below {
+        grid-template-columns: minmax(0, 1fr);
+      }
+      .below > div {
+        overflow-x: auto;
+      }
+    }
   `,
 })
 export class Trace {
