@@ -1,4 +1,4 @@
-import { SINKS } from '@clear-tally/core';
+import { LOSSES } from '@clear-tally/core';
 import { z } from 'zod';
 import { entryOf, grams, gramsOrNone, id, text } from './shape.js';
 
@@ -33,5 +33,5 @@ export const vesselSplit = entryOf(
 /** A weighed loss: every gram that is gone has a reason. */
 export const lossRecord = entryOf(
   'loss.record',
-  z.strictObject({ lotId: id, sink: z.enum(SINKS), grams, note: text(300).nullable() }),
+  z.strictObject({ lotId: id, sink: z.enum(LOSSES), grams, note: text(300).nullable() }),
 );

@@ -21,3 +21,4 @@ export * from './judging/index.js';
 export * from './cautions/index.js';
 export * from './devices/index.js';
 export * from './decide/index.js';
+export * from './jars/index.js';

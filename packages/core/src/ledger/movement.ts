@@ -1,5 +1,9 @@
-/** Where mass can leave the ledger. Source: handbook 5.1, 7. */
-export const SINKS = [
+/** How jars leave the house: no loss, and nothing anybody writes as one. */
+export const GOINGS = ['sold', 'given', 'staff'] as const;
+export type Going = (typeof GOINGS)[number];
+
+/** Where mass is lost. Source: handbook 5.1, 7. */
+export const LOSSES = [
   'trim',
   'drip',
   'gas',
@@ -14,12 +18,16 @@ export const SINKS = [
   'leftover',
   'thrownOut',
   'returned',
+  'broken',
   'countDifference',
 ] as const;
+
+/** Where mass can leave the ledger. */
+export const SINKS = [...LOSSES, ...GOINGS] as const;
 export type Sink = (typeof SINKS)[number];
 
 /** Where mass can enter it. */
-export const SOURCES = ['received', 'opening', 'countDifference'] as const;
+export const SOURCES = ['received', 'opening', 'countDifference', 'jarsBack'] as const;
 export type Source = (typeof SOURCES)[number];
 
 /**

@@ -1,0 +1,228 @@
+import fc from 'fast-check';
+import {
+  countOf,
+  decideRelease,
+  type GateRow,
+  type JarAt,
+  type JarMove,
+  jarsStanding,
+  RELEASE_KEYS,
+  releaseConditions,
+  type ReleaseInput,
+  type ReleaseKey,
+  runChecksDue,
+  stretchesOf,
+  takeJars,
+} from '../src/index.js';
+
+const DAY = 86_400_000;
+const PACKED = Date.parse('2026-11-02T10:00:00Z');
+const gateRow = (key: GateRow['key'], broken: boolean): GateRow => ({
+  key,
+  words: key,
+  state: broken ? 'open' : 'met',
+  now: broken ? 'not so' : '3.70 and 3.68',
+  refusal: broken ? { code: 'pack.twoReadings', message: 'read it' } : null,
+});
+const gate = (broken: readonly string[] = []): GateRow[] =>
+  (['pair', 'acid', 'rising'] as const).map((key) => gateRow(key, broken.includes(key)));
+const ph = (days: number, value: number, more: object = {}) =>
+  ({ at: PACKED + days * DAY, ph: value, sample: 'blended', fit: true, ...more }) as ReleaseInput['phs'][number];
+
+/** A run that lacks nothing: packed by Ines, reviewed by Odile. */
+const good: ReleaseInput = {
+  now: PACKED + 10 * DAY,
+  packedAt: PACKED,
+  acidLimit: 4.2,
+  vessels: [{ code: 'D1', gate: gate(), missed: [] }],
+  beforeLedger: false,
+  holds: [],
+  salt: { met: true, words: '321 of 321 g' },
+  brine: 'own',
+  storage: 'cold',
+  phs: [],
+  gas: [],
+  heatMet: null,
+  labelLacks: [],
+  tally: { clear: true, unexplainedGrams: 0, toleranceGrams: 50 },
+  packedBy: ['ines'],
+  reviewer: { id: 'odile', isReviewer: true },
+  rule: 'second',
+  nightsSince: 10,
+  excuses: {},
+};
+const open = (input: ReleaseInput): ReleaseKey[] =>
+  releaseConditions(input)
+    .filter(({ state }) => state === 'open')
+    .map(({ key }) => key);
+const answer = (input: ReleaseInput) => decideRelease(releaseConditions(input));
+
+describe('release: every condition, each alone', () => {
+  it('a run that lacks nothing is released', () => {
+    expect(open(good)).toEqual([]);
+    expect(answer(good).ok).toBeTrue();
+    expect(releaseConditions(good).map(({ key }) => key)).toEqual([...RELEASE_KEYS]);
+  });
+  const broken: [string, Partial<ReleaseInput>, ReleaseKey][] = [
+    ['brine-only readings of its vessel', { vessels: [{ code: 'D1', gate: gate(['pair']), missed: [] }] }, 'readings'],
+    ['a jar above the limit', { phs: [ph(3, 4.35)] }, 'readings'],
+    ['acid that came too late', { vessels: [{ code: 'D1', gate: gate(['acid']), missed: [] }] }, 'acid'],
+    ['acid that is eaten', { vessels: [{ code: 'D1', gate: gate(['rising']), missed: [] }] }, 'rising'],
+    ['a hold on the pepper in it', { holds: [{ code: 'LM-0004', reason: 'recalled' }] }, 'holds'],
+    ['salt beyond its tolerance', { salt: { met: false, words: '342 of 321 g' } }, 'salt'],
+    ['a check never made', { vessels: [{ code: 'D1', gate: gate(), missed: ['level'] }] }, 'checks'],
+    ['fresh brine and no reading', { brine: 'fresh' }, 'equilibrium'],
+    ['fresh brine, read too early', { brine: 'fresh', phs: [ph(0.9, 3.9)] }, 'equilibrium'],
+    ['boiled brine, read with strips', { brine: 'boiled', phs: [ph(2, 3.9, { fit: false })] }, 'equilibrium'],
+    ['boiled brine, brine read alone', { brine: 'boiled', phs: [ph(2, 3.9, { sample: 'brine' })] }, 'equilibrium'],
+    ['ambient without a process', { storage: 'ambient', gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }, 'heat'],
+    [
+      'ambient, its heat a minute short',
+      { storage: 'ambient', heatMet: false, gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] },
+      'heat',
+    ],
+    ['in the cellar, no jar opened', { storage: 'cellar' }, 'gas'],
+    ['in the cellar, opened on day two', { storage: 'cellar', gas: [{ at: PACKED + 2 * DAY, says: 'quiet' }] }, 'gas'],
+    ['in the cellar, lively', { storage: 'cellar', gas: [{ at: PACKED + 8 * DAY, says: 'lively' }] }, 'gas'],
+    ['cold, one gushed', { gas: [{ at: PACKED + 8 * DAY, says: 'gushes' }] }, 'gas'],
+    ['an allergen nobody decided', { labelLacks: ['mustard of Nigella'] }, 'label'],
+    ['600 g unexplained', { tally: { clear: false, unexplainedGrams: 600, toleranceGrams: 50 } }, 'tally'],
+    ['the packer under the second-person rule', { reviewer: { id: 'ines', isReviewer: true } }, 'review'],
+    ['a maker', { reviewer: { id: 'tomasz', isReviewer: false } }, 'review'],
+    [
+      'a house of one on the day of packing',
+      { rule: 'night', nightsSince: 0, reviewer: { id: 'ines', isReviewer: true } },
+      'review',
+    ],
+  ];
+  for (const [what, change, key] of broken)
+    it(`${what}: refused, by its name, with a way on`, () => {
+      const input = { ...good, ...change };
+      expect(open(input)).toEqual([key]);
+      const said = answer(input);
+      expect(said.ok ? null : [said.refusal.code, said.refusal.field]).toEqual(['release.open', key]);
+      expect(releaseConditions(input).find((one) => one.key === key)!.wayOn).not.toBeNull();
+    });
+  const allowed: [string, Partial<ReleaseInput>][] = [
+    [
+      'a missed check, excused in writing',
+      { vessels: [{ code: 'D1', gate: gate(), missed: ['level'] }], excuses: { checks: 'seen by eye' } },
+    ],
+    ['fresh brine, even a day later at 3.9', { brine: 'fresh', phs: [ph(1.1, 3.9)] }],
+    ['in the cellar, quiet after a week', { storage: 'cellar', gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }],
+    ['lively, and kept cold only', { gas: [{ at: PACKED + 8 * DAY, says: 'lively' }] }],
+    ['ambient, its heat met', { storage: 'ambient', heatMet: true, gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }],
+    ['a house of one, a night later', { rule: 'night', nightsSince: 1, reviewer: { id: 'ines', isReviewer: true } }],
+  ];
+  for (const [what, change] of allowed) it(`${what}: released`, () => expect(open({ ...good, ...change })).toEqual([]));
+  it('pH, deadline and heat are never excused, whatever is written', () => {
+    const input: ReleaseInput = {
+      ...good,
+      vessels: [{ code: 'D1', gate: gate(['pair', 'acid']), missed: [] }],
+      storage: 'ambient',
+      gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }],
+      excuses: Object.fromEntries(RELEASE_KEYS.map((key) => [key, 'never mind'])),
+    };
+    expect(open(input)).toEqual(['readings', 'acid', 'heat']);
+  });
+  it('300 runs with any few conditions broken are refused for exactly these; 300 without are released', () => {
+    const each = new Map<ReleaseKey, Partial<ReleaseInput>>([
+      ['holds', { holds: [{ code: 'X', reason: 'r' }] }],
+      ['salt', { salt: { met: false, words: '' } }],
+      ['equilibrium', { brine: 'fresh' }],
+      ['gas', { storage: 'cellar' }],
+      ['label', { labelLacks: ['x'] }],
+      ['tally', { tally: { clear: false, unexplainedGrams: -600, toleranceGrams: 50 } }],
+      ['review', { reviewer: { id: 'ines', isReviewer: true } }],
+    ]);
+    fc.assert(
+      fc.property(fc.subarray([...each.keys()]), (keys) => {
+        const input = keys.reduce<ReleaseInput>((all, key) => ({ ...all, ...each.get(key) }), good);
+        expect(open(input)).toEqual(RELEASE_KEYS.filter((key) => keys.includes(key)));
+        return answer(input).ok === (keys.length === 0);
+      }),
+      { numRuns: 600 },
+    );
+  });
+});
+
+describe('what a packed run is looked at for', () => {
+  const due = (days: number, run: object, made: Parameters<typeof runChecksDue>[0]['made'] = []) =>
+    runChecksDue({
+      run: { packedAt: PACKED, storage: 'cold', mixed: false, ...run },
+      made,
+      now: PACKED + days * DAY,
+    })
+      .filter(({ state }) => state !== 'later')
+      .map(({ what, state }) => `${what} ${state}`);
+  const made = (what: 'gas' | 'level' | 'ph', days: number) => ({ what, at: PACKED + days * DAY, says: null });
+  const table: [string, string[], string[]][] = [
+    ['after an hour nothing', due(0.05, {}), []],
+    ['after a day its level', due(1.2, {}), ['level due']],
+    ['with fresh brine its pH too', due(1.2, { mixed: true }), ['level due', 'ph due']],
+    ['read too early, its pH again', due(1.2, { mixed: true }, [made('ph', 0.5), made('level', 1)]), ['ph due']],
+    ['after a week its gas', due(8, {}, [made('level', 1)]), ['gas due']],
+    ['after two weeks late', due(15, {}, [made('level', 1)]), ['gas late']],
+    ['cold and quiet: nothing more', due(60, {}, [made('level', 1), made('gas', 8)]), []],
+    [
+      'in the cellar again from day 14',
+      due(15, { storage: 'cellar' }, [made('level', 1), made('gas', 8)]),
+      ['gas due'],
+    ],
+    ['then every 20 days', due(34, { storage: 'cellar' }, [made('level', 1), made('gas', 15)]), []],
+    ['and on day 35', due(35.1, { storage: 'cellar' }, [made('level', 1), made('gas', 15)]), ['gas due']],
+  ];
+  for (const [what, found, wanted] of table) it(what, () => expect(found).toEqual(wanted));
+});
+
+describe('where jars are', () => {
+  const places: JarAt[] = [
+    { kind: 'house', roomId: 'cold' },
+    { kind: 'house', roomId: 'van' },
+    { kind: 'customer', customerId: 'ladle', dispatchId: 'd1' },
+    { kind: 'gone', how: 'broken' },
+  ];
+  const anyMove = fc
+    .record({
+      a: fc.integer({ min: 1, max: 40 }),
+      b: fc.integer({ min: 1, max: 40 }),
+      at: fc.integer({ min: 0, max: 6 }),
+      order: fc.integer({ min: 0, max: 1000 }),
+      to: fc.constantFrom(...places),
+    })
+    .map(({ a, b, ...more }): JarMove => ({ ...more, first: Math.min(a, b), last: Math.max(a, b) }));
+
+  it('stretch by stretch is what it is jar by jar', () =>
+    fc.assert(
+      fc.property(fc.uniqueArray(anyMove, { selector: ({ order }) => order, maxLength: 12 }), (moves) => {
+        const range = { first: 5, last: 33 };
+        const found = jarsStanding(range, moves);
+        // Jar by jar: the last move that named it.
+        for (let jar = range.first; jar <= range.last; jar += 1) {
+          let last: JarMove | null = null;
+          for (const move of moves)
+            if (move.first <= jar && jar <= move.last)
+              if (!last || move.at > last.at || (move.at === last.at && move.order > last.order)) last = move;
+          const segment = found.filter(({ first, last: end }) => first <= jar && jar <= end);
+          expect(segment.length).toBe(1);
+          expect(segment[0]!.where).toEqual(last?.to ?? { kind: 'house', roomId: null });
+        }
+        expect(found.reduce((sum, one) => sum + countOf(one), 0)).toBe(29);
+      }),
+    ));
+  it('serials come together in stretches, and are taken off the front', () => {
+    expect(stretchesOf([7, 2, 3, 1, 3])).toEqual([
+      { first: 1, last: 3 },
+      { first: 7, last: 7 },
+    ]);
+    const stock = [
+      { first: 20, last: 25 },
+      { first: 3, last: 5 },
+    ];
+    expect(takeJars(stock, 5)).toEqual([
+      { first: 3, last: 5 },
+      { first: 20, last: 21 },
+    ]);
+    expect(takeJars(stock, 99).reduce((sum, one) => sum + countOf(one), 0)).toBe(9);
+  });
+});

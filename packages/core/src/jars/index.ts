@@ -1,0 +1,3 @@
+export * from './standing.js';
+export * from './afterPacking.js';
+export * from './release.js';

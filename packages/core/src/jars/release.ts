@@ -1,0 +1,256 @@
+import { accept, refuse, type Outcome } from '../refusal.js';
+import { formatGrams } from '../units/format.js';
+import { counting, type GateRow, type PhPoint } from '../watching/index.js';
+import { EQUILIBRIUM_HOURS, GAS_WORDS, type GasSays } from './afterPacking.js';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+
+/** What a run must meet before it may leave, in the order it is read. Source: handbook 4.6. */
+export const RELEASE_KEYS = [
+  'readings',
+  'acid',
+  'rising',
+  'holds',
+  'salt',
+  'checks',
+  'equilibrium',
+  'heat',
+  'gas',
+  'label',
+  'tally',
+  'review',
+] as const;
+export type ReleaseKey = (typeof RELEASE_KEYS)[number];
+
+/** A reviewer may excuse these in writing; pH, deadline, heat and the rest never. */
+export const EXCUSABLE: ReadonlySet<ReleaseKey> = new Set(['checks']);
+
+export interface ReleaseCondition {
+  readonly key: ReleaseKey;
+  readonly words: string;
+  readonly state: 'met' | 'excused' | 'open';
+  /** The facts it rests on. */
+  readonly now: string;
+  /** What to do about it; null where nothing is to be done. */
+  readonly wayOn: string | null;
+}
+
+export interface ReleaseInput {
+  readonly now: number;
+  readonly packedAt: number;
+  readonly acidLimit: number;
+  /** Every vessel the run was packed from, as it stood at packing by all that is known now. */
+  readonly vessels: readonly {
+    readonly code: string;
+    readonly gate: readonly GateRow[];
+    /** Names of checks that were due before packing and never made. */
+    readonly missed: readonly string[];
+  }[];
+  /** Nothing is known of what went in. */
+  readonly beforeLedger: boolean;
+  /** Open holds on it, on what it came from and on what came of it. */
+  readonly holds: readonly { readonly code: string; readonly reason: string }[];
+  readonly salt: { readonly met: boolean; readonly words: string };
+  readonly brine: 'own' | 'boiled' | 'fresh' | null;
+  readonly storage: 'cold' | 'cellar' | 'ambient' | null;
+  /** Read in its jars. */
+  readonly phs: readonly PhPoint[];
+  readonly gas: readonly { readonly at: number; readonly says: GasSays }[];
+  /** The heat record against its process; null where none is on file. */
+  readonly heatMet: boolean | null;
+  /** What a label would lack. */
+  readonly labelLacks: readonly string[];
+  readonly tally: { readonly clear: boolean; readonly unexplainedGrams: number; readonly toleranceGrams: number };
+  /** Who packed it, and who reviews it now. */
+  readonly packedBy: readonly string[];
+  readonly reviewer: { readonly id: string; readonly isReviewer: boolean };
+  /** `second`: somebody else than who packed. `night`: a house of one, the day after. */
+  readonly rule: 'second' | 'night';
+  /** Local days since packing. */
+  readonly nightsSince: number;
+  readonly excuses: Readonly<Partial<Record<ReleaseKey, string>>>;
+}
+
+type Row = Omit<ReleaseCondition, 'key'>;
+
+const met = (words: string, now: string): Row => ({ words, state: 'met', now, wayOn: null });
+const open = (words: string, now: string, wayOn: string): Row => ({ words, state: 'open', now, wayOn });
+
+/** Every condition of a release with its facts and its way on: one list for vessel, pack and release pages. */
+export function releaseConditions(input: ReleaseInput): ReleaseCondition[] {
+  const rows: Record<ReleaseKey, Row> = {
+    readings: readings(input),
+    acid: fromGate(
+      input,
+      'acid',
+      'Acid came in time',
+      'A late vessel is held until a reviewer ends that on two readings.',
+    ),
+    rising: fromGate(input, 'rising', 'pH not rising', 'Read again, blended. What rises is not sold.'),
+    holds: holds(input),
+    salt: input.salt.met
+      ? met('Salt inside its tolerance, or accepted', input.salt.words)
+      : open(
+          'Salt inside its tolerance, or accepted',
+          input.salt.words,
+          'A reviewer accepts it at the batch, in writing.',
+        ),
+    checks: checks(input),
+    equilibrium: equilibrium(input),
+    heat: heat(input),
+    gas: gas(input),
+    label:
+      input.labelLacks.length === 0
+        ? met('What stands on its label is known', 'complete')
+        : open(
+            'What stands on its label is known',
+            input.labelLacks.join('; '),
+            'Complete it at the material or in the house’s settings.',
+          ),
+    tally: tally(input),
+    review: review(input),
+  };
+  return RELEASE_KEYS.map((key) => ({ key, ...rows[key] }));
+}
+
+/** The one answer. Names everything that stands open, the first in words. */
+export function decideRelease(conditions: readonly ReleaseCondition[]): Outcome<void> {
+  const standing = conditions.filter(({ state }) => state === 'open');
+  if (standing.length === 0) return accept(undefined);
+  const [first] = standing;
+  const more =
+    standing.length > 1 ? ` ${standing.length - 1} more ${standing.length > 2 ? 'stand' : 'stands'} open.` : '';
+  return refuse('release.open', `${first!.words}: ${first!.now}. ${first!.wayOn}${more}`, {
+    field: first!.key,
+    facts: { open: standing.map(({ key }) => key) },
+  });
+}
+
+function readings({ vessels, phs, acidLimit, beforeLedger }: ReleaseInput): Row {
+  const words = `pH ${acidLimit} or lower twice, 24 to 72 h apart, blended, meter fit`;
+  const wayOn = 'Read a blended sample with a meter fit for release; brine alone and strips do not count.';
+  const last = counting(phs).at(-1);
+  if (last && last.ph > acidLimit)
+    return open(
+      words,
+      `${last.ph.toFixed(2)} in its jars`,
+      'Hold it, and read again. Nothing above the limit is sold.',
+    );
+  const rows = vessels.map(({ code, gate }) => ({ code, row: gate.find(({ key }) => key === 'pair') }));
+  const lacking = rows.filter(({ row }) => row?.state !== 'met');
+  if (vessels.length === 0 && beforeLedger) {
+    const two = counting(phs).filter(({ ph }) => ph <= acidLimit);
+    return two.length >= 2
+      ? met(
+          words,
+          two
+            .slice(-2)
+            .map(({ ph }) => ph.toFixed(2))
+            .join(' and '),
+        )
+      : open(
+          words,
+          'from before the ledger: nothing is known of its vessel',
+          'Read two of its jars, blended, a day apart.',
+        );
+  }
+  if (lacking.length === 0) return met(words, rows.map(({ code, row }) => `${code}: ${row!.now}`).join('; '));
+  return open(words, lacking.map(({ code, row }) => `${code}: ${row?.now ?? 'no pH'}`).join('; '), wayOn);
+}
+
+function fromGate({ vessels }: ReleaseInput, key: 'acid' | 'rising', words: string, wayOn: string): Row {
+  const bad = vessels.filter(({ gate }) => {
+    const row = gate.find((one) => one.key === key);
+    // Too few readings to see a rise are no rise; two are asked for anyway.
+    return row !== undefined && row.refusal !== null;
+  });
+  const now = (of: ReleaseInput['vessels']): string =>
+    of.map(({ code, gate }) => `${code}: ${gate.find((one) => one.key === key)?.now ?? ''}`).join('; ');
+  return bad.length === 0 ? met(words, now(vessels) || 'not known') : open(words, now(bad), wayOn);
+}
+
+function holds({ holds: standing }: ReleaseInput): Row {
+  const words = 'No hold on it, up or down the line';
+  return standing.length === 0
+    ? met(words, 'none')
+    : open(
+        words,
+        standing.map(({ code, reason }) => `${code}: ${reason}`).join('; '),
+        'A reviewer ends a hold at its lot, with a reason and where its rule allows.',
+      );
+}
+
+function checks({ vessels, excuses }: ReleaseInput): Row {
+  const words = 'Its checks were made, or are excused in writing';
+  const missed = vessels.flatMap(({ code, missed: names }) =>
+    names.length > 0 ? [`${code}: ${names.join(', ')}`] : [],
+  );
+  if (missed.length === 0) return met(words, 'none missed');
+  const excuse = excuses.checks?.trim();
+  return excuse
+    ? { words, state: 'excused', now: `${missed.join('; ')}. Excused: ${excuse}`, wayOn: null }
+    : open(words, `never made: ${missed.join('; ')}`, 'A reviewer says in writing why that does not matter here.');
+}
+
+function equilibrium({ brine, packedAt, phs, acidLimit }: ReleaseInput): Row {
+  const words = 'pH of what is even, after brine was changed';
+  if (brine !== 'fresh' && brine !== 'boiled') return met(words, 'not asked: its own brine');
+  const from = packedAt + EQUILIBRIUM_HOURS * HOUR;
+  const last = counting(phs).findLast(({ at }) => at >= from);
+  const wayOn = 'A day after packing or later: a whole jar, blended, with a meter fit for release.';
+  if (!last) return open(words, `${brine} brine, and no reading of a blended jar after a day`, wayOn);
+  return last.ph <= acidLimit
+    ? met(words, `pH ${last.ph.toFixed(2)}`)
+    : open(words, `pH ${last.ph.toFixed(2)}, above ${acidLimit}`, 'Hold it. Nothing above the limit is sold.');
+}
+
+function heat({ storage, heatMet }: ReleaseInput): Row {
+  const words = 'Heat meets its process, where it is kept ambient';
+  if (storage !== 'ambient') return met(words, 'not asked: it is kept cool');
+  return heatMet
+    ? met(words, 'its record meets the process on file')
+    : open(
+        words,
+        heatMet === null ? 'no process on file' : 'its record does not meet the process',
+        'Keep it cold, or heat it to a process on file.',
+      );
+}
+
+function gas({ storage, gas: seen, packedAt }: ReleaseInput): Row {
+  const words = 'No gas in a jar that was opened, or kept cold only';
+  const last = seen.at(-1);
+  if (last?.says === 'gushes') return open(words, 'one gushed', 'It is held: nothing of it leaves.');
+  if (storage === 'cold')
+    return met(
+      words,
+      last ? `kept cold only; ${GAS_WORDS[last.says]}` : 'kept cold only; its gas is looked at on the round',
+    );
+  const wayOn = 'Open one jar at 7 to 14 days; or let the run go cold, and mark it so.';
+  if (!last || last.at < packedAt + 7 * DAY) return open(words, 'no jar was opened after a week', wayOn);
+  return last.says === 'quiet' ? met(words, 'quiet') : open(words, GAS_WORDS[last.says], wayOn);
+}
+
+function tally({ tally: of }: ReleaseInput): Row {
+  const words = 'Its tally is clear';
+  const off = Math.abs(of.unexplainedGrams);
+  return of.clear
+    ? met(words, `within ± ${formatGrams(of.toleranceGrams)}`)
+    : open(
+        words,
+        `${formatGrams(off)} ${of.unexplainedGrams > 0 ? 'unexplained' : 'too many'}, beyond ± ${formatGrams(of.toleranceGrams)}`,
+        'Count the jars, look for what was not written down, and put it right at its line.',
+      );
+}
+
+function review({ packedBy, reviewer, rule, nightsSince }: ReleaseInput): Row {
+  const words =
+    rule === 'second' ? 'Reviewed by somebody who did not pack it' : 'Reviewed, a night after packing at least';
+  if (!reviewer.isReviewer) return open(words, 'a reviewer signs it', 'Hand it to a reviewer of the house.');
+  const own = packedBy.includes(reviewer.id);
+  if (!own) return met(words, 'by another');
+  if (rule === 'second') return open(words, 'you packed it', 'Another reviewer of the house signs it.');
+  return nightsSince >= 1
+    ? met(words, 'by who packed it, a night later; marked so')
+    : open(words, 'you packed it today', 'Sleep over it: who packed it may review it from tomorrow on.');
+}

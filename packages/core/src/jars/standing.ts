@@ -1,0 +1,89 @@
+/** Where a jar is. `place` is a room of the house; `customer` has it; `gone` it is no more. */
+export type JarAt =
+  | { readonly kind: 'house'; readonly roomId: string | null }
+  | { readonly kind: 'customer'; readonly customerId: string; readonly dispatchId: string }
+  | { readonly kind: 'gone'; readonly how: GoneHow };
+
+/** Ways a jar goes without being sold to somebody by name. Source: handbook 4.4, 4.5, 7. */
+export const GONE_WAYS = ['market', 'given', 'staff', 'broken', 'opened', 'thrownOut'] as const;
+export type GoneHow = (typeof GONE_WAYS)[number];
+export const GONE_WORDS: Readonly<Record<GoneHow, string>> = {
+  market: 'sold at a market',
+  given: 'given away',
+  staff: 'eaten in the house',
+  broken: 'broken',
+  opened: 'opened to look',
+  thrownOut: 'thrown out',
+};
+
+/** Serials of one run, both ends with it. */
+export interface Serials {
+  readonly first: number;
+  readonly last: number;
+}
+
+export interface JarMove extends Serials {
+  readonly at: number;
+  /** The journal's order, for moves of one moment. */
+  readonly order: number;
+  readonly to: JarAt;
+}
+
+export interface JarSegment extends Serials {
+  readonly where: JarAt;
+  /** Since when; null: since it was packed. */
+  readonly since: number | null;
+}
+
+export const countOf = ({ first, last }: Serials): number => last - first + 1;
+
+const AT_PACKING: JarAt = { kind: 'house', roomId: null };
+
+/**
+ * Where each jar of a run is after its moves, as few stretches as tell it, in the order of their serials. The last move
+ * of a jar counts. Nothing is reckoned jar by jar: 5,000 jars cost what their moves cost.
+ */
+export function jarsStanding(range: Serials, moves: readonly JarMove[]): JarSegment[] {
+  const inTime = [...moves].sort((a, b) => a.at - b.at || a.order - b.order);
+  const edges = new Set([range.first, range.last + 1]);
+  for (const { first, last } of inTime) {
+    if (first > range.first && first <= range.last) edges.add(first);
+    if (last >= range.first && last < range.last) edges.add(last + 1);
+  }
+  const cuts = [...edges].sort((a, b) => a - b);
+  const found: JarSegment[] = [];
+  for (const [i, first] of cuts.slice(0, -1).entries()) {
+    const move = inTime.findLast((one) => one.first <= first && one.last >= first);
+    const segment = { first, last: cuts[i + 1]! - 1, where: move?.to ?? AT_PACKING, since: move?.at ?? null };
+    const before = found.at(-1);
+    if (before && before.since === segment.since && samePlace(before.where, segment.where))
+      found[found.length - 1] = { ...before, last: segment.last };
+    else found.push(segment);
+  }
+  return found;
+}
+
+export const samePlace = (a: JarAt, b: JarAt): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** Serials as few stretches as tell them: 1, 2, 3, 7 are 1 to 3 and 7. */
+export function stretchesOf(serials: readonly number[]): Serials[] {
+  const found: Serials[] = [];
+  for (const serial of [...new Set(serials)].sort((a, b) => a - b)) {
+    const last = found.at(-1);
+    if (last && last.last === serial - 1) found[found.length - 1] = { first: last.first, last: serial };
+    else found.push({ first: serial, last: serial });
+  }
+  return found;
+}
+
+/** So many jars off the front of what stands somewhere, oldest serials first; fewer where there are fewer. */
+export function takeJars(segments: readonly Serials[], count: number): Serials[] {
+  let wanted = count;
+  return [...segments]
+    .sort((a, b) => a.first - b.first)
+    .flatMap(({ first, last }) => {
+      const taken = Math.min(wanted, last - first + 1);
+      wanted -= taken;
+      return taken > 0 ? [{ first, last: first + taken - 1 }] : [];
+    });
+}
