@@ -25,8 +25,10 @@ import {
 } from './making.js';
 import { materialAdd, materialChange } from './materials.js';
 import { lotCount, lotOpen, packRun } from './packing.js';
+import { customerAdd, customerChange, jarsBack, jarsDispatch, jarsMove, jarsOut } from './dispatch.js';
 import { personAdd, personLeave } from './people.js';
 import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
+import { runCheck, runRelease, runStore, runWithdraw } from './release.js';
 import { id, iso } from './shape.js';
 import { deliveryReceive, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
 import { lossRecord, vesselSplit, vesselThrowOut, vesselTopUp } from './tending.js';
@@ -110,6 +112,16 @@ export const entrySchema = z.discriminatedUnion('kind', [
   lossRecord,
   lotCount,
   packRun,
+  runCheck,
+  runStore,
+  runRelease,
+  runWithdraw,
+  customerAdd,
+  customerChange,
+  jarsMove,
+  jarsDispatch,
+  jarsOut,
+  jarsBack,
   lotOpen,
   entryCorrect,
 ]);

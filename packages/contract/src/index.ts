@@ -18,6 +18,8 @@ export * from './tending.js';
 export * from './judging.js';
 export * from './holds.js';
 export * from './packing.js';
+export * from './release.js';
+export * from './dispatch.js';
 export * from './labels.js';
 export * from './book.js';
 export * from './correcting.js';

@@ -13,6 +13,7 @@ export const SERVER_CODES = [
   'who.tooOften',
   'who.origin',
   'who.longerPin',
+  'who.signAgain',
   'entry.idReused',
   'record.unreadable',
   'request.unreadable',

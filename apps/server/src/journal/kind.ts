@@ -58,6 +58,8 @@ export interface Kind<K extends EntryKind = EntryKind> {
   readonly weighty?: true;
   /** What was seen yesterday may reach lots that came later. */
   readonly reachesLater?: true;
+  /** It is a signature: who records it has just proved again who they are. */
+  readonly signed?: true;
   /** Reads what it needs, asks core, writes its rows; refuses by throwing `Refused`. */
   readonly record: Handler<K>;
   readonly line: (of: LineOf<K>) => Line;

@@ -161,7 +161,8 @@ export async function nextMovement({ tx, seq, anew }: Pick<InHand, 'tx' | 'seq' 
 }
 
 interface NewMovement {
-  readonly from: { readonly lot: LotRow } | { readonly source: 'received' | 'opening' | 'countDifference' };
+  readonly from:
+    { readonly lot: LotRow } | { readonly source: 'received' | 'opening' | 'countDifference' | 'jarsBack' };
   readonly to: { readonly lotId: string } | { readonly sink: NonNullable<typeof movement.$inferInsert.sink> };
   readonly grams: number;
   /** The field the mass was typed in. */

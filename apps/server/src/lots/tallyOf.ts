@@ -1,8 +1,10 @@
-import { type Tally, tally } from '@clear-tally/core';
+import { GOINGS, type Tally, tally } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { toGrams } from '../db/schema/columns.js';
 import type { LotRow } from './lots.js';
+
+const isLoss = (sink: string | null): boolean => sink !== null && !(GOINGS as readonly string[]).includes(sink);
 
 /**
  * The tally of a lot from its live movements. An emptied vessel and a packed run are counted; before that
@@ -28,8 +30,8 @@ export async function tallyOf(reader: Reader, lot: LotRow): Promise<Tally> {
   return tally({
     stage: lot.kind === 'fill' || lot.kind === 'run' ? 'upToJars' : 'upToFilling',
     inGrams: sum((row) => row.into),
-    outGrams: sum((row) => !row.into && row.sink === null),
-    lossGrams: sum((row) => !row.into && row.sink !== null),
+    outGrams: sum((row) => !row.into && !isLoss(row.sink)),
+    lossGrams: sum((row) => !row.into && isLoss(row.sink)),
     countedGrams: lot.closedAt ? 0 : counted,
     byDifference: lot.closedAt && lot.kind === 'fill' ? 'gas' : (count?.byDifference ?? undefined),
     movementGrams: moves.map((row) => toGrams(row.mg)),

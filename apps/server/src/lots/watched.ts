@@ -195,6 +195,8 @@ export async function openHolds(reader: Reader, lotIds: readonly string[]): Prom
 /** What narrows what is looked at: readings recorded by then only, to see a past moment as it was seen. */
 interface AsSeen {
   readonly beforeSeq: number;
+  /** Also of what is emptied by now: what was due on it then. */
+  readonly evenClosed?: true;
 }
 
 /** A vessel whose record cannot be read: a fault of its own, which keeps no other from being read. */
@@ -310,6 +312,7 @@ export async function loadStanding(
     salt: saltFigure(contents.get(fill.lotId)!),
     parts: parts.get(fill.lotId) ?? [],
     found: seenOn.get(fill.lotId) ?? [],
+    evenClosed: seen?.evenClosed === true,
   });
   const [vessels, faults]: [Watched[], Unreadable[]] = [[], []];
   for (const fill of fills) {
@@ -344,6 +347,7 @@ interface Known {
   salt: SaltFigure;
   parts: readonly OtherPart[];
   found: readonly FindingRow[];
+  evenClosed: boolean;
 }
 
 function watch(fill: FillRow, known: Known): Watched {
@@ -441,7 +445,10 @@ function watch(fill: FillRow, known: Known): Watched {
       now,
       band: fill.formula?.celsius ?? (school ? SCHOOL_BANDS[school] : null),
     }),
-    due: fill.closed ? [] : dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince }),
+    due:
+      fill.closed && !known.evenClosed
+        ? []
+        : dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince }),
     seen: seenOnIt(known.found, marks),
     salt,
     houseBand: fill.formula

@@ -1,5 +1,5 @@
 import type { Person, SignInReply } from '@clear-tally/contract';
-import { and, asc, eq, isNull, lt, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm';
 import { createHash, randomBytes } from 'node:crypto';
 import type { Database } from '../db/database.js';
 import { credential, house, person, signIn } from '../db/schema/house.js';
@@ -127,6 +127,50 @@ export async function changePin(
   await forget(db, personId);
   // On this one somebody just proved who they are.
   if (device) await remember(db, device, personId, now);
+}
+
+/** As long as a signature may take after the PIN was typed. */
+const SIGN_MS = 2 * 60_000;
+
+/**
+ * Who is signed in proves again, with their own PIN, that it is them: what they sign next is theirs.
+ * @throws {Refused} a wrong PIN, or tried too often
+ */
+export async function proveAgain(
+  db: Database,
+  limits: SignInLimits,
+  input: { personId: string; pin: string; address: string; token: string; now: Date },
+): Promise<void> {
+  const { personId, pin, address, token, now } = input;
+  const one = { personId, address, known: true };
+  await limits.count(one);
+  const [kept] = await db
+    .select({ pinHash: credential.pinHash })
+    .from(credential)
+    .where(eq(credential.personId, personId));
+  if (!kept || !(await pinMatches(pin, kept.pinHash, address)))
+    throw refused('who.wrongPin', 'This is not your PIN. A signature is given with one’s own.', { field: 'pin' });
+  await limits.giveBack(one);
+  await db
+    .update(signIn)
+    .set({ signedAt: now })
+    .where(eq(signIn.tokenHash, tokenHash(token)));
+}
+
+/**
+ * Uses a proof up: one signature each.
+ * @throws {Refused} none was given within two minutes
+ */
+export async function useProof(db: Database, token: string, now: Date): Promise<void> {
+  const [used] = await db
+    .update(signIn)
+    .set({ signedAt: null })
+    .where(and(eq(signIn.tokenHash, tokenHash(token)), gt(signIn.signedAt, new Date(now.getTime() - SIGN_MS))))
+    .returning({ personId: signIn.personId });
+  if (!used)
+    throw refused('who.signAgain', 'A signature asks for your PIN, typed now. Type it and sign again.', {
+      field: 'pin',
+    });
 }
 
 /**

@@ -1,5 +1,6 @@
 import { type Kinds, tellKinds } from '../journal/registry.js';
 import { entryCorrect } from './correcting/index.js';
+import { customerAdded, customerChanged, jarsCameBack, jarsDispatched, jarsLeft, jarsMoved } from './dispatch/index.js';
 import { formulaRetire, formulaSave } from './formulas/index.js';
 import { holdAnew, holdLift, holdPlace, holdRuled } from './holds/index.js';
 import { houseFound, houseRuled, houseSet, roomAdd } from './house/index.js';
@@ -27,6 +28,7 @@ import { materialAdd, materialChange } from './materials/index.js';
 import { lotCounted, lotOpen, packRun } from './packing/index.js';
 import { personAdd, personLeave } from './people/index.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations/index.js';
+import { runChecked, runReleased, runStored, runWithdrawn } from './release/index.js';
 import { deliveryReceived, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores/index.js';
 import { lossRecord, vesselSplit, vesselThrownOut, vesselToppedUp } from './tending/index.js';
 import { lotTransfer, vesselAdd, vesselClean, vesselClosed, vesselFill, vesselMoved } from './vessels/index.js';
@@ -109,6 +111,16 @@ export const KINDS: Kinds = {
   'loss.record': lossRecord,
   'lot.count': lotCounted,
   'pack.run': packRun,
+  'run.check': runChecked,
+  'run.store': runStored,
+  'run.release': runReleased,
+  'run.withdraw': runWithdrawn,
+  'customer.add': customerAdded,
+  'customer.change': customerChanged,
+  'jars.move': jarsMoved,
+  'jars.dispatch': jarsDispatched,
+  'jars.out': jarsLeft,
+  'jars.back': jarsCameBack,
   'lot.open': lotOpen,
   'entry.correct': entryCorrect,
 };

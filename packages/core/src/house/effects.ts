@@ -52,6 +52,8 @@ export interface RuleEffects {
   readonly filmIsHeld: boolean;
   readonly acidLimit: number;
   readonly secondPerson: boolean;
+  /** Whether who packed a run may release it. */
+  readonly releasedBy: 'second' | 'night';
   /** Null: asked each time. */
   readonly measures: Nationality | null;
 }
@@ -234,6 +236,7 @@ export function effectsOf(rules: Readonly<Record<string, string>>): RuleEffects 
     filmIsHeld: answer('film') === 'reject',
     acidLimit: Number(answer('acidLimit')),
     secondPerson: answer('secondPerson') === 'yes',
+    releasedBy: answer('release') === 'night' ? 'night' : 'second',
     measures: measures === 'ask' ? null : (measures as Nationality),
   };
 }

@@ -281,6 +281,20 @@ export const HOUSE_RULES: readonly HouseRule[] = [
     ],
   },
   {
+    key: 'release',
+    question: 'Who releases what was packed?',
+    usual: 'second',
+    byFormula: false,
+    options: [
+      option('second', 'A reviewer who did not pack it'),
+      option(
+        'night',
+        'Who packed it, from the next day on',
+        'For a house of one. Sleep over it: the release is marked as reviewed by who packed it.',
+      ),
+    ],
+  },
+  {
     key: 'measures',
     question: 'Whose spoons, cups and quarts are meant?',
     usual: 'ask',

@@ -45,6 +45,8 @@ export const signIn = pgTable('sign_in', {
     .notNull()
     .references(() => person.id),
   expiresAt: moment().notNull(),
+  /** When the person proved again who they are, to sign something. */
+  signedAt: moment(),
 });
 
 /** Tries to sign in, by person, address and house; kept by the rate limiter, for several servers together. */

@@ -6,3 +6,4 @@ export * from './ledger.js';
 export * from './making.js';
 export * from './watching.js';
 export * from './correcting.js';
+export * from './jars.js';

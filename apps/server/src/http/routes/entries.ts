@@ -5,7 +5,8 @@ import { refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../lots/photos.js';
 import { recordWithRules } from '../../subjects/holds/withRules.js';
-import { type Deps, signedIn } from '../context.js';
+import { useProof } from '../../session/session.js';
+import { COOKIE, type Deps, signedIn } from '../context.js';
 
 /** So many that ask much of what was recorded before go together. */
 const MOST_WEIGHTY = 20;
@@ -21,6 +22,11 @@ export function entryRoutes(router: Router, deps: Deps): void {
         'shape.tooLarge',
         `${weighty} findings, packing runs or fillings came at once. Up to ${MOST_WEIGHTY} are recorded together, so that nobody else waits for them.`,
       );
+    if (entries.some(({ kind }) => kindOf(kind).signed)) {
+      // One signature, one proof; nothing else rides along.
+      if (entries.length > 1) throw refused('shape.invalid', 'A signature is given alone.');
+      await useProof(deps.db, ctx.cookies.get(COOKIE)!, deps.now());
+    }
     const recorded = await recordWithRules(deps.db, { entries, actor, now: deps.now() });
     ctx.body = { recorded } satisfies EntriesReply;
   });

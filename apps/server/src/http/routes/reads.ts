@@ -8,6 +8,7 @@ import { reachOf } from '../../lots/reach.js';
 import { standing } from '../../lots/standing.js';
 import { readLot, readLots } from '../../subjects/book/readLots.js';
 import { readEntry } from '../../subjects/correcting/readEntry.js';
+import { readCustomers, readJars } from '../../subjects/dispatch/readJars.js';
 import { readFormula, readFormulas } from '../../subjects/formulas/readFormulas.js';
 import { readHouse } from '../../subjects/house/readHouse.js';
 import { readRuleHistory } from '../../subjects/house/readRuleHistory.js';
@@ -16,6 +17,7 @@ import { readMake, readMaking } from '../../subjects/making/readMake.js';
 import { readTimers } from '../../subjects/making/readTimers.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
+import { readRun, readRuns } from '../../subjects/release/readRuns.js';
 import { readStock, readSupplies } from '../../subjects/stores/readSupplies.js';
 import { readCode, readFolded, readTrace } from '../../subjects/tracing/readTrace.js';
 import { readFloor } from '../../subjects/watching/readFloor.js';
@@ -77,6 +79,10 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/lots/:code', (ctx) => readLot(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/journal', (ctx) => journalLines(deps.reader, query.journal.parse(ctx.query).before));
   read('/api/entries/:id', (ctx) => readEntry(deps.reader, uuid.parse(ctx.params['id'])));
+  read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));
+  read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
+  read('/api/jars', () => readJars(deps.reader));
+  read('/api/customers', () => readCustomers(deps.reader));
   read('/api/packable', () => readPackable(deps.reader, deps.now()));
   read('/api/codes/:code', (ctx) => readCode(deps.reader, ctx.params['code']!));
   read('/api/reach/:id', async (ctx) =>

@@ -1,7 +1,15 @@
 import type Router from '@koa/router';
 import { z } from 'zod';
 import { id, type SessionReply } from '@clear-tally/contract';
-import { changePin, closeSession, openSession, personOf, SESSION_HOURS, signInChoices } from '../../session/session.js';
+import {
+  changePin,
+  closeSession,
+  openSession,
+  personOf,
+  proveAgain,
+  SESSION_HOURS,
+  signInChoices,
+} from '../../session/session.js';
 import { addressOf, COOKIE, DEVICE_COOKIE, origin, signedIn, type Ctx, type Deps } from '../context.js';
 
 const signInBody = z.strictObject({ personId: id, pin: z.string().min(1).max(120) });
@@ -34,6 +42,19 @@ export function sessionRoutes(router: Router, deps: Deps): void {
     await closeSession(deps.db, ctx.cookies.get(COOKIE));
     ctx.cookies.set(COOKIE, null);
     ctx.body = { person: null } satisfies SessionReply;
+  });
+  // Before a signature: the person’s own PIN, typed now.
+  router.post('/api/session/proof', async (ctx) => {
+    const person = await signedIn(ctx, deps);
+    const { pin } = z.strictObject({ pin: z.string().min(1).max(120) }).parse(ctx.request.body);
+    await proveAgain(deps.db, deps.limits, {
+      personId: person.id,
+      pin,
+      address: origin(ctx).address,
+      token: ctx.cookies.get(COOKIE)!,
+      now: deps.now(),
+    });
+    ctx.body = { person } satisfies SessionReply;
   });
   router.post('/api/session/pin', async (ctx) => {
     const person = await signedIn(ctx, deps);

@@ -1,0 +1,163 @@
+import {
+  ALLERGENS,
+  type NamedMaterial,
+  type ReleaseCondition,
+  releaseConditions,
+  type ReleaseInput,
+  effectsOf,
+  formatGrams,
+  localDaysBetween,
+  type GasSays,
+  type ReleaseKey,
+  undecidedAllergens,
+} from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { anyOf, type Reader, rows } from '../db/database.js';
+import { houseRule } from '../db/schema/house.js';
+import { batchState } from './batchSalt.js';
+import { loadHouse } from './house.js';
+import { loadLot } from './lots.js';
+import { phPoints } from './readings.js';
+import { jarsOf, type RunStanding } from './runs.js';
+import { tallyOf } from './tallyOf.js';
+import { walkBack, walkForward } from './walk.js';
+import { loadWatched, openHolds } from './watched.js';
+
+/**
+ * What stands between a run and its release, by all that is known now: its vessels as they were at packing, holds up and
+ * down the line, its jars since. The one list that pages show and the signature asks for.
+ */
+export async function conditionsOf(
+  reader: Reader,
+  run: RunStanding,
+  by: {
+    readonly id: string;
+    readonly isReviewer: boolean;
+    readonly now: Date;
+    readonly excuses?: Partial<Record<ReleaseKey, string>>;
+  },
+): Promise<ReleaseCondition[]> {
+  const house = await loadHouse(reader);
+  const rules = Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option]));
+  const lot = await loadLot(reader, run.lotId, 'runLotId', ['run']);
+  const fills = await rows<{ id: string }>(
+    reader,
+    sql`select distinct m.from_lot as id from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.to_lot = ${run.lotId}`,
+  );
+  const watched = await loadWatched(
+    reader,
+    new Date(run.packedAt),
+    fills.map(({ id }) => id),
+    { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true },
+  );
+  const phs = ((await phPoints(reader, [run.lotId])).get(run.lotId) ?? []).filter(({ at }) => at >= run.packedAt);
+  const gas = await rows<{ at: Date; says: GasSays }>(
+    reader,
+    sql`select at, says from run_check where run_lot_id = ${run.lotId} and what = 'gas' order by at, seq`,
+  );
+  return releaseConditions({
+    now: by.now.getTime(),
+    packedAt: run.packedAt,
+    acidLimit: house.acidLimit,
+    vessels: watched.map((vessel) => ({
+      code: vessel.code,
+      gate: vessel.gate,
+      missed: vessel.due
+        .filter(({ missed, state }) => missed > 0 || state === 'late')
+        .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name)),
+    })),
+    beforeLedger: run.origin === 'beforeLedger',
+    holds: await holdsAlong(reader, run.lotId),
+    salt: await saltSays(reader, run),
+    brine: run.brine,
+    storage: run.storage,
+    phs,
+    gas: gas.map(({ at, says }) => ({ at: new Date(at).getTime(), says })),
+    // No process is on file before the house keeps one.
+    heatMet: null,
+    labelLacks: await labelLacks(reader, run),
+    tally: await tallyOf(reader, lot),
+    packedBy: [run.packedBy],
+    reviewer: { id: by.id, isReviewer: by.isReviewer },
+    rule: effectsOf(rules).releasedBy,
+    nightsSince: localDaysBetween(run.packedAt, by.now.getTime(), house.timeZone),
+    excuses: by.excuses ?? {},
+  });
+}
+
+/** Open holds on a run, on everything that went into it, and on what came of it. */
+export async function holdsAlong(reader: Reader, runLotId: string): Promise<ReleaseInput['holds'][number][]> {
+  const along = await rows<{ id: string; code: string }>(
+    reader,
+    sql`
+    select distinct l.id, l.code from lot l where l.id = ${runLotId}
+      or l.id in (select w."from" from (${walkBack(runLotId)}) w) or l.id in (select w."to" from (${walkForward(runLotId)}) w where w."to" is not null)`,
+  );
+  const codes = new Map(along.map(({ id, code }) => [id, code]));
+  const open = await openHolds(reader, [...codes.keys()]);
+  return [...open].flatMap(([id, standing]) => standing.map(({ reason }) => ({ code: codes.get(id)!, reason })));
+}
+
+async function saltSays(reader: Reader, run: RunStanding): Promise<ReleaseInput['salt']> {
+  if (run.origin === 'beforeLedger') return { met: true, words: 'from before the ledger: not known' };
+  const batch = await loadLot(reader, run.batchId, 'runLotId', ['batch']);
+  if (!batch.formulaId) return { met: true, words: 'no formula asks for any' };
+  const { saltInGrams, targetGrams, tolerance = 0.03, acceptedReason } = await batchState(reader, batch);
+  const words = `${formatGrams(saltInGrams)} of ${formatGrams(targetGrams)}`;
+  const inside = Math.abs(saltInGrams - targetGrams) <= targetGrams * tolerance + 0.05;
+  return {
+    met: inside || acceptedReason !== null,
+    words: acceptedReason && !inside ? `${words}, accepted: ${acceptedReason}` : words,
+  };
+}
+
+/** What nobody has said yet of what went in, and a label would have to say. */
+async function labelLacks(reader: Reader, run: RunStanding): Promise<string[]> {
+  const found = await rows<Pick<NamedMaterial, 'name' | 'allergens'> & { details: Partial<NamedMaterial> }>(
+    reader,
+    sql`
+    select distinct x.name, x.allergens, x.details from (${walkBack(run.lotId)}) w join lot l on l.id = w."from" join material x on x.id = l.material_id`,
+  );
+  return found.flatMap(({ details, ...material }) =>
+    undecidedAllergens({ ...details, ...material }).map(
+      (key) => `${material.name}: ${ALLERGENS[key].words}, yes or no?`,
+    ),
+  );
+}
+
+/** Why nothing of a run leaves, for who picks jars; null: it may. */
+export async function whyNotOut(
+  reader: Reader,
+  run: RunStanding,
+): Promise<{ code: 'jar.notReleased' | 'lot.onHold'; words: string } | null> {
+  const held = await holdsAlong(reader, run.lotId);
+  if (held[0]) return { code: 'lot.onHold', words: `${held[0].code} is on hold: ${held[0].reason}.` };
+  if (run.state === 'waits') return { code: 'jar.notReleased', words: `${run.code} is not released.` };
+  if (run.state === 'withdrawn') return { code: 'jar.notReleased', words: `The release of ${run.code} was withdrawn.` };
+  return null;
+}
+
+/** Who has jars of these runs now, how many of each. */
+export async function holdersOf(reader: Reader, runs: readonly { readonly lotId: string; readonly code: string }[]) {
+  const codes = new Map(runs.map(({ lotId, code }) => [lotId, code]));
+  const names = new Map(
+    (await rows<{ id: string; name: string }>(reader, sql`select id, name from customer`)).map(({ id, name }) => [
+      id,
+      name,
+    ]),
+  );
+  const found = new Map<string, { customerId: string; name: string; run: string; count: number }>();
+  for (const { runLotId, segments } of await jarsOf(reader, [...codes.keys()]))
+    for (const { where, first, last } of segments) {
+      if (where.kind !== 'customer') continue;
+      const key = `${where.customerId} ${runLotId}`;
+      const before = found.get(key)?.count ?? 0;
+      found.set(key, {
+        customerId: where.customerId,
+        name: names.get(where.customerId) ?? '',
+        run: codes.get(runLotId)!,
+        count: before + last - first + 1,
+      });
+    }
+  return [...found.values()].sort((a, b) => a.name.localeCompare(b.name, 'en') || a.run.localeCompare(b.run, 'en'));
+}

@@ -1,0 +1,167 @@
+import type { JarStretch } from '@clear-tally/contract';
+import {
+  GONE_WORDS,
+  type GoneHow,
+  type JarAt,
+  jarCode,
+  type JarMove,
+  jarsStanding,
+  type JarSegment,
+} from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { anyOf, type Reader, rows } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
+import { toGrams } from '../db/schema/columns.js';
+import type { LotRow } from './lots.js';
+
+/** Jars of one size of a run, and where each is. */
+export interface JarsOfRun {
+  readonly runLotId: string;
+  readonly sizeMl: number;
+  readonly netGrams: number;
+  readonly first: number;
+  readonly last: number;
+  readonly segments: readonly JarSegment[];
+}
+
+interface MoveRow {
+  runLotId: string;
+  first: number;
+  last: number;
+  kind: JarAt['kind'];
+  roomId: string | null;
+  customerId: string | null;
+  dispatchId: string | null;
+  how: GoneHow | null;
+  at: Date;
+  seq: string;
+}
+
+const placeOf = (row: MoveRow): JarAt =>
+  row.kind === 'customer'
+    ? { kind: 'customer', customerId: row.customerId!, dispatchId: row.dispatchId! }
+    : row.kind === 'gone'
+      ? { kind: 'gone', how: row.how! }
+      : { kind: 'house', roomId: row.roomId };
+
+/** Where every jar of these runs is; `until` shows a past moment. */
+export async function jarsOf(reader: Reader, runIds: readonly string[], until?: Date): Promise<JarsOfRun[]> {
+  if (runIds.length === 0) return [];
+  const ranges = await rows<{ runLotId: string; first: number; last: number; sizeMl: number; mg: string }>(
+    reader,
+    sql`
+    select run_lot_id as "runLotId", first_serial as first, last_serial as last, size_ml as "sizeMl", net_milligrams as mg
+    from jar_range where run_lot_id = ${anyOf(runIds)} order by run_lot_id, first_serial`,
+  );
+  const moves = groupBy(
+    await rows<MoveRow>(
+      reader,
+      sql`
+      select run_lot_id as "runLotId", first_serial as first, last_serial as last, where_kind as kind, room_id as "roomId", customer_id as "customerId", dispatch_id as "dispatchId", how, at, seq
+      from jar_move where run_lot_id = ${anyOf(runIds)} ${until ? sql`and at <= ${until.toISOString()}` : sql``} order by at, seq`,
+    ),
+    (row) => row.runLotId,
+  );
+  return ranges.map(({ runLotId, first, last, sizeMl, mg }) => ({
+    runLotId,
+    sizeMl,
+    netGrams: toGrams(mg),
+    first,
+    last,
+    segments: jarsStanding(
+      { first, last },
+      (moves.get(runLotId) ?? []).map((row): JarMove => ({
+        first: row.first,
+        last: row.last,
+        at: new Date(row.at).getTime(),
+        order: Number(row.seq),
+        to: placeOf(row),
+      })),
+    ),
+  }));
+}
+
+/** The same in the words of the house, with the codes that stand on the jars. */
+export async function stretchesIn(reader: Reader, code: string, jars: readonly JarsOfRun[]): Promise<JarStretch[]> {
+  const rooms = await namesOf(reader, sql`select id, name from room`);
+  const customers = await namesOf(reader, sql`select id, name from customer`);
+  return jars.flatMap(({ sizeMl, segments }) =>
+    segments.map(({ first, last, where, since }) => ({
+      first,
+      last,
+      firstCode: jarCode(code, first).text,
+      lastCode: jarCode(code, last).text,
+      count: last - first + 1,
+      sizeMl,
+      kind: where.kind,
+      roomId: where.kind === 'house' ? where.roomId : null,
+      customerId: where.kind === 'customer' ? where.customerId : null,
+      where:
+        where.kind === 'house'
+          ? where.roomId === null
+            ? 'where it was packed'
+            : (rooms.get(where.roomId) ?? 'in the house')
+          : where.kind === 'customer'
+            ? (customers.get(where.customerId) ?? 'a customer')
+            : GONE_WORDS[where.how],
+      since: since === null ? null : new Date(since).toISOString(),
+    })),
+  );
+}
+
+async function namesOf(reader: Reader, question: ReturnType<typeof sql>): Promise<Map<string, string>> {
+  return new Map((await rows<{ id: string; name: string }>(reader, question)).map(({ id, name }) => [id, name]));
+}
+
+/** How a run stands: as it was packed, and what was said of it since. */
+export interface RunStanding {
+  readonly lotId: string;
+  readonly code: string;
+  readonly name: string;
+  readonly batchId: string;
+  readonly origin: string;
+  readonly seq: number;
+  readonly packedAt: number;
+  readonly packedBy: string;
+  readonly packedByInitials: string;
+  readonly brine: 'own' | 'boiled' | 'fresh' | null;
+  readonly storage: 'cold' | 'cellar' | 'ambient' | null;
+  readonly state: 'waits' | 'released' | 'withdrawn';
+  /** Of the last signature under it. */
+  readonly markedAt: number | null;
+}
+
+/** These runs, or the newest that are not undone. */
+export async function loadRuns(reader: Reader, runIds?: readonly string[]): Promise<RunStanding[]> {
+  const found = await rows<
+    Omit<RunStanding, 'packedAt' | 'seq' | 'state' | 'markedAt'> & {
+      packedAt: Date;
+      seq: string;
+      state: 'released' | 'withdrawn' | null;
+      markedAt: Date | null;
+    }
+  >(
+    reader,
+    sql`
+    select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
+      said.body->>'brine' as brine, coalesce((select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1), said.body->>'storage') as storage,
+      m.what as state, m.at as "markedAt"
+    from lot l join journal j on j.seq = l.seq join person p on p.id = j.by
+      cross join lateral (select coalesce(j.entry::jsonb #> '{body,instead,body}', j.entry::jsonb -> 'body') as body) said
+      left join lateral (select what, at from run_mark k where k.run_lot_id = l.id order by k.at desc, k.seq desc limit 1) m on true
+    where l.kind = 'run' and l.undone_seq is null ${runIds ? sql`and l.id = ${anyOf(runIds)}` : sql``}
+    order by l.seq desc limit 400`,
+  );
+  return found.map((row) => ({
+    ...row,
+    seq: Number(row.seq),
+    packedAt: new Date(row.packedAt).getTime(),
+    state: row.state ?? 'waits',
+    markedAt: row.markedAt ? new Date(row.markedAt).getTime() : null,
+  }));
+}
+
+export async function loadRun(reader: Reader, of: LotRow): Promise<RunStanding> {
+  const [run] = await loadRuns(reader, [of.id]);
+  return run!;
+}

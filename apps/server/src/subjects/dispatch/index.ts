@@ -1,0 +1,10 @@
+// What other subjects may know of this one.
+export {
+  customerAdded,
+  customerChanged,
+  jarsCameBack,
+  jarsDispatched,
+  jarsGone,
+  jarsLeft,
+  jarsMoved,
+} from './dispatch.js';

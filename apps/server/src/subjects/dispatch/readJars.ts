@@ -1,0 +1,78 @@
+import type { CustomersReply, JarsReply } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
+import { type Reader, rows } from '../../db/database.js';
+import { customer } from '../../db/schema/jars.js';
+import { whyNotOut } from '../../lots/releasing.js';
+import { jarsOf, loadRuns, stretchesIn } from '../../lots/runs.js';
+
+/** What stands in the house by run and place, oldest first, and what went out lately. */
+export async function readJars(reader: Reader): Promise<JarsReply> {
+  const runs = (await loadRuns(reader)).sort((a, b) => a.packedAt - b.packedAt || a.code.localeCompare(b.code, 'en'));
+  const jars = await jarsOf(
+    reader,
+    runs.map(({ lotId }) => lotId),
+  );
+  const shown: JarsReply['runs'] = [];
+  for (const run of runs) {
+    const own = jars.filter(({ runLotId }) => runLotId === run.lotId);
+    if (!own.some(({ segments }) => segments.some(({ where }) => where.kind === 'house'))) continue;
+    const stretches = (await stretchesIn(reader, run.code, own)).filter(({ kind }) => kind === 'house');
+    shown.push({
+      lotId: run.lotId,
+      code: run.code,
+      name: run.name,
+      packedAt: new Date(run.packedAt).toISOString(),
+      storage: run.storage,
+      refusal: (await whyNotOut(reader, run))?.words ?? null,
+      stretches,
+    });
+  }
+  const sent = await rows<Omit<JarsReply['sent'][number], 'at'> & { at: Date }>(
+    reader,
+    sql`
+    select d.id as "dispatchId", d.code, d.at, p.initials as by, c.name as customer, d.note,
+      coalesce((select sum(m.last_serial - m.first_serial + 1)::int from jar_move m where m.dispatch_id = d.id), 0) as count,
+      array(select distinct l.code from jar_move m join lot l on l.id = m.run_lot_id where m.dispatch_id = d.id order by 1) as runs
+    from dispatch d join customer c on c.id = d.customer_id join person p on p.id = d.by order by d.at desc, d.seq desc limit 60`,
+  );
+  return {
+    rooms: await rows<{ id: string; name: string }>(reader, sql`select id, name from room order by position`),
+    runs: shown,
+    sent: sent.map((row) => ({ ...row, at: new Date(row.at).toISOString() })),
+  };
+}
+
+/** Who gets jars, how many they have, and since when. */
+export async function readCustomers(reader: Reader): Promise<CustomersReply> {
+  const all = await reader.select().from(customer).orderBy(customer.closed, customer.name);
+  const runs = await rows<{ id: string }>(
+    reader,
+    sql`select distinct run_lot_id as id from jar_move where customer_id is not null`,
+  );
+  const jars = await jarsOf(
+    reader,
+    runs.map(({ id }) => id),
+  );
+  const held = new Map<string, { jars: number; lastAt: number }>();
+  for (const { segments } of jars)
+    for (const { where, first, last, since } of segments) {
+      if (where.kind !== 'customer') continue;
+      const before = held.get(where.customerId) ?? { jars: 0, lastAt: 0 };
+      held.set(where.customerId, {
+        jars: before.jars + last - first + 1,
+        lastAt: Math.max(before.lastAt, since ?? 0),
+      });
+    }
+  return {
+    customers: all.map(({ id, name, kind, address, contact, closed }) => ({
+      customerId: id,
+      name,
+      customerKind: kind as CustomersReply['customers'][number]['customerKind'],
+      address,
+      contact,
+      closed,
+      jars: held.get(id)?.jars ?? 0,
+      lastAt: held.has(id) ? new Date(held.get(id)!.lastAt).toISOString() : null,
+    })),
+  };
+}

@@ -1,0 +1,91 @@
+import { GONE_WAYS } from '@clear-tally/core';
+import { z } from 'zod';
+import { jarStretch } from './release.js';
+import { entryOf, id, iso, text } from './shape.js';
+
+const CUSTOMER_KINDS = ['shop', 'kitchen', 'market', 'box', 'private', 'other'] as const;
+
+const customerBody = z.strictObject({
+  customerId: id,
+  name: text(120),
+  customerKind: z.enum(CUSTOMER_KINDS),
+  address: text(300).nullable(),
+  /** A telephone number or a mail address: who is called when something is wrong. */
+  contact: text(200).nullable(),
+});
+
+export const customerAdd = entryOf('customer.add', customerBody);
+/** As it is from now on; closed: nothing more is sent there, and what they have stays known. */
+export const customerChange = entryOf('customer.change', customerBody.extend({ closed: z.boolean() }));
+
+/** Serials of a run, both ends with it. */
+export const jarsOfRun = z
+  .strictObject({ runLotId: id, first: z.int().min(1).max(99_999), last: z.int().min(1).max(99_999) })
+  .refine(({ first, last }) => first <= last, 'the first serial comes before the last');
+
+const someJars = z.array(jarsOfRun).min(1).max(200);
+
+/** To another place of the house: the cold store, the van, the stall. */
+export const jarsMove = entryOf('jars.move', z.strictObject({ jars: someJars, roomId: id }));
+
+/** To a customer by name, with a delivery note. */
+export const jarsDispatch = entryOf(
+  'jars.dispatch',
+  z.strictObject({ dispatchId: id, customerId: id, jars: someJars, note: text(300).nullable() }),
+);
+
+/** Sold at a market, given away, eaten, broken, opened: nobody by name has them. */
+export const jarsOut = entryOf(
+  'jars.out',
+  z.strictObject({ jars: someJars, how: z.enum(GONE_WAYS), note: text(300).nullable() }),
+);
+
+/** Back from who had them. They are not for sale before a reviewer says so. */
+export const jarsBack = entryOf('jars.back', z.strictObject({ jars: someJars, roomId: id, reason: text(300) }));
+
+export const customersReply = z.strictObject({
+  customers: z.array(
+    z.strictObject({
+      customerId: id,
+      name: z.string(),
+      customerKind: z.enum(CUSTOMER_KINDS),
+      address: z.string().nullable(),
+      contact: z.string().nullable(),
+      closed: z.boolean(),
+      jars: z.int(),
+      lastAt: iso.nullable(),
+    }),
+  ),
+});
+
+/** What stands in the house by run and place, oldest first; and what went out lately. */
+export const jarsReply = z.strictObject({
+  rooms: z.array(z.strictObject({ id, name: z.string() })),
+  runs: z.array(
+    z.strictObject({
+      lotId: id,
+      code: z.string(),
+      name: z.string(),
+      packedAt: iso,
+      storage: z.string().nullable(),
+      /** Why nothing of it leaves; null: it may. */
+      refusal: z.string().nullable(),
+      stretches: z.array(jarStretch),
+    }),
+  ),
+  sent: z.array(
+    z.strictObject({
+      dispatchId: id,
+      code: z.string(),
+      at: iso,
+      by: z.string(),
+      customer: z.string(),
+      count: z.int(),
+      runs: z.array(z.string()),
+      note: z.string().nullable(),
+    }),
+  ),
+});
+
+export type CustomersReply = z.infer<typeof customersReply>;
+export type JarsReply = z.infer<typeof jarsReply>;

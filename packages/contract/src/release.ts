@@ -1,0 +1,119 @@
+import { GAS_SAYS, LOOK_SAYS, RELEASE_KEYS, RUN_CHECKS, STORAGES } from '@clear-tally/core';
+import { z } from 'zod';
+import { entryOf, id, iso, ms, photoId, text } from './shape.js';
+
+/** A packed run is looked at: one jar opened for its gas, level, seals, a retained jar tasted. */
+export const runCheck = entryOf(
+  'run.check',
+  z
+    .strictObject({
+      runLotId: id,
+      what: z.enum(RUN_CHECKS),
+      says: z.enum([...GAS_SAYS, ...LOOK_SAYS]),
+      /** Serial of the jar that was opened: it is gone then. */
+      opened: z.int().min(1).max(99_999).nullable(),
+      note: text(300).nullable(),
+      photo: photoId.nullable(),
+    })
+    .refine(
+      ({ what, says }) => (what === 'gas') === (GAS_SAYS as readonly string[]).includes(says),
+      'gas is quiet, slight, lively or gushes; the others are fine or notFine',
+    ),
+);
+
+/** Where a run is kept from now on: what is lively goes cold. */
+export const runStore = entryOf(
+  'run.store',
+  z.strictObject({ runLotId: id, storage: z.enum(STORAGES), reason: text(300) }),
+);
+
+/** Signed by a reviewer with their own PIN: the run may leave. */
+export const runRelease = entryOf(
+  'run.release',
+  z.strictObject({
+    runLotId: id,
+    /** What a reviewer excuses in writing, by its condition. */
+    excuses: z.partialRecord(z.enum(RELEASE_KEYS), text(500)),
+  }),
+);
+
+/** Taken back: nothing more of it leaves. */
+export const runWithdraw = entryOf('run.withdraw', z.strictObject({ runLotId: id, reason: text(500) }));
+
+const condition = z.strictObject({
+  key: z.enum(RELEASE_KEYS),
+  words: z.string(),
+  state: z.enum(['met', 'excused', 'open']),
+  now: z.string(),
+  wayOn: z.string().nullable(),
+});
+
+const runState = z.enum(['waits', 'released', 'withdrawn']);
+
+const checkDue = z.strictObject({
+  what: z.enum([...RUN_CHECKS, 'ph']),
+  words: z.string(),
+  from: ms,
+  due: ms,
+  state: z.enum(['later', 'due', 'late']),
+});
+
+const runLine = z.strictObject({
+  lotId: id,
+  code: z.string(),
+  name: z.string(),
+  packedAt: iso,
+  packedBy: z.string(),
+  storage: z.enum(STORAGES).nullable(),
+  state: runState,
+  hold: z.string().nullable(),
+  jars: z.int(),
+  inHouse: z.int(),
+  open: z.int(),
+  checks: z.array(checkDue),
+});
+
+export const runsReply = z.strictObject({ now: iso, runs: z.array(runLine) });
+
+const serials = z.strictObject({ first: z.int(), last: z.int() });
+
+/** Where jars are, in words: a room of the house, a customer, or gone. */
+export const jarStretch = serials.extend({
+  firstCode: z.string(),
+  lastCode: z.string(),
+  count: z.int(),
+  sizeMl: z.int(),
+  kind: z.enum(['house', 'customer', 'gone']),
+  roomId: id.nullable(),
+  customerId: id.nullable(),
+  where: z.string(),
+  since: iso.nullable(),
+});
+
+export const runReply = z.strictObject({
+  run: runLine.omit({ open: true }),
+  conditions: z.array(condition),
+  /** What the reader alone cannot change: who may sign. */
+  maySign: z.boolean(),
+  signatures: z.array(
+    z.strictObject({
+      at: iso,
+      by: z.string(),
+      what: z.enum(['released', 'withdrawn']),
+      reason: z.string().nullable(),
+      own: z.boolean(),
+      excuses: z.array(z.strictObject({ words: z.string(), reason: z.string() })),
+    }),
+  ),
+  made: z.array(
+    z.strictObject({ at: iso, by: z.string(), what: z.string(), says: z.string(), note: z.string().nullable() }),
+  ),
+  jars: z.array(jarStretch),
+  /** Who has jars of this run or of one packed from the same vessels. */
+  holders: z.array(z.strictObject({ customerId: id, name: z.string(), run: z.string(), count: z.int() })),
+  vessels: z.array(z.strictObject({ code: z.string(), vesselTag: z.string() })),
+});
+
+export type RunsReply = z.infer<typeof runsReply>;
+export type RunReply = z.infer<typeof runReply>;
+export type JarStretch = z.infer<typeof jarStretch>;
