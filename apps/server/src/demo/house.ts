@@ -7,6 +7,7 @@ import { DEMO_PEOPLE } from './people.js';
 
 export interface Founded {
   readonly people: Record<(typeof DEMO_PEOPLE)[number]['key'], Actor>;
+  readonly rooms: ReadonlyMap<string, string>;
   readonly vessels: Map<string, string>;
   readonly suppliers: Record<string, string>;
   readonly materials: Record<string, string>;
@@ -175,5 +176,5 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
     },
     at,
   );
-  return { meter, people, vessels, suppliers, materials, formulas };
+  return { meter, people, rooms, vessels, suppliers, materials, formulas };
 }

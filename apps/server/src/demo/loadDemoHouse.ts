@@ -1,5 +1,6 @@
 import type { Database } from '../db/database.js';
 import { setPin } from '../session/session.js';
+import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
 import { Diary } from './diary.js';
 import { foundHouse, type Founded } from './house.js';
@@ -118,7 +119,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     others: ['lovage0'],
     packedDaysAgo: 35,
   });
-  planBatch(diary, house, lots, {
+  const winter = planBatch(diary, house, lots, {
     ...shred,
     daysAgo: 63,
     hour: 9,
@@ -132,7 +133,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     others: ['juniper1'],
     packedDaysAgo: 30,
   });
-  planBatch(diary, house, lots, {
+  const roots = planBatch(diary, house, lots, {
     ...turnips,
     daysAgo: 50,
     hour: 10,
@@ -157,7 +158,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     kept: { from: () => first.fillIds[0]!, grams: 420 },
     packedDaysAgo: 11,
   });
-  planBatch(diary, house, lots, {
+  const slipped = planBatch(diary, house, lots, {
     ...shred,
     daysAgo: 40,
     hour: 9,
@@ -284,6 +285,15 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planRounds(diary, house, { film: crocks.fillIds[1]!, pinkTop: glasses.fillIds[3]! });
   planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
   planOpenings(diary, house);
+  planAfterPacking(diary, house, [
+    { runLotId: first.runIds[0]!, daysAgo: 35, story: 'sold', gasAfter: 9 },
+    { runLotId: winter.runIds[0]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
+    { runLotId: winter.runIds[1]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
+    { runLotId: roots.runIds[0]!, daysAgo: 27, story: 'sold', gasAfter: 8 },
+    { runLotId: roots.runIds[1]!, daysAgo: 27, story: 'gushed', gasAfter: 8 },
+    { runLotId: second.runIds[0]!, daysAgo: 11, story: 'waits' },
+    { runLotId: slipped.runIds[0]!, daysAgo: 8, story: 'waits' },
+  ]);
   planWaiting(diary, house, lots);
 }
 

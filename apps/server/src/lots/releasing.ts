@@ -12,7 +12,7 @@ import {
   undecidedAllergens,
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
-import { anyOf, type Reader, rows } from '../db/database.js';
+import { type Reader, rows } from '../db/database.js';
 import { houseRule } from '../db/schema/house.js';
 import { batchState } from './batchSalt.js';
 import { loadHouse } from './house.js';

@@ -1,10 +1,12 @@
 import Piscina from 'piscina';
 import { refused } from '../journal/refused.js';
+import type { deliveryNote as DeliveryNote } from './deliveryNote.js';
 import type { labelSheet as LabelSheet } from './labelSheet.js';
 import type { roundSheet as RoundSheet } from './roundSheet.js';
 import type { worksheet as Worksheet } from './worksheet.js';
 
 interface Papers {
+  deliveryNote: typeof DeliveryNote;
   labelSheet: typeof LabelSheet;
   roundSheet: typeof RoundSheet;
   worksheet: typeof Worksheet;
@@ -47,6 +49,8 @@ async function write<K extends keyof Papers>(name: K, ...args: Parameters<Papers
   return Buffer.from((await worker.run(args, { name: `${name}Of` })) as Uint8Array);
 }
 
+export const deliveryNote = (...args: Parameters<Papers['deliveryNote']>): Promise<Buffer> =>
+  write('deliveryNote', ...args);
 export const labelSheet = (...args: Parameters<Papers['labelSheet']>): Promise<Buffer> => write('labelSheet', ...args);
 
 export const roundSheet = (...args: Parameters<Papers['roundSheet']>): Promise<Buffer> => write('roundSheet', ...args);

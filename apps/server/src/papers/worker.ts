@@ -1,8 +1,10 @@
+import { deliveryNote } from './deliveryNote.js';
 import { labelSheet } from './labelSheet.js';
 import { roundSheet } from './roundSheet.js';
 import { worksheet } from './worksheet.js';
 
 // What the thread of papers is asked for: each takes the list of a paper's arguments.
+export const deliveryNoteOf = (args: Parameters<typeof deliveryNote>): Promise<Buffer> => deliveryNote(...args);
 export const labelSheetOf = (args: Parameters<typeof labelSheet>): Promise<Buffer> => labelSheet(...args);
 export const roundSheetOf = (args: Parameters<typeof roundSheet>): Promise<Buffer> => roundSheet(...args);
 export const worksheetOf = (args: Parameters<typeof worksheet>): Promise<Buffer> => worksheet(...args);

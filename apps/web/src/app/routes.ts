@@ -56,6 +56,26 @@ export const routes: Routes = [
         loadComponent: () => import('./places/pack/pack').then((m) => m.Pack),
       },
       {
+        path: 'runs',
+        title: 'Runs · Clear Tally',
+        loadComponent: () => import('./places/release/runs').then((m) => m.Runs),
+      },
+      {
+        path: 'runs/:code',
+        title: 'A run · Clear Tally',
+        loadComponent: () => import('./places/release/run').then((m) => m.Run),
+      },
+      {
+        path: 'dispatch',
+        title: 'Dispatch · Clear Tally',
+        loadComponent: () => import('./places/dispatch/dispatch').then((m) => m.Dispatch),
+      },
+      {
+        path: 'customers',
+        title: 'Customers · Clear Tally',
+        loadComponent: () => import('./places/dispatch/customers').then((m) => m.Customers),
+      },
+      {
         path: 'lots',
         title: 'Lots · Clear Tally',
         loadComponent: () => import('./places/lots/lots').then((m) => m.Lots),

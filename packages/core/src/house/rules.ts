@@ -16,6 +16,8 @@ export interface HouseRule {
   readonly usual: string;
   /** Whether a formula may differ from the house. */
   readonly byFormula: boolean;
+  /** Of the house at any moment, never of a batch: what a batch was started under does not name it. */
+  readonly ofHouseOnly?: true;
   /** A figure of the house's own may stand in place of the options. */
   readonly figure?: { readonly least: number; readonly most: number };
 }
@@ -285,6 +287,7 @@ export const HOUSE_RULES: readonly HouseRule[] = [
     question: 'Who releases what was packed?',
     usual: 'second',
     byFormula: false,
+    ofHouseOnly: true,
     options: [
       option('second', 'A reviewer who did not pack it'),
       option(
@@ -338,7 +341,12 @@ export const rulesInForce = (
   chosen: Readonly<Record<string, string>>,
   byFormula: Readonly<Record<string, string>> = {},
 ): Record<string, string> =>
-  Object.fromEntries(HOUSE_RULES.map((rule) => [rule.key, ruleInForce(rule, chosen, byFormula).option.key]));
+  Object.fromEntries(
+    HOUSE_RULES.filter(({ ofHouseOnly }) => !ofHouseOnly).map((rule) => [
+      rule.key,
+      ruleInForce(rule, chosen, byFormula).option.key,
+    ]),
+  );
 
 /** Answers that do not go together: nothing stands warm that was not heated. Source: handbook 4.3, 6. */
 export function decideTogether(rules: Readonly<Record<string, string>>): Outcome<void> {

@@ -22,6 +22,8 @@ export const LOSSES = [
   'countDifference',
 ] as const;
 
+export type Loss = (typeof LOSSES)[number];
+
 /** Where mass can leave the ledger. */
 export const SINKS = [...LOSSES, ...GOINGS] as const;
 export type Sink = (typeof SINKS)[number];

@@ -6,9 +6,10 @@ import { loadHouse } from '../../lots/house.js';
 import { aimWords } from '../../papers/aimWords.js';
 import { askedBatch, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
-import { labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
+import { deliveryNote, labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
 import { labelsOf } from '../../papers/lotLabel.js';
 import { formulaFileOf } from '../../subjects/formulas/formulaFileOf.js';
+import { readNote } from '../../subjects/dispatch/readNote.js';
 import { readFloor } from '../../subjects/watching/readFloor.js';
 import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
 
@@ -71,6 +72,14 @@ export function paperRoutes(router: Router, deps: Deps): void {
       name,
       printedAt: printed(deps.now(), timeZone),
     });
+  });
+  router.get('/api/dispatches/:id/note.pdf', async (ctx) => {
+    await signedIn(ctx, deps);
+    const { name, timeZone } = await loadHouse(deps.reader);
+    const note = await readNote(deps.reader, uuid.parse(ctx.params['id']), timeZone);
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', `inline; filename="${note.code}.pdf"`);
+    ctx.body = await deliveryNote(note, { name, printedAt: printed(deps.now(), timeZone) });
   });
   router.get('/api/labels.pdf', async (ctx) => {
     await signedIn(ctx, deps);

@@ -104,6 +104,11 @@ export class Api {
     return this.http.post<SessionReply>('/api/session', { personId, pin }).pipe(catchError(asProblem));
   }
 
+  /** The person signed in proves again who they are: before a signature. */
+  prove(pin: string): Observable<SessionReply> {
+    return this.http.post<SessionReply>('/api/session/proof', { pin }).pipe(catchError(asProblem));
+  }
+
   /** One's own PIN or passphrase: other sign-ins of the same person end. */
   changePin(old: string, pin: string): Observable<SessionReply> {
     return this.http.post<SessionReply>('/api/session/pin', { old, pin }).pipe(catchError(asProblem));

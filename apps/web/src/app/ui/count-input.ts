@@ -8,7 +8,7 @@ let made = 0;
   selector: 'ct-count',
   imports: [NzInputModule],
   template: `
-    <label [for]="id">{{ label() }}</label>
+    <label [for]="id" [class.visually-hidden]="bare()">{{ label() }}</label>
     <input
       #field
       nz-input
@@ -24,6 +24,8 @@ let made = 0;
 })
 export class CountInput {
   readonly label = input.required<string>();
+  /** In a table the column's head says it; the label is for those who listen. */
+  readonly bare = input(false);
   readonly value = model<number | null>(null);
   readonly edited = output();
   protected readonly id = `count-${(made += 1)}`;

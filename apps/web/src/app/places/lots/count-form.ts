@@ -2,13 +2,13 @@ import { Component, computed, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import type { Sink } from '@clear-tally/core';
+import type { Loss } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 
-const LOSSES: [Sink, string][] = [
+const LOSSES: [Loss, string][] = [
   ['drip', 'drip'],
   ['overflow', 'overflow'],
   ['evaporation', 'evaporation'],
@@ -82,7 +82,7 @@ export class CountForm {
     this.form.record(
       this.what() === 'count'
         ? this.form.entry('lot.count', { ...body, byDifference: 'gas' })
-        : this.form.entry('loss.record', { ...body, sink: this.sink() as Sink, note: null }),
+        : this.form.entry('loss.record', { ...body, sink: this.sink() as Loss, note: null }),
     );
   }
 }

@@ -1,4 +1,5 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { PackNav } from './pack-nav';
 import { FormField } from '@angular/forms/signals';
 import { type Need, RecordButton } from '../../ui/record-button';
 import { RouterLink } from '@angular/router';
@@ -38,6 +39,7 @@ interface Issued {
 @Component({
   selector: 'ct-pack',
   imports: [
+    PackNav,
     CautionsAt,
     CountInput,
     Mark,

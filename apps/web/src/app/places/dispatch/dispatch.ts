@@ -1,0 +1,179 @@
+import { Component, computed, signal, viewChild } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RouterLink } from '@angular/router';
+import { GONE_WAYS, GONE_WORDS, type GoneHow, jarCode, takeJars } from '@clear-tally/core';
+import type { CustomersReply, JarsReply } from '@clear-tally/contract';
+import { newId, recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
+import { injectRights } from '../../state/person';
+import { takesScans } from '../../state/scans';
+import { shown } from '../../state/shown';
+import { Choice } from '../../ui/choice';
+import { CodeField } from '../../ui/code-field';
+import { CountInput } from '../../ui/count-input';
+import { Mark } from '../../ui/mark';
+import { RecordButton } from '../../ui/record-button';
+import { Refusal } from '../../ui/refusal';
+import { TallyStrokes } from '../../ui/tally-strokes';
+import { TextField } from '../../ui/text-field';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { Waiting } from '../../ui/waiting';
+import { PackNav } from '../pack/pack-nav';
+import { freeOf, type InCrate, jarsIn, put, scanInto } from './crate';
+
+type Where = 'customer' | 'room' | GoneHow;
+
+/** The crate fills as jars are scanned; then it goes somewhere, and the book knows where. */
+@Component({
+  selector: 'ct-dispatch',
+  imports: [
+    Choice,
+    CodeField,
+    CountInput,
+    FormField,
+    Mark,
+    PackNav,
+    RecordButton,
+    Refusal,
+    RouterLink,
+    TallyStrokes,
+    TextField,
+    TypedBeforeNote,
+    Waiting,
+  ],
+  templateUrl: './dispatch.html',
+  styleUrl: './dispatch.less',
+})
+export class Dispatch {
+  protected readonly house = injectHouse();
+  protected readonly rights = injectRights();
+  protected readonly read = shown<JarsReply>(signal('/api/jars'));
+  private readonly customers = shown<CustomersReply>(signal('/api/customers'));
+  private readonly box = viewChild(CodeField);
+  protected readonly typed = signal('');
+  protected readonly said = signal<{ readonly words: string; readonly ok: boolean } | null>(null);
+  protected readonly form = recordingForm('crate', {
+    fields: {
+      crate: [] as readonly InCrate[],
+      customerId: null as string | null,
+      roomId: null as string | null,
+      where: 'customer' as Where,
+      note: '',
+    },
+    recorded: ([recorded]) => {
+      const facts = recorded?.facts ?? {};
+      this.sent.set(typeof facts['code'] === 'string' ? { id: this.dispatchId, code: facts['code'] } : null);
+      this.said.set({ words: `${String(facts['count'] ?? '')} jars: it stands in the book.`, ok: true });
+      this.crate.set([]);
+      this.note.set('');
+    },
+  });
+  protected readonly crate = this.form.values.crate;
+  protected readonly where = this.form.values.where;
+  protected readonly note = this.form.values.note;
+  protected readonly customerId = this.form.values.customerId;
+  protected readonly roomId = this.form.values.roomId;
+  /** The delivery that was sent last, for its note. */
+  protected readonly sent = signal<{ readonly id: string; readonly code: string } | null>(null);
+  private dispatchId = '';
+  /** "12 of run X": how many, by run. */
+  protected readonly many = signal<Readonly<Record<string, number | null>>>({});
+
+  protected readonly stock = computed(() => this.read.data()?.runs ?? []);
+  protected readonly rows = computed(() =>
+    this.stock().map((run) => {
+      const free = freeOf(run, this.crate());
+      return {
+        run,
+        free: free.reduce((sum, { first, last }) => sum + last - first + 1, 0),
+        places: [...new Set(run.stretches.map(({ where }) => where))].join(', '),
+        sizes: [...new Set(run.stretches.map(({ sizeMl }) => `${sizeMl} mL`))].join(', '),
+      };
+    }),
+  );
+  protected readonly count = computed(() => jarsIn(this.crate()));
+  protected readonly lines = computed(() =>
+    this.crate().map((one) => ({
+      ...one,
+      count: one.last - one.first + 1,
+      words: `${jarCode(one.run, one.first).text}${one.last > one.first ? ` to ${jarCode(one.run, one.last).text.slice(-7)}` : ''}`,
+    })),
+  );
+  protected readonly customerOptions = computed(() =>
+    (this.customers.data()?.customers ?? [])
+      .filter(({ closed }) => !closed)
+      .map(({ customerId, name, address }) => ({ id: customerId, label: name, detail: address ?? '' })),
+  );
+  protected readonly roomOptions = computed(() =>
+    (this.read.data()?.rooms ?? []).map(({ id, name }) => ({ id, label: name })),
+  );
+  protected readonly ways: readonly (readonly [Where, string])[] = [
+    ['customer', 'To a customer'],
+    ['room', 'To another place'],
+    ...GONE_WAYS.map((how) => [how, GONE_WORDS[how]] as const),
+  ];
+  protected readonly words = computed(() => {
+    const jars = `${this.count()} ${this.count() === 1 ? 'jar' : 'jars'}`;
+    const customer = this.customerOptions().find(({ id }) => id === this.customerId())?.label;
+    const room = this.roomOptions().find(({ id }) => id === this.roomId())?.label;
+    const where = this.where();
+    if (where === 'customer') return `Send ${jars}${customer ? ` to ${customer}` : ''}`;
+    if (where === 'room') return `Move ${jars}${room ? ` to ${room}` : ''}`;
+    return `${jars} ${GONE_WORDS[where]}`;
+  });
+
+  constructor() {
+    takesScans((code) => this.scan(code));
+  }
+
+  /** True where it was a jar's code: then it is nobody else's. */
+  private scan(code: string): boolean {
+    const added = scanInto(this.crate(), this.stock(), code);
+    this.crate.set(added.crate);
+    this.said.set({ words: added.said, ok: added.ok });
+    return true;
+  }
+
+  protected type(): void {
+    if (!this.typed().trim()) return;
+    const added = scanInto(this.crate(), this.stock(), this.typed());
+    this.crate.set(added.crate);
+    this.said.set({ words: added.said, ok: added.ok });
+    if (added.ok) this.typed.set('');
+    this.box()?.focus();
+  }
+
+  /** The oldest serials of a run. */
+  protected take(run: JarsReply['runs'][number]): void {
+    const wanted = this.many()[run.lotId] ?? 0;
+    const taken = takeJars(freeOf(run, this.crate()), wanted);
+    const got = taken.reduce((sum, { first, last }) => sum + last - first + 1, 0);
+    this.crate.set(put(this.crate(), run, taken));
+    this.many.set({ ...this.many(), [run.lotId]: null });
+    this.said.set(
+      got < wanted
+        ? { words: `${wanted} were asked for; ${got} of ${run.code} stand in the house, and are in.`, ok: false }
+        : { words: `${got} jars of ${run.code} are in.`, ok: true },
+    );
+  }
+
+  protected setMany(runId: string, count: number | null): void {
+    this.many.set({ ...this.many(), [runId]: count });
+  }
+
+  protected out(index: number): void {
+    this.crate.set(this.crate().filter((_, i) => i !== index));
+  }
+
+  protected record(): void {
+    const jars = this.crate().map(({ runLotId, first, last }) => ({ runLotId, first, last }));
+    const [where, note] = [this.where(), this.note().trim() || null];
+    if (where === 'customer') {
+      this.dispatchId = newId();
+      this.form.record(
+        this.form.entry('jars.dispatch', { dispatchId: this.dispatchId, customerId: this.customerId()!, jars, note }),
+      );
+    } else if (where === 'room') this.form.record(this.form.entry('jars.move', { jars, roomId: this.roomId()! }));
+    else this.form.record(this.form.entry('jars.out', { jars, how: where, note }));
+  }
+}

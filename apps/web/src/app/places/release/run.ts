@@ -1,0 +1,164 @@
+import { Component, computed, inject, input, signal } from '@angular/core';
+import { FormField } from '@angular/forms/signals';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import {
+  GAS_SAYS,
+  GAS_WORDS,
+  RUN_CHECK_WORDS,
+  type RunCheckKind,
+  type RunCheckSays,
+  STORAGE_WORDS,
+  STORAGES,
+} from '@clear-tally/core';
+import type { RunReply } from '@clear-tally/contract';
+import { Api, type WireProblem } from '../../api/api';
+import { recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
+import { injectRights } from '../../state/person';
+import { sessionFeature } from '../../state/session';
+import { shown } from '../../state/shown';
+import { CountInput } from '../../ui/count-input';
+import { Mark } from '../../ui/mark';
+import { RecordButton } from '../../ui/record-button';
+import { Refusal } from '../../ui/refusal';
+import { SecretField } from '../../ui/secret-field';
+import { TextField } from '../../ui/text-field';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { Waiting } from '../../ui/waiting';
+import { HoldForm } from '../lots/hold-form';
+import { ReadingForm } from '../lots/reading-form';
+import { PackNav } from '../pack/pack-nav';
+
+/** A run as an account that is ruled off: its conditions line by line, and the signature under them. */
+@Component({
+  selector: 'ct-run',
+  imports: [
+    CountInput,
+    FormField,
+    HoldForm,
+    Mark,
+    PackNav,
+    ReadingForm,
+    RecordButton,
+    Refusal,
+    RouterLink,
+    SecretField,
+    TextField,
+    TypedBeforeNote,
+    Waiting,
+  ],
+  templateUrl: './run.html',
+  styleUrl: './run.less',
+})
+export class Run {
+  readonly code = input.required<string>();
+  protected readonly house = injectHouse();
+  protected readonly rights = injectRights();
+  private readonly api = inject(Api);
+  private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);
+  protected readonly read = shown<RunReply>(computed(() => `/api/runs/${encodeURIComponent(this.code())}`));
+  protected readonly initials = computed(() => this.person()?.initials ?? '');
+
+  protected readonly open = computed(() =>
+    (this.read.data()?.conditions ?? []).filter(({ state }) => state === 'open'),
+  );
+  /** Missed checks are excused by who signs, in writing. */
+  protected readonly excusable = computed(() => this.open().some(({ key }) => key === 'checks'));
+  protected readonly others = computed(() => this.open().filter(({ key }) => key !== 'checks').length);
+
+  protected readonly pin = signal('');
+  protected readonly signing = signal(false);
+  protected readonly wrong = signal<string | null>(null);
+  protected readonly sign = recordingForm('run.release', {
+    fields: { excuse: '', withdrawal: '' },
+    about: this.code,
+    recorded: () => [this.excuse, this.withdrawal, this.pin].forEach((field) => field.set('')),
+  });
+  protected readonly excuse = this.sign.values.excuse;
+  protected readonly withdrawal = this.sign.values.withdrawal;
+
+  protected readonly what = signal<RunCheckKind>('gas');
+  protected readonly look = recordingForm('run.check', {
+    fields: { opened: null as number | null, note: '' },
+    about: this.code,
+    recorded: () => {
+      this.opened.set(null);
+      this.note.set('');
+    },
+  });
+  protected readonly opened = this.look.values.opened;
+  protected readonly note = this.look.values.note;
+  protected readonly looks = Object.entries(RUN_CHECK_WORDS) as [RunCheckKind, string][];
+  protected readonly answers = computed((): readonly (readonly [RunCheckSays, string])[] =>
+    this.what() === 'gas'
+      ? GAS_SAYS.map((key) => [key, GAS_WORDS[key]] as const)
+      : [
+          ['fine', 'as it should be'],
+          ['notFine', 'not as it should be'],
+        ],
+  );
+  protected readonly store = recordingForm('run.store', {
+    fields: { reason: '' },
+    about: this.code,
+    recorded: () => this.storeReason.set(''),
+  });
+  protected readonly storeReason = this.store.values.reason;
+  protected readonly storages = STORAGES;
+  protected readonly storageWords = STORAGE_WORDS;
+  protected readonly day = (at: number): string => this.house.dates().day(new Date(at).toISOString());
+
+  protected recordLook(says: RunCheckSays): void {
+    const run = this.read.data()?.run;
+    if (!run) return;
+    this.look.record(
+      this.look.entry('run.check', {
+        runLotId: run.lotId,
+        what: this.what(),
+        says,
+        opened: this.opened(),
+        note: this.note().trim() || null,
+        photo: null,
+      }),
+    );
+  }
+
+  protected keep(storage: (typeof STORAGES)[number]): void {
+    const run = this.read.data()?.run;
+    if (run && this.storeReason().trim())
+      this.store.record(
+        this.store.entry('run.store', { runLotId: run.lotId, storage, reason: this.storeReason().trim() }),
+      );
+  }
+
+  protected release(): void {
+    const excuse = this.excuse().trim();
+    this.signed((runLotId) =>
+      this.sign.entry('run.release', { runLotId, excuses: excuse && this.excusable() ? { checks: excuse } : {} }),
+    );
+  }
+
+  protected withdraw(): void {
+    this.signed((runLotId) => this.sign.entry('run.withdraw', { runLotId, reason: this.withdrawal().trim() }));
+  }
+
+  /** The PIN first, then what is signed with it. */
+  private signed(entry: (runLotId: string) => ReturnType<typeof this.sign.entry>): void {
+    const run = this.read.data()?.run;
+    if (!run || this.signing()) return;
+    this.signing.set(true);
+    this.wrong.set(null);
+    this.api.prove(this.pin()).subscribe({
+      next: () => {
+        this.signing.set(false);
+        this.pin.set('');
+        this.sign.record(entry(run.lotId));
+      },
+      error: (problem: WireProblem) => {
+        this.signing.set(false);
+        this.pin.set('');
+        this.wrong.set(problem.detail);
+      },
+    });
+  }
+}
