@@ -27,7 +27,6 @@ await run(async () => {
     throw new Stop(`Nothing answers at ${base}. Start the demo house first: npm start`);
   });
   await page.getByRole('radio', { name: 'Odile Marr' }).waitFor();
-  await shot('sign-in');
   await page.getByRole('radio', { name: 'Odile Marr' }).click();
   await page.getByLabel('PIN').fill('2711');
   await page.getByRole('button', { name: 'Sign in' }).click();
@@ -87,9 +86,6 @@ await run(async () => {
   await page.goto(`${base}/stores`);
   await page.locator('tbody button').nth(1).click();
   await shot('stores');
-  await page.goto(`${base}/materials`);
-  await page.getByRole('button', { name: 'Coarse pan salt' }).click();
-  await shot('materials');
   await page.goto(`${base}/house-rules`);
   await page.getByRole('button', { name: /white film/ }).click();
   await shot('house-rules');
@@ -107,6 +103,15 @@ await run(async () => {
   await page.getByLabel('Left over').fill('640');
   await page.getByLabel('Waste').fill('230');
   await shot('pack');
+  await page.goto(`${base}/runs`);
+  await page.locator('ct-table tbody a').first().click();
+  await page.getByRole('list', { name: 'Conditions of its release' }).waitFor();
+  await shot('run');
+  await page.goto(`${base}/dispatch`);
+  await page.getByRole('button', { name: 'Take', exact: true }).nth(1).waitFor();
+  await page.locator('.take input').nth(1).fill('24');
+  await page.getByRole('button', { name: 'Take', exact: true }).nth(1).click();
+  await shot('dispatch');
   await page.goto(`${base}/trace/SP-0001`);
   await page.locator('ct-way').waitFor();
   await shot('trace-supply');

@@ -17,7 +17,7 @@ import { readMake, readMaking } from '../../subjects/making/readMake.js';
 import { readTimers } from '../../subjects/making/readTimers.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
-import { readRun, readRuns } from '../../subjects/release/readRuns.js';
+import { readLooks, readRun, readRuns } from '../../subjects/release/readRuns.js';
 import { readStock, readSupplies } from '../../subjects/stores/readSupplies.js';
 import { readCode, readFolded, readTrace } from '../../subjects/tracing/readTrace.js';
 import { readFloor } from '../../subjects/watching/readFloor.js';
@@ -79,6 +79,7 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/lots/:code', (ctx) => readLot(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/journal', (ctx) => journalLines(deps.reader, query.journal.parse(ctx.query).before));
   read('/api/entries/:id', (ctx) => readEntry(deps.reader, uuid.parse(ctx.params['id'])));
+  read('/api/looks', (_, by) => readLooks(deps.reader, by, deps.now()));
   read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));
   read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
   read('/api/jars', () => readJars(deps.reader));

@@ -72,7 +72,8 @@ function lineOf(
     jars: count(known.jars, false),
     inHouse,
     checks:
-      inHouse === 0
+      // What stood there before the ledger was looked at before the ledger.
+      inHouse === 0 || run.origin === 'beforeLedger'
         ? []
         : runChecksDue({
             run: {
@@ -89,8 +90,11 @@ function lineOf(
 /** So many of what waits are looked through condition by condition. */
 const MOST_WAITING = 60;
 
+/** What is due on packed runs, without a look at their conditions: for the round. */
+export const readLooks = (reader: Reader, by: Who, now: Date): Promise<RunsReply> => readRuns(reader, by, now, false);
+
 /** Packed runs: what waits for its release first, each with how much stands open; then what is out. */
-export async function readRuns(reader: Reader, by: Who, now: Date): Promise<RunsReply> {
+export async function readRuns(reader: Reader, by: Who, now: Date, asking = true): Promise<RunsReply> {
   const runs = await loadRuns(reader);
   const ids = runs.map(({ lotId }) => lotId);
   const jars = await jarsOf(reader, ids);
@@ -105,7 +109,7 @@ export async function readRuns(reader: Reader, by: Who, now: Date): Promise<Runs
       looked: looked.filter(({ runLotId }) => runLotId === run.lotId),
       now,
     });
-    const asked = run.state !== 'released' && line.inHouse > 0 && (waiting += 1) <= MOST_WAITING;
+    const asked = asking && run.state !== 'released' && line.inHouse > 0 && (waiting += 1) <= MOST_WAITING;
     const open = asked
       ? (await conditionsOf(reader, run, { id: by.id, isReviewer: true, now })).filter(
           ({ key, state }) => state === 'open' && key !== 'review',

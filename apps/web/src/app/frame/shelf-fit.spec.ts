@@ -38,7 +38,7 @@ describe('the shelf in the room it has', () => {
       expect(held.vessels[0]!.hold).toBe('film');
       const wide = rooms.reduce(
         (sum, { vessels, beyond }) =>
-          sum + 20 + (beyond ? 52 : 0) + vessels.length * Math.max(46, Math.cbrt(5) * 0.92 * scale + 12),
+          sum + 18 + (beyond ? 52 : 0) + vessels.length * Math.max(41, Math.cbrt(5) * 0.92 * scale + 10),
         0,
       );
       expect(wide).toBeLessThanOrEqual(850);

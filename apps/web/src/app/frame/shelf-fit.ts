@@ -12,13 +12,13 @@ export interface ShelfRoom {
 }
 
 const [LEAST, MOST] = [7.5, 13];
-const GAP_PX = 20;
+const GAP_PX = 18;
 /** "+12" at the end of a room. */
 const MORE_PX = 52;
-const LEAST_PX = 46;
+const LEAST_PX = 41;
 
 const edge = (vessel: ShelfVessel): number => Math.cbrt(vessel.brimMl / 1000) * 0.92;
-const widthOf = (vessel: ShelfVessel, scale: number): number => Math.max(LEAST_PX, edge(vessel) * scale + 12);
+const widthOf = (vessel: ShelfVessel, scale: number): number => Math.max(LEAST_PX, edge(vessel) * scale + 10);
 const urgent = (vessel: ShelfVessel): number => (vessel.hold ? 3 : vessel.late > 0 ? 2 : vessel.seen ? 1 : 0);
 
 /**

@@ -14,6 +14,7 @@ import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
+import { Select } from '../../ui/select';
 import { TallyStrokes } from '../../ui/tally-strokes';
 import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -36,6 +37,7 @@ type Where = 'customer' | 'room' | GoneHow;
     RecordButton,
     Refusal,
     RouterLink,
+    Select,
     TallyStrokes,
     TextField,
     TypedBeforeNote,

@@ -12,6 +12,7 @@ import { Mark } from '../../ui/mark';
 import { phWords } from '../../ui/ph-words';
 import { VesselDrawing, type DrawnVessel } from '../../ui/vessel-drawing';
 import { Waiting } from '../../ui/waiting';
+import { JarsDue } from './jars-due';
 import { ManyQuiet } from './many-quiet';
 import { RoomWarmth } from './room-warmth';
 import { openChecks, roundOf, trendWords, whenWords } from './round';
@@ -20,7 +21,7 @@ import { VesselPanel } from './vessel-panel';
 /** What every vessel needs today: the round as a list that follows the walk, and the shelves it leads along. */
 @Component({
   selector: 'ct-floor',
-  imports: [CautionsAt, ManyQuiet, Mark, RoomWarmth, RouterLink, VesselDrawing, VesselPanel, Waiting],
+  imports: [CautionsAt, JarsDue, ManyQuiet, Mark, RoomWarmth, RouterLink, VesselDrawing, VesselPanel, Waiting],
   templateUrl: './floor.html',
   styleUrl: './floor.less',
 })

@@ -64,8 +64,7 @@ const nextOf = (run: Run): Run['checks'][number] | null => run.checks[0] ?? null
               @if (next(run); as check) {
                 <span [class.beet]="check.state === 'late'" [class.mustard]="check.state === 'due'">{{
                   check.words
-                }}</span>
-                <span class="soft small">{{
+                }}</span><br /><span class="soft small">{{
                   check.state === 'later' ? 'from ' + day(check.from) : 'by ' + day(check.due)
                 }}</span>
               }
@@ -105,7 +104,7 @@ export class Runs {
       value: (run) => (run.hold ? 'on hold' : RUN_STATES[run.state]),
       width: '170px',
     },
-    { key: 'inHouse', head: 'In the house', kind: 'number', value: ({ inHouse }) => inHouse, width: '140px' },
+    { key: 'inHouse', head: 'In the house', kind: 'number', value: ({ inHouse }) => inHouse, width: '160px' },
     { key: 'jars', head: 'Jars', kind: 'number', value: ({ jars }) => jars, aside: true },
     {
       key: 'storage',
