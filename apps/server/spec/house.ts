@@ -13,6 +13,9 @@ import { Verification } from '../src/journal/verify/verification.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { setPin } from '../src/session/session.js';
 
+// Several parts of the specs run side by side: a busy machine is not a fault.
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;
+
 export const ids = { next: (): string => v7() };
 
 export const PIN = '2468';

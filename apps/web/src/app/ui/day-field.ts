@@ -1,11 +1,11 @@
 import { OverlayModule } from '@angular/cdk/overlay';
-import { A11yModule } from '@angular/cdk/a11y';
 import { Component, computed, input, model, signal, ViewEncapsulation } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzDatePickerModule } from 'ng-zorro-antd/date-picker';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { dayProblem, readDay } from '@clear-tally/core';
 import { calendarDay } from './dates';
+import { Panel } from './panel';
 
 let made = 0;
 const two = (part: number): string => String(part).padStart(2, '0');
@@ -18,7 +18,7 @@ const isoOf = (at: Date): string => `${at.getFullYear()}-${two(at.getMonth() + 1
  */
 @Component({
   selector: 'ct-day',
-  imports: [A11yModule, FormsModule, NzDatePickerModule, NzInputModule, OverlayModule],
+  imports: [FormsModule, NzDatePickerModule, NzInputModule, OverlayModule, Panel],
   encapsulation: ViewEncapsulation.None,
   template: `
     <label [for]="id" [id]="id + '-of'">{{ label() }}</label>
@@ -52,21 +52,8 @@ const isoOf = (at: Date): string => `${at.getFullYear()}-${two(at.getMonth() + 1
     <span class="ct-day-say small" [class.beet]="problem()" [id]="id + '-say'" aria-live="polite">{{
       problem() ?? understood()
     }}</span>
-    <ng-template
-      cdkConnectedOverlay
-      [cdkConnectedOverlayOrigin]="origin"
-      [cdkConnectedOverlayOpen]="open()"
-      (overlayOutsideClick)="open.set(false)"
-      (overlayKeydown)="$event.key === 'Escape' && open.set(false)"
-      (detach)="open.set(false)"
-    >
-      <div
-        class="ct-day-calendar"
-        role="dialog"
-        [attr.aria-label]="label()"
-        cdkTrapFocus
-        [cdkTrapFocusAutoCapture]="true"
-      >
+    <ct-panel look="ct-day-calendar" [label]="label()" [origin]="origin" [open]="open()" (closed)="open.set(false)">
+      @if (open()) {
         <nz-date-picker
           nzInline
           [nzShowToday]="false"
@@ -74,8 +61,8 @@ const isoOf = (at: Date): string => `${at.getFullYear()}-${two(at.getMonth() + 1
           [nzDisabledDate]="tooLate"
           (ngModelChange)="pick($event)"
         />
-      </div>
-    </ng-template>
+      }
+    </ct-panel>
   `,
   styleUrl: './day-field.less',
 })

@@ -15,14 +15,32 @@ import { CautionsAt } from '../../ui/cautions-at';
 import { FigureInput } from '../../ui/figure-input';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { OfficeNav } from './office-nav';
+
+type Calibration = MetersReply['meters'][number]['calibrations'][number];
+
+const CALIBRATIONS: readonly Column<Calibration>[] = [
+  { key: 'at', head: 'When', kind: 'moment', value: ({ at }) => at, width: '190px' },
+  { key: 'buffers', head: 'Buffers', value: ({ buffers }) => buffers.join(', ') },
+  { key: 'slope', head: 'Slope, %', kind: 'number', places: 1, value: ({ slopePercent }) => slopePercent },
+  { key: 'offset', head: 'Offset, mV', kind: 'number', places: 1, value: ({ offsetMillivolts }) => offsetMillivolts },
+  {
+    key: 'check',
+    head: 'Check',
+    value: ({ check }) => (check ? `${check.buffer.toFixed(2)} → ${check.read.toFixed(2)}` : null),
+  },
+  { key: 'by', head: 'By', value: ({ by }) => by, width: '80px' },
+];
 
 /** Meters and strips: calibrated with two buffers, checked with one, fit for release or not, and since when. */
 @Component({
   selector: 'ct-meters',
   imports: [
+    Table,
     CautionsAt,
     FigureInput,
     Mark,
@@ -54,6 +72,8 @@ export class Meters {
       null,
   );
   protected readonly by = signal<'buffers' | 'shown'>('buffers');
+  protected readonly columns = CALIBRATIONS;
+  protected readonly keyOf = ({ at }: Calibration): string => at;
   protected readonly form = recordingForm('calibrate', {
     fields: {
       high: 7 as number | null,

@@ -155,8 +155,10 @@ describe('a delivery list', () => {
       await fixture.whenStable();
     };
     const give = async (text: string): Promise<void> => {
+      const before = page.text();
       await page.give(new File([text], 'list.csv'));
-      await settle();
+      // A file is read in its own time.
+      for (let turn = 0; turn < 100 && (turn === 0 || page.text() === before); turn += 1) await settle();
     };
     return { ...page, api, give, settle };
   };

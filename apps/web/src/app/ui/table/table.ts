@@ -1,4 +1,3 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { OverlayModule } from '@angular/cdk/overlay';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
@@ -20,6 +19,7 @@ import { printNumber } from '@clear-tally/core';
 import { injectDecimalMark, injectHouse } from '../../state/house';
 import { calendarDay } from '../dates';
 import { FigureInput } from '../figure-input';
+import { Panel } from '../panel';
 import { TextField } from '../text-field';
 import { Tick } from '../tick';
 import { Cell } from './cell';
@@ -49,7 +49,7 @@ let made = 0;
  */
 @Component({
   selector: 'ct-table',
-  imports: [A11yModule, FigureInput, NgTemplateOutlet, NzTableModule, OverlayModule, ScrollingModule, TextField, Tick],
+  imports: [FigureInput, NgTemplateOutlet, NzTableModule, OverlayModule, Panel, ScrollingModule, TextField, Tick],
   encapsulation: ViewEncapsulation.None,
   templateUrl: './table.html',
   styleUrl: './table.less',
