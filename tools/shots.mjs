@@ -90,7 +90,7 @@ await run(async () => {
   await page.getByRole('button', { name: /white film/ }).click();
   await shot('house-rules');
   await page.goto(`${base}/lots`);
-  await page.locator('table.book a').first().waitFor();
+  await page.locator('ct-table tbody a').first().waitFor();
   await shot('lots');
   await page.getByRole('link', { name: /^C2, / }).click();
   await page.getByRole('heading', { name: /C2$/ }).waitFor();

@@ -7,6 +7,8 @@ describe('the shelf in the room it has', () => {
       lotId: `${roomId}-${i}`,
       vesselTag: `V${i}`,
       roomId,
+      shape: 'crock',
+      day: 5,
       brimMl: 5000,
       hold: null,
       seen: null,
@@ -36,9 +38,14 @@ describe('the shelf in the room it has', () => {
       expect(rooms.reduce((sum, { vessels, beyond }) => sum + vessels.length + beyond, 0)).toBe(count);
       const held = rooms.find(({ vessels }) => vessels.some(({ hold }) => hold))!;
       expect(held.vessels[0]!.hold).toBe('film');
+      // A crock of 5 L is 0.98 of the cube root of its volume wide; its words need their room too.
+      const drawing = Math.cbrt(5) * 0.98 * scale + 12;
       const wide = rooms.reduce(
         (sum, { vessels, beyond }) =>
-          sum + 18 + (beyond ? 52 : 0) + vessels.length * Math.max(41, Math.cbrt(5) * 0.92 * scale + 10),
+          sum +
+          18 +
+          (beyond ? 52 : 0) +
+          vessels.reduce((all, { vesselTag }) => all + Math.max(40, drawing, (vesselTag.length + 1) * 7 + 20), 0),
         0,
       );
       expect(wide).toBeLessThanOrEqual(850);

@@ -1,4 +1,5 @@
 import type { ShelfReply, ShelfVessel } from '@clear-tally/contract';
+import { drawnWidth } from '../ui/vessel-drawing';
 
 /** A room on the shelf: the vessels that have place, and how many stand beyond its edge. */
 export interface ShelfRoom {
@@ -15,10 +16,19 @@ const [LEAST, MOST] = [7.5, 13];
 const GAP_PX = 18;
 /** "+12" at the end of a room. */
 const MORE_PX = 52;
-const LEAST_PX = 41;
+const LEAST_PX = 40;
+/** Border and padding of a vessel on the shelf. */
+const AROUND_PX = 10;
+/** A character of its tag and day, and the dot between them. */
+const [CHARACTER_PX, DOT_PX] = [7.4, 10];
 
-const edge = (vessel: ShelfVessel): number => Math.cbrt(vessel.brimMl / 1000) * 0.92;
-const widthOf = (vessel: ShelfVessel, scale: number): number => Math.max(LEAST_PX, edge(vessel) * scale + 10);
+const edge = (vessel: ShelfVessel): number => Math.cbrt(vessel.brimMl / 1000);
+const widthOf = (vessel: ShelfVessel, scale: number): number =>
+  Math.max(
+    LEAST_PX,
+    drawnWidth(vessel, scale) + AROUND_PX,
+    `${vessel.vesselTag}${vessel.day}`.length * CHARACTER_PX + DOT_PX + AROUND_PX,
+  );
 const urgent = (vessel: ShelfVessel): number => (vessel.hold ? 3 : vessel.late > 0 ? 2 : vessel.seen ? 1 : 0);
 
 /**

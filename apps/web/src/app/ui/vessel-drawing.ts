@@ -22,6 +22,10 @@ const PROPORTIONS = {
   bag: { w: 1.1, h: 0.75 },
 } as const;
 
+/** How wide a vessel is drawn, pixels. */
+export const drawnWidth = ({ shape, brimMl }: Pick<DrawnVessel, 'shape' | 'brimMl'>, scale: number): number =>
+  Math.round(Math.cbrt(brimMl / 1000) * scale * PROPORTIONS[shape].w) + 2;
+
 let drawn = 0;
 
 /**
@@ -86,8 +90,8 @@ export class VesselDrawing {
   protected readonly size = computed(() => {
     const { brimMl, shape } = this.vessel();
     const edge = Math.cbrt(brimMl / 1000) * this.scale();
-    const { w, h } = PROPORTIONS[shape];
-    return { w: Math.round(edge * w) + 2, h: Math.round(edge * h) + 2 + this.top };
+    const { h } = PROPORTIONS[shape];
+    return { w: drawnWidth(this.vessel(), this.scale()), h: Math.round(edge * h) + 2 + this.top };
   });
   protected readonly outline = computed(() => {
     const { w, h } = this.size();
