@@ -95,7 +95,7 @@ export async function longSheet(page, address) {
     version: 1,
     name: 'Sixty steps',
     style: 'dryShred',
-    produce: [{ materialId: materials.find((one) => one.name === 'Kohlrabi').id, share: 1 }],
+    produce: [{ materialId: materials.find((one) => one.kind === 'produce').id, share: 1 }],
     saltBasis: 'ofVegetable',
     saltFraction: 0.022,
     waterPerProduce: 0,

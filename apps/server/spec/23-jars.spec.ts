@@ -50,6 +50,7 @@ describe('from the packing table to the customer', () => {
         leftoverGrams: 0,
         wasteGrams: 40,
         tallyReason: null,
+        brine: 'own',
         storage: 'cold',
         ...more,
       },
@@ -184,6 +185,7 @@ describe('from the packing table to the customer', () => {
         leftoverGrams: 0,
         wasteGrams: 0,
         tallyReason: null,
+        brine: 'own',
         storage: 'cold',
         ...more,
       },
@@ -250,6 +252,8 @@ describe('from the packing table to the customer', () => {
         { by: house.maker },
       );
       expect((await page(run.code)).holders[0]!.count).toBe(35);
+      // They are not sold again.
+      expect((await send(1, 1)).body.code).toBe('jar.cameBack');
       expect(
         await refusalOf(house.record('jars.back', { jars: [jar(1)], roomId: house.names.room, reason: 'x' })),
       ).toBe('jar.moved');

@@ -40,7 +40,7 @@ export const jarsOut = entryOf(
   z.strictObject({ jars: someJars, how: z.enum(GONE_WAYS), note: text(300).nullable() }),
 );
 
-/** Back from who had them. They are not for sale before a reviewer says so. */
+/** Back from who had them. They are not sold again. */
 export const jarsBack = entryOf('jars.back', z.strictObject({ jars: someJars, roomId: id, reason: text(300) }));
 
 export const customersReply = z.strictObject({

@@ -46,6 +46,7 @@ const condition = z.strictObject({
   state: z.enum(['met', 'excused', 'open']),
   now: z.string(),
   wayOn: z.string().nullable(),
+  mayExcuse: z.boolean(),
 });
 
 const runState = z.enum(['waits', 'released', 'withdrawn']);
@@ -88,11 +89,15 @@ export const jarStretch = serials.extend({
   customerId: id.nullable(),
   where: z.string(),
   since: iso.nullable(),
+  /** It was outside and came back: it is not sold again. */
+  back: z.boolean(),
 });
 
 export const runReply = z.strictObject({
   run: runLine.omit({ open: true }),
   conditions: z.array(condition),
+  /** Of a released run: what stands open by what is known now. */
+  openSince: z.array(z.string()),
   /** What the reader alone cannot change: who may sign. */
   maySign: z.boolean(),
   signatures: z.array(

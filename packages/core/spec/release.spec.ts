@@ -75,6 +75,9 @@ describe('release: every condition, each alone', () => {
     ['fresh brine, read too early', { brine: 'fresh', phs: [ph(0.9, 3.9)] }, 'equilibrium'],
     ['boiled brine, read with strips', { brine: 'boiled', phs: [ph(2, 3.9, { fit: false })] }, 'equilibrium'],
     ['boiled brine, brine read alone', { brine: 'boiled', phs: [ph(2, 3.9, { sample: 'brine' })] }, 'equilibrium'],
+    ['nobody said what was poured over it', { brine: null }, 'equilibrium'],
+    ['nobody said where it is kept', { storage: null, gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }, 'heat'],
+    ['a strip above the limit, read in a jar', { phs: [ph(3, 4.4, { fit: false })] }, 'readings'],
     ['ambient without a process', { storage: 'ambient', gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }, 'heat'],
     [
       'ambient, its heat a minute short',
@@ -115,6 +118,23 @@ describe('release: every condition, each alone', () => {
     ['a house of one, a night later', { rule: 'night', nightsSince: 1, reviewer: { id: 'ines', isReviewer: true } }],
   ];
   for (const [what, change] of allowed) it(`${what}: released`, () => expect(open({ ...good, ...change })).toEqual([]));
+  it('of what stood there before the ledger nothing is taken as met that nobody knows', () => {
+    const old: ReleaseInput = {
+      ...good,
+      beforeLedger: true,
+      vessels: [],
+      brine: null,
+      salt: { met: false, words: 'not known' },
+      labelLacks: ['not known'],
+    };
+    expect(open(old)).toEqual(['readings', 'acid', 'rising', 'salt', 'checks', 'equilibrium', 'label']);
+    const read = { ...old, phs: [ph(8, 3.8), ph(9.2, 3.82)] };
+    expect(open(read)).toEqual(['salt', 'checks', 'label']);
+    expect(open({ ...read, excuses: { salt: 'x', checks: 'y', label: 'z' } })).toEqual([]);
+    expect(open({ ...old, phs: [ph(8, 3.8), ph(8.1, 3.8)] })).toContain('readings');
+    // What the ledger could know is not excused.
+    expect(open({ ...good, salt: { met: false, words: '' }, excuses: { salt: 'x' } })).toEqual(['salt']);
+  });
   it('pH, deadline and heat are never excused, whatever is written', () => {
     const input: ReleaseInput = {
       ...good,

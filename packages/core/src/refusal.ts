@@ -60,6 +60,7 @@ export const REFUSAL_CODES = [
   'jar.notHere',
   'jar.notReleased',
   'jar.moved',
+  'jar.cameBack',
   'customer.unknown',
   'customer.closed',
   'correction.ofCorrection',

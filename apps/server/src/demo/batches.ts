@@ -275,6 +275,7 @@ function planPacking(
           wasteGrams,
           leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams),
           tallyReason: null,
+          brine: 'own',
           storage: plan.formula === 'mash' ? 'cellar' : 'cold',
         },
         at,

@@ -84,6 +84,7 @@ export const STATUS = {
   'jar.notHere': 409,
   'jar.notReleased': 409,
   'jar.moved': 409,
+  'jar.cameBack': 409,
   'customer.unknown': 404,
   'customer.closed': 409,
   'pack.tallyOpen': 422,

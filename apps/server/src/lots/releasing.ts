@@ -99,9 +99,9 @@ export async function holdsAlong(reader: Reader, runLotId: string): Promise<Rele
 }
 
 async function saltSays(reader: Reader, run: RunStanding): Promise<ReleaseInput['salt']> {
-  if (run.origin === 'beforeLedger') return { met: true, words: 'from before the ledger: not known' };
+  if (run.origin === 'beforeLedger') return { met: false, words: 'from before the ledger: not known' };
   const batch = await loadLot(reader, run.batchId, 'runLotId', ['batch']);
-  if (!batch.formulaId) return { met: true, words: 'no formula asks for any' };
+  if (!batch.formulaId) return { met: false, words: 'no formula says how much' };
   const { saltInGrams, targetGrams, tolerance = 0.03, acceptedReason } = await batchState(reader, batch);
   const words = `${formatGrams(saltInGrams)} of ${formatGrams(targetGrams)}`;
   const inside = Math.abs(saltInGrams - targetGrams) <= targetGrams * tolerance + 0.05;
@@ -113,6 +113,7 @@ async function saltSays(reader: Reader, run: RunStanding): Promise<ReleaseInput[
 
 /** What nobody has said yet of what went in, and a label would have to say. */
 async function labelLacks(reader: Reader, run: RunStanding): Promise<string[]> {
+  if (run.origin === 'beforeLedger') return ['from before the ledger: what went in is not known'];
   const found = await rows<Pick<NamedMaterial, 'name' | 'allergens'> & { details: Partial<NamedMaterial> }>(
     reader,
     sql`
@@ -135,6 +136,16 @@ export async function whyNotOut(
   if (run.state === 'waits') return { code: 'jar.notReleased', words: `${run.code} is not released.` };
   if (run.state === 'withdrawn') return { code: 'jar.notReleased', words: `The release of ${run.code} was withdrawn.` };
   return null;
+}
+
+/** What stands open of a released run by what is known now: a jar read above the limit since, a reading put right. */
+export async function openSince(reader: Reader, run: RunStanding, now: Date): Promise<ReleaseCondition[]> {
+  const [mark] = await rows<{ excuses: Partial<Record<ReleaseKey, string>> }>(
+    reader,
+    sql`select excuses from run_mark where run_lot_id = ${run.lotId} and what = 'released' order by at desc, seq desc limit 1`,
+  );
+  const conditions = await conditionsOf(reader, run, { id: '', isReviewer: true, now, excuses: mark?.excuses ?? {} });
+  return conditions.filter(({ key, state }) => state === 'open' && key !== 'review');
 }
 
 /** Who has jars of these runs now, how many of each. */

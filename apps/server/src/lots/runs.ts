@@ -7,6 +7,7 @@ import {
   type JarMove,
   jarsStanding,
   type JarSegment,
+  type Serials,
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
@@ -22,6 +23,8 @@ export interface JarsOfRun {
   readonly first: number;
   readonly last: number;
   readonly segments: readonly JarSegment[];
+  /** Jars that were outside and came back. */
+  readonly back: readonly Serials[];
 }
 
 interface MoveRow {
@@ -32,7 +35,7 @@ interface MoveRow {
   roomId: string | null;
   customerId: string | null;
   dispatchId: string | null;
-  how: GoneHow | null;
+  how: GoneHow | 'back' | null;
   at: Date;
   seq: string;
 }
@@ -41,7 +44,7 @@ const placeOf = (row: MoveRow): JarAt =>
   row.kind === 'customer'
     ? { kind: 'customer', customerId: row.customerId!, dispatchId: row.dispatchId! }
     : row.kind === 'gone'
-      ? { kind: 'gone', how: row.how! }
+      ? { kind: 'gone', how: row.how as GoneHow }
       : { kind: 'house', roomId: row.roomId };
 
 /** Where every jar of these runs is; `until` shows a past moment. */
@@ -68,6 +71,9 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
     netGrams: toGrams(mg),
     first,
     last,
+    back: (moves.get(runLotId) ?? [])
+      .filter(({ how }) => how === 'back')
+      .map((row) => ({ first: row.first, last: row.last })),
     segments: jarsStanding(
       { first, last },
       (moves.get(runLotId) ?? []).map((row): JarMove => ({
@@ -85,7 +91,7 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
 export async function stretchesIn(reader: Reader, code: string, jars: readonly JarsOfRun[]): Promise<JarStretch[]> {
   const rooms = await namesOf(reader, sql`select id, name from room`);
   const customers = await namesOf(reader, sql`select id, name from customer`);
-  return jars.flatMap(({ sizeMl, segments }) =>
+  return jars.flatMap(({ sizeMl, segments, back }) =>
     segments.map(({ first, last, where, since }) => ({
       first,
       last,
@@ -105,6 +111,7 @@ export async function stretchesIn(reader: Reader, code: string, jars: readonly J
             ? (customers.get(where.customerId) ?? 'a customer')
             : GONE_WORDS[where.how],
       since: since === null ? null : new Date(since).toISOString(),
+      back: where.kind === 'house' && back.some((one) => one.first <= last && one.last >= first),
     })),
   );
 }

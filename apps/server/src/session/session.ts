@@ -93,6 +93,23 @@ export async function openSession(
   return { token, device: await remember(db, device, personId, now) };
 }
 
+/** Whether it is the PIN of who is signed in; every wrong one is counted. */
+async function isOwnPin(
+  db: Database,
+  limits: SignInLimits,
+  { personId, pin, address }: { personId: string; pin: string; address: string },
+): Promise<boolean> {
+  const one = { personId, address, known: true };
+  await limits.count(one);
+  const [kept] = await db
+    .select({ pinHash: credential.pinHash })
+    .from(credential)
+    .where(eq(credential.personId, personId));
+  if (!kept || !(await pinMatches(pin, kept.pinHash, address))) return false;
+  await limits.giveBack(one);
+  return true;
+}
+
 /**
  * A person changes their own PIN or passphrase: every other sign-in of theirs ends, and every other device asks anew.
  * @throws {Refused} the old one is wrong, the new one is too short or the first anybody would try
@@ -111,15 +128,8 @@ export async function changePin(
   },
 ): Promise<void> {
   const { personId, old, pin, address, token, device, now } = input;
-  const one = { personId, address, known: true };
-  await limits.count(one);
-  const [kept] = await db
-    .select({ pinHash: credential.pinHash })
-    .from(credential)
-    .where(eq(credential.personId, personId));
-  if (!kept || !(await pinMatches(old, kept.pinHash, address)))
+  if (!(await isOwnPin(db, limits, { personId, pin: old, address })))
     throw refused('who.wrongPin', 'The PIN you have now is another one. Type it again.', { field: 'old' });
-  await limits.giveBack(one);
   const fault = pinFault(pin);
   if (fault) throw refused('shape.invalid', fault, { field: 'pin' });
   await setPin(db, personId, pin);
@@ -142,15 +152,8 @@ export async function proveAgain(
   input: { personId: string; pin: string; address: string; token: string; now: Date },
 ): Promise<void> {
   const { personId, pin, address, token, now } = input;
-  const one = { personId, address, known: true };
-  await limits.count(one);
-  const [kept] = await db
-    .select({ pinHash: credential.pinHash })
-    .from(credential)
-    .where(eq(credential.personId, personId));
-  if (!kept || !(await pinMatches(pin, kept.pinHash, address)))
+  if (!(await isOwnPin(db, limits, { personId, pin, address })))
     throw refused('who.wrongPin', 'This is not your PIN. A signature is given with one’s own.', { field: 'pin' });
-  await limits.giveBack(one);
   await db
     .update(signIn)
     .set({ signedAt: now })

@@ -1,6 +1,6 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
-import { counting, type GateRow, type PhPoint } from '../watching/index.js';
+import { counting, type GateRow, pairAtLimit, type PhPoint, phStanding } from '../watching/index.js';
 import { EQUILIBRIUM_HOURS, GAS_WORDS, type GasSays } from './afterPacking.js';
 
 const HOUR = 3_600_000;
@@ -23,9 +23,6 @@ export const RELEASE_KEYS = [
 ] as const;
 export type ReleaseKey = (typeof RELEASE_KEYS)[number];
 
-/** A reviewer may excuse these in writing; pH, deadline, heat and the rest never. */
-export const EXCUSABLE: ReadonlySet<ReleaseKey> = new Set(['checks']);
-
 export interface ReleaseCondition {
   readonly key: ReleaseKey;
   readonly words: string;
@@ -34,6 +31,8 @@ export interface ReleaseCondition {
   readonly now: string;
   /** What to do about it; null where nothing is to be done. */
   readonly wayOn: string | null;
+  /** A reviewer may excuse it in writing. pH, deadline and heat never. */
+  readonly mayExcuse: boolean;
 }
 
 export interface ReleaseInput {
@@ -72,7 +71,7 @@ export interface ReleaseInput {
   readonly excuses: Readonly<Partial<Record<ReleaseKey, string>>>;
 }
 
-type Row = Omit<ReleaseCondition, 'key'>;
+type Row = Omit<ReleaseCondition, 'key' | 'mayExcuse'>;
 
 const met = (words: string, now: string): Row => ({ words, state: 'met', now, wayOn: null });
 const open = (words: string, now: string, wayOn: string): Row => ({ words, state: 'open', now, wayOn });
@@ -111,7 +110,16 @@ export function releaseConditions(input: ReleaseInput): ReleaseCondition[] {
     tally: tally(input),
     review: review(input),
   };
-  return RELEASE_KEYS.map((key) => ({ key, ...rows[key] }));
+  // What nobody can know any more of what stood there before the ledger, a reviewer answers for in writing.
+  const excusable = new Set<ReleaseKey>(['checks', ...(input.beforeLedger ? (['salt', 'label'] as const) : [])]);
+  return RELEASE_KEYS.map((key) => {
+    const mayExcuse = excusable.has(key);
+    const excuse = input.excuses[key]?.trim();
+    const row = rows[key];
+    return mayExcuse && excuse && row.state === 'open'
+      ? { key, words: row.words, state: 'excused', now: `${row.now}. Excused: ${excuse}`, wayOn: null, mayExcuse }
+      : { key, ...row, mayExcuse };
+  });
 }
 
 /** The one answer. Names everything that stands open, the first in words. */
@@ -130,36 +138,35 @@ export function decideRelease(conditions: readonly ReleaseCondition[]): Outcome<
 function readings({ vessels, phs, acidLimit, beforeLedger }: ReleaseInput): Row {
   const words = `pH ${acidLimit} or lower twice, 24 to 72 h apart, blended, meter fit`;
   const wayOn = 'Read a blended sample with a meter fit for release; brine alone and strips do not count.';
-  const last = counting(phs).at(-1);
-  if (last && last.ph > acidLimit)
+  const { strict } = phStanding(phs);
+  if (strict !== null && strict > acidLimit)
     return open(
       words,
-      `${last.ph.toFixed(2)} in its jars`,
-      'Hold it, and read again. Nothing above the limit is sold.',
+      `${strict.toFixed(2)} in its jars`,
+      'Hold it, and read again, blended. Nothing above the limit is sold.',
     );
   const rows = vessels.map(({ code, gate }) => ({ code, row: gate.find(({ key }) => key === 'pair') }));
   const lacking = rows.filter(({ row }) => row?.state !== 'met');
-  if (vessels.length === 0 && beforeLedger) {
-    const two = counting(phs).filter(({ ph }) => ph <= acidLimit);
-    return two.length >= 2
-      ? met(
-          words,
-          two
-            .slice(-2)
-            .map(({ ph }) => ph.toFixed(2))
-            .join(' and '),
-        )
-      : open(
-          words,
-          'from before the ledger: nothing is known of its vessel',
-          'Read two of its jars, blended, a day apart.',
-        );
+  if (vessels.length === 0) {
+    const pair = beforeLedger ? pairAtLimit({ points: phs, limit: acidLimit }) : null;
+    return pair
+      ? met(words, `${pair[0].ph.toFixed(2)} and ${pair[1].ph.toFixed(2)}, of its jars`)
+      : open(words, 'nothing is known of its vessel', 'Read two of its jars, blended, a day apart.');
   }
   if (lacking.length === 0) return met(words, rows.map(({ code, row }) => `${code}: ${row!.now}`).join('; '));
   return open(words, lacking.map(({ code, row }) => `${code}: ${row?.now ?? 'no pH'}`).join('; '), wayOn);
 }
 
-function fromGate({ vessels }: ReleaseInput, key: 'acid' | 'rising', words: string, wayOn: string): Row {
+function fromGate(
+  { vessels, beforeLedger, phs, acidLimit }: ReleaseInput,
+  key: 'acid' | 'rising',
+  words: string,
+  wayOn: string,
+): Row {
+  if (vessels.length === 0)
+    return beforeLedger && pairAtLimit({ points: phs, limit: acidLimit })
+      ? met(words, 'from before the ledger; two of its jars stand at the limit')
+      : open(words, 'nothing is known of its vessel', 'Read two of its jars, blended, a day apart.');
   const bad = vessels.filter(({ gate }) => {
     const row = gate.find((one) => one.key === key);
     // Too few readings to see a rise are no rise; two are asked for anyway.
@@ -181,25 +188,28 @@ function holds({ holds: standing }: ReleaseInput): Row {
       );
 }
 
-function checks({ vessels, excuses }: ReleaseInput): Row {
+function checks({ vessels }: ReleaseInput): Row {
   const words = 'Its checks were made, or are excused in writing';
+  const way = 'A reviewer says in writing why that does not matter here.';
+  if (vessels.length === 0) return open(words, 'nothing is known of its vessel', way);
   const missed = vessels.flatMap(({ code, missed: names }) =>
     names.length > 0 ? [`${code}: ${names.join(', ')}`] : [],
   );
-  if (missed.length === 0) return met(words, 'none missed');
-  const excuse = excuses.checks?.trim();
-  return excuse
-    ? { words, state: 'excused', now: `${missed.join('; ')}. Excused: ${excuse}`, wayOn: null }
-    : open(words, `never made: ${missed.join('; ')}`, 'A reviewer says in writing why that does not matter here.');
+  return missed.length === 0 ? met(words, 'none missed') : open(words, `never made: ${missed.join('; ')}`, way);
 }
 
 function equilibrium({ brine, packedAt, phs, acidLimit }: ReleaseInput): Row {
   const words = 'pH of what is even, after brine was changed';
-  if (brine !== 'fresh' && brine !== 'boiled') return met(words, 'not asked: its own brine');
+  if (brine === 'own') return met(words, 'not asked: its own brine');
   const from = packedAt + EQUILIBRIUM_HOURS * HOUR;
   const last = counting(phs).findLast(({ at }) => at >= from);
   const wayOn = 'A day after packing or later: a whole jar, blended, with a meter fit for release.';
-  if (!last) return open(words, `${brine} brine, and no reading of a blended jar after a day`, wayOn);
+  if (!last)
+    return open(
+      words,
+      `${brine === null ? 'what was poured over it was not said' : `${brine} brine`}, and no blended jar was read after a day`,
+      wayOn,
+    );
   return last.ph <= acidLimit
     ? met(words, `pH ${last.ph.toFixed(2)}`)
     : open(words, `pH ${last.ph.toFixed(2)}, above ${acidLimit}`, 'Hold it. Nothing above the limit is sold.');
@@ -207,6 +217,7 @@ function equilibrium({ brine, packedAt, phs, acidLimit }: ReleaseInput): Row {
 
 function heat({ storage, heatMet }: ReleaseInput): Row {
   const words = 'Heat meets its process, where it is kept ambient';
+  if (storage === null) return open(words, 'where it is kept was not said', 'Say where it is kept.');
   if (storage !== 'ambient') return met(words, 'not asked: it is kept cool');
   return heatMet
     ? met(words, 'its record meets the process on file')

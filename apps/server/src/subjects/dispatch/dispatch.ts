@@ -1,5 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { countOf, GONE_WORDS, type Going, type JarAt, jarCode, type Serials, type Sink } from '@clear-tally/core';
+import { countOf, GONE_WORDS, type JarAt, jarCode, type Serials, type Sink } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { rows } from '../../db/database.js';
 import { room } from '../../db/schema/house.js';
@@ -9,7 +9,7 @@ import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { addMovements, balance, loadLot, type LotRow } from '../../lots/lots.js';
-import { whyNotOut } from '../../lots/releasing.js';
+import { openSince, whyNotOut } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun } from '../../lots/runs.js';
 
 type Jars = BodyOf<'jars.dispatch'>['jars'];
@@ -24,7 +24,7 @@ const SINK_OF: Readonly<Record<keyof typeof GONE_WORDS, Sink>> = {
   thrownOut: 'thrownOut',
 };
 
-interface Going_ {
+interface Leaving {
   readonly jars: Jars;
   readonly to: JarAt;
   readonly note: string | null;
@@ -33,7 +33,7 @@ interface Going_ {
 /** Jars that leave for good or for a while; each must be in the house. */
 export async function jarsGone(
   recording: InHand,
-  going: Going_,
+  going: Leaving,
 ): Promise<{ lots: string[]; count: number; runs: string[] }> {
   return await moveJars(recording, going, { from: 'house' });
 }
@@ -48,7 +48,7 @@ interface Asked {
 
 async function moveJars(
   recording: InHand,
-  { jars, to, note }: Going_,
+  { jars, to, note }: Leaving,
   asked: Asked,
 ): Promise<{ lots: string[]; count: number; runs: string[] }> {
   const { tx, entry, seq, at } = recording;
@@ -63,10 +63,18 @@ async function moveJars(
       });
     const why = asked.released && !happened(tx) ? await whyNotOut(tx, await loadRun(tx, run)) : null;
     if (why) throw refused(why.code, `${why.words} Nothing of it leaves.`, { field: 'jars' });
+    const [since] = asked.released && !happened(tx) ? await openSince(tx, await loadRun(tx, run), at) : [];
+    if (since)
+      throw refused(
+        'release.open',
+        `${run.code} is released, and since then stands open: ${since.words}: ${since.now}. Nothing of it leaves.`,
+        { field: 'jars', facts: { open: [since.key] } },
+      );
   }
   let [number, count] = [1, 0];
   for (const part of jars) {
     const run = runs.get(part.runLotId)!;
+    if (asked.released && !happened(tx)) refuseBack(run, standing, part);
     const parts = inTheWay(run, standing, part, asked.from);
     await tx.insert(jarMove).values({
       entryId: entry.id,
@@ -78,7 +86,7 @@ async function moveJars(
       roomId: to.kind === 'house' ? to.roomId : null,
       customerId: to.kind === 'customer' ? to.customerId : null,
       dispatchId: to.kind === 'customer' ? to.dispatchId : null,
-      how: to.kind === 'gone' ? to.how : null,
+      how: to.kind === 'gone' ? to.how : asked.from === 'out' ? 'back' : null,
       note,
       at,
       seq,
@@ -88,6 +96,19 @@ async function moveJars(
     await weigh(recording, run, parts, to);
   }
   return { lots: [...runs.keys()], count, runs: [...runs.values()].map(({ code }) => code) };
+}
+
+/** A jar that came back was out of the house's hands: nobody knows how it stood. It is not sold again. */
+function refuseBack(run: LotRow, standing: readonly JarsOfRun[], { first, last }: Serials): void {
+  for (const { runLotId, back } of standing) {
+    const came = runLotId === run.id ? back.find((one) => one.first <= last && one.last >= first) : undefined;
+    if (!came) continue;
+    const jar = jarCode(run.code, Math.max(first, came.first)).text;
+    throw refused('jar.cameBack', `${jar} came back from who had it: it is not sold again. Open it, or throw it out.`, {
+      field: 'jars',
+      facts: { jar },
+    });
+  }
 }
 
 /** The stretches of these serials by size, each where it must be. @throws {Refused} unknown, or elsewhere */
@@ -133,7 +154,7 @@ async function weigh(
   const { atGrams, leastLaterGrams } = await balance(recording.tx, run, recording.at);
   const leaves = Math.min(grams, atGrams, leastLaterGrams);
   if (leaves < 0.001) return;
-  const sink: Sink = to.kind === 'customer' ? ('sold' satisfies Going) : SINK_OF[to.how];
+  const sink: Sink = to.kind === 'customer' ? 'sold' : SINK_OF[to.how];
   await addMovements(recording, [{ from: { lot: run }, to: { sink }, grams: leaves, field: 'jars' }]);
 }
 

@@ -11,7 +11,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { reachOf } from '../../lots/reach.js';
-import { conditionsOf, holdersOf } from '../../lots/releasing.js';
+import { conditionsOf, holdersOf, openSince } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns, type RunStanding, stretchesIn } from '../../lots/runs.js';
 import { openHolds } from '../../lots/watched.js';
 import { refused } from '../../journal/refused.js';
@@ -79,7 +79,7 @@ function lineOf(
             run: {
               packedAt: run.packedAt,
               storage: run.storage,
-              mixed: run.brine === 'fresh' || run.brine === 'boiled',
+              mixed: run.brine !== 'own',
             },
             made,
             now: known.now.getTime(),
@@ -131,6 +131,7 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
   const holds = await openHolds(reader, [run.lotId]);
   const isReviewer = by.role === 'owner';
   const conditions = await conditionsOf(reader, run, { id: by.id, isReviewer, now });
+  const since = run.state === 'released' ? await openSince(reader, run, now) : [];
   const siblings = (await reachOf(reader, of)).taken.filter(({ kind }) => kind === 'run');
   const marks = await rows<{
     at: Date;
@@ -149,9 +150,10 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     select distinct f.code, v.tag as "vesselTag" from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' join vessel v on v.id = f.vessel_id where m.to_lot = ${run.lotId} order by 1`,
   );
   return {
+    openSince: since.map(({ words, now: facts }) => `${words}: ${facts}`),
     run: lineOf(run, { jars, hold: holds.get(run.lotId)?.[0]?.reason ?? null, looked, now }),
     conditions,
-    maySign: isReviewer && decideRelease(conditions.filter(({ key }) => key !== 'checks')).ok,
+    maySign: isReviewer && decideRelease(conditions.filter(({ mayExcuse }) => !mayExcuse)).ok,
     signatures: marks.map(({ at, excuses, ...mark }) => ({
       ...mark,
       at: new Date(at).toISOString(),

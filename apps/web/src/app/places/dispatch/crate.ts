@@ -26,9 +26,11 @@ export function freeOf(run: Stock[number], crate: readonly InCrate[]): Serials[]
       .filter(({ runLotId }) => runLotId === run.lotId)
       .flatMap(({ first, last }) => Array.from({ length: last - first + 1 }, (_, i) => first + i)),
   );
-  const free = run.stretches.flatMap(({ first, last }) =>
-    Array.from({ length: last - first + 1 }, (_, i) => first + i).filter((serial) => !taken.has(serial)),
-  );
+  const free = run.stretches
+    .filter(({ back }) => !back)
+    .flatMap(({ first, last }) =>
+      Array.from({ length: last - first + 1 }, (_, i) => first + i).filter((serial) => !taken.has(serial)),
+    );
   return stretchesOf(free);
 }
 

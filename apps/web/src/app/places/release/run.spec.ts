@@ -25,8 +25,10 @@ const reply = (open: readonly ('checks' | 'gas')[], more: Partial<RunReply['run'
     words: `Condition ${key}`,
     state: (open as readonly string[]).includes(key) ? 'open' : 'met',
     now: 'its facts',
+    mayExcuse: key === 'checks',
     wayOn: (open as readonly string[]).includes(key) ? `Way on of ${key}.` : null,
   })),
+  openSince: [],
   maySign: true,
   signatures: [],
   made: [],
@@ -64,7 +66,7 @@ describe('the release of a run', () => {
   });
   it('missed checks are excused in writing; the PIN is proved first, then the release is signed with it', async () => {
     const page = await open(reply(['checks']));
-    await page.type('Why the missed checks', 'seen by eye');
+    await page.type('Excuse in writing', 'seen by eye');
     expect(page.button('Release').disabled).toBeTrue();
     await page.type('Sign the release', '2711');
     await page.press('Release');
@@ -87,6 +89,11 @@ describe('the release of a run', () => {
     const page = await open(reply([]), INES);
     expect(page.button('Release')).toBeUndefined();
     expect(page.text()).toContain('A reviewer of the house signs');
+  });
+  it('nothing says that it meets the limits while something stands open since', async () => {
+    const page = await open({ ...reply([], { state: 'released' }), openSince: ['No hold on it: one gushed'] });
+    expect(page.text()).not.toContain('meets the limits');
+    expect(page.text()).toContain('Nothing of it leaves.');
   });
   it('what is released is withdrawn with a reason', async () => {
     const page = await open(reply([], { state: 'released' }));

@@ -6,6 +6,7 @@ import {
   GAS_SAYS,
   GAS_WORDS,
   RUN_CHECK_WORDS,
+  type ReleaseKey,
   type RunCheckKind,
   type RunCheckSays,
   STORAGE_WORDS,
@@ -63,19 +64,23 @@ export class Run {
   protected readonly open = computed(() =>
     (this.read.data()?.conditions ?? []).filter(({ state }) => state === 'open'),
   );
-  /** Missed checks are excused by who signs, in writing. */
-  protected readonly excusable = computed(() => this.open().some(({ key }) => key === 'checks'));
-  protected readonly others = computed(() => this.open().filter(({ key }) => key !== 'checks').length);
+  /** What who signs may excuse, in writing. */
+  protected readonly excusable = computed(() => this.open().filter(({ mayExcuse }) => mayExcuse));
+  protected readonly others = computed(() => this.open().length - this.excusable().length);
+  protected readonly lacksExcuse = computed(() => this.excusable().some(({ key }) => !this.excuses()[key]?.trim()));
 
   protected readonly pin = signal('');
   protected readonly signing = signal(false);
   protected readonly wrong = signal<string | null>(null);
   protected readonly sign = recordingForm('run.release', {
-    fields: { excuse: '', withdrawal: '' },
+    fields: { excuses: {} as Partial<Record<ReleaseKey, string>>, withdrawal: '' },
     about: this.code,
-    recorded: () => [this.excuse, this.withdrawal, this.pin].forEach((field) => field.set('')),
+    recorded: () => {
+      this.excuses.set({});
+      [this.withdrawal, this.pin].forEach((field) => field.set(''));
+    },
   });
-  protected readonly excuse = this.sign.values.excuse;
+  protected readonly excuses = this.sign.values.excuses;
   protected readonly withdrawal = this.sign.values.withdrawal;
 
   protected readonly what = signal<RunCheckKind>('gas');
@@ -131,11 +136,13 @@ export class Run {
       );
   }
 
+  protected excuseFor(key: ReleaseKey, words: string): void {
+    this.excuses.set({ ...this.excuses(), [key]: words });
+  }
+
   protected release(): void {
-    const excuse = this.excuse().trim();
-    this.signed((runLotId) =>
-      this.sign.entry('run.release', { runLotId, excuses: excuse && this.excusable() ? { checks: excuse } : {} }),
-    );
+    const excuses = Object.fromEntries(this.excusable().map(({ key }) => [key, this.excuses()[key]!.trim()]));
+    this.signed((runLotId) => this.sign.entry('run.release', { runLotId, excuses }));
   }
 
   protected withdraw(): void {
