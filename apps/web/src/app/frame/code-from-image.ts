@@ -1,39 +1,34 @@
-/** Larger pictures are read smaller: a symbol needs no twelve megapixels. */
-const MOST_PIXELS = 1600;
-
-/** Smaller ones are read larger: a drawing has no size of its own. */
-const LEAST_PIXELS = 1000;
+/** The longer side a picture is read at, in pixels: a symbol needs no twelve megapixels, a drawing has no size at all. */
+const SIDE = 1000;
 
 /** What the code symbol on a picture says; null where none is found. The reader is loaded when it is first wanted. */
 export async function codeFromImage(file: Blob): Promise<string | null> {
-  const { BinaryBitmap, HybridBinarizer, MultiFormatReader, RGBLuminanceSource } = await import('@zxing/library');
-  const picture = await drawn(file);
-  if (!picture) return null;
-  const { data, width, height } = picture;
-  const grey = new Uint8ClampedArray(width * height);
-  for (let pixel = 0; pixel < grey.length; pixel += 1)
-    grey[pixel] = 0.3 * data[pixel * 4]! + 0.59 * data[pixel * 4 + 1]! + 0.11 * data[pixel * 4 + 2]!;
-  try {
-    return new MultiFormatReader()
-      .decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, width, height))))
-      .getText();
-  } catch {
-    // The reader says "not found" by throwing.
-    return null;
-  }
+  const { prepareZXingModule, readBarcodes } = await import('zxing-wasm/reader');
+  // Served by the house itself, beside its pages.
+  prepareZXingModule({ overrides: { locateFile: (name: string) => `/reader/${name}` } });
+  const image = await pictureOf(file);
+  if (!image) return null;
+  const [found] = await readBarcodes(pixels(image), {
+    formats: ['QRCode', 'DataMatrix', 'Code128'],
+    maxNumberOfSymbols: 1,
+  });
+  return found?.text || null;
 }
 
-async function drawn(file: Blob): Promise<ImageData | null> {
+async function pictureOf(file: Blob): Promise<HTMLImageElement | null> {
   const image = new Image();
   try {
     // As an address of data: the house's pages load pictures from nowhere else.
     image.src = await dataUrl(file);
     await image.decode();
+    return image;
   } catch {
     return null;
   }
-  const side = Math.max(image.width, image.height);
-  const scale = Math.min(MOST_PIXELS, Math.max(LEAST_PIXELS, side)) / side;
+}
+
+function pixels(image: HTMLImageElement): ImageData {
+  const scale = SIDE / Math.max(image.width, image.height);
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [Math.round(image.width * scale), Math.round(image.height * scale)];
   const context = canvas.getContext('2d')!;
