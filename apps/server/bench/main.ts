@@ -1,4 +1,4 @@
-import { jarCode } from '@clear-tally/core';
+import { jarCode, jarsStanding, lethality } from '@clear-tally/core';
 import { spawn } from 'node:child_process';
 import { createServer, type RequestListener } from 'node:http';
 import pino from 'pino';
@@ -132,6 +132,22 @@ server.closeAllConnections();
 server.close();
 
 await live.close();
+
+// A logger's file of a day, and the codes of a large run.
+const log = Array.from({ length: 10_000 }, (_, i) => ({ minute: i / 6, celsius: 60 + 25 * Math.sin(i / 500) ** 2 }));
+const reckonings = Array.from({ length: 20 }, () => {
+  const started = performance.now();
+  lethality(log, { refC: 93.33, z: 8.89 });
+  return performance.now() - started;
+});
+const issuings = Array.from({ length: 20 }, () => {
+  const started = performance.now();
+  for (let serial = 1; serial <= 5000; serial += 1) jarCode('NY26-327-A-01', serial);
+  jarsStanding({ first: 1, last: 5000 }, []);
+  return performance.now() - started;
+});
+const middle = (times: number[]): string => times.sort((a, b) => a - b)[times.length >> 1]!.toFixed(1);
+say(`lethality of a log of 10,000 points: median ${middle(reckonings)} ms; 5,000 jar codes: ${middle(issuings)} ms`);
 
 const verifyStarted = performance.now();
 

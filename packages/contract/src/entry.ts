@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { entryCorrect } from './correcting.js';
 import { formulaRetire, formulaSave } from './formulas.js';
+import { heatLoad, heatProcess, heatProcessEnd, heatSeals } from './heat.js';
 import { holdAnew, holdByRule, holdLift, holdPlace } from './holds.js';
 import { houseFound, houseRule, houseSet, roomAdd } from './house.js';
 import { findRecord } from './judging.js';
@@ -116,6 +117,10 @@ export const entrySchema = z.discriminatedUnion('kind', [
   runStore,
   runRelease,
   runWithdraw,
+  heatProcess,
+  heatProcessEnd,
+  heatLoad,
+  heatSeals,
   customerAdd,
   customerChange,
   jarsMove,

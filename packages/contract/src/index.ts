@@ -19,6 +19,7 @@ export * from './judging.js';
 export * from './holds.js';
 export * from './packing.js';
 export * from './release.js';
+export * from './heat.js';
 export * from './dispatch.js';
 export * from './labels.js';
 export * from './book.js';

@@ -89,13 +89,15 @@ export const jarStretch = serials.extend({
   customerId: id.nullable(),
   where: z.string(),
   since: iso.nullable(),
-  /** It was outside and came back: it is not sold again. */
-  back: z.boolean(),
+  /** Why it is not sold, where something stands in the way of just these jars: they came back, their load failed. */
+  kept: z.string().nullable(),
 });
 
 export const runReply = z.strictObject({
   run: runLine.omit({ open: true }),
   conditions: z.array(condition),
+  /** Jars that a release lets go: those in the house that their heat does not hold. */
+  leaving: z.int(),
   /** Of a released run: what stands open by what is known now. */
   openSince: z.array(z.string()),
   /** What the reader alone cannot change: who may sign. */

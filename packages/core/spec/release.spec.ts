@@ -42,7 +42,7 @@ const good: ReleaseInput = {
   storage: 'cold',
   phs: [],
   gas: [],
-  heatMet: null,
+  heat: { onFile: false, jars: {} },
   labelLacks: [],
   tally: { clear: true, unexplainedGrams: 0, toleranceGrams: 50 },
   packedBy: ['ines'],
@@ -81,7 +81,29 @@ describe('release: every condition, each alone', () => {
     ['ambient without a process', { storage: 'ambient', gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }, 'heat'],
     [
       'ambient, its heat a minute short',
-      { storage: 'ambient', heatMet: false, gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] },
+      {
+        storage: 'ambient',
+        heat: { onFile: true, jars: { notMet: 12 } },
+        gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }],
+      },
+      'heat',
+    ],
+    [
+      'ambient, two jars never heated',
+      {
+        storage: 'ambient',
+        heat: { onFile: true, jars: { met: 10, unheated: 2 } },
+        gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }],
+      },
+      'heat',
+    ],
+    [
+      'ambient, seals not looked at yet',
+      {
+        storage: 'ambient',
+        heat: { onFile: true, jars: { missing: 12 } },
+        gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }],
+      },
       'heat',
     ],
     ['in the cellar, no jar opened', { storage: 'cellar' }, 'gas'],
@@ -114,7 +136,14 @@ describe('release: every condition, each alone', () => {
     ['fresh brine, even a day later at 3.9', { brine: 'fresh', phs: [ph(1.1, 3.9)] }],
     ['in the cellar, quiet after a week', { storage: 'cellar', gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }],
     ['lively, and kept cold only', { gas: [{ at: PACKED + 8 * DAY, says: 'lively' }] }],
-    ['ambient, its heat met', { storage: 'ambient', heatMet: true, gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }],
+    [
+      'ambient, its heat met, and two of its jars held',
+      {
+        storage: 'ambient',
+        heat: { onFile: true, jars: { met: 10, notMet: 1, notTight: 1 } },
+        gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }],
+      },
+    ],
     ['a house of one, a night later', { rule: 'night', nightsSince: 1, reviewer: { id: 'ines', isReviewer: true } }],
   ];
   for (const [what, change] of allowed) it(`${what}: released`, () => expect(open({ ...good, ...change })).toEqual([]));

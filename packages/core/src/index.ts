@@ -22,3 +22,4 @@ export * from './cautions/index.js';
 export * from './devices/index.js';
 export * from './decide/index.js';
 export * from './jars/index.js';
+export * from './heat/index.js';

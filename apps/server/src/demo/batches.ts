@@ -25,6 +25,8 @@ export interface BatchPlan {
   readonly souring?: { readonly start: number; readonly end: number; readonly perHour: number };
   readonly celsius?: number;
   readonly packedDaysAgo?: number;
+  /** Hot-filled to the process on file, and kept ambient. */
+  readonly hot?: true;
   /** Days on which it is read beside the plan, two in a row before something is taken. */
   readonly pairOn?: readonly number[];
   /** Salt first written down wrong, then corrected. */
@@ -35,6 +37,8 @@ export interface Lived {
   readonly batchId: string;
   readonly fillIds: string[];
   readonly runIds: string[];
+  /** Jars of each run. */
+  readonly jars: number[];
 }
 
 /** Reading days of the house's check plan; before it is packed, two within three days. */
@@ -159,7 +163,7 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
       meterId: house.meter,
     });
   });
-  const runIds =
+  const runs =
     plan.packedDaysAgo === undefined
       ? []
       : fillIds.map((fillLotId, index) =>
@@ -171,7 +175,12 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
             index,
           }),
         );
-  return { batchId, fillIds, runIds };
+  return {
+    batchId,
+    fillIds,
+    runIds: runs.map(({ runLotId }) => runLotId),
+    jars: runs.map(({ count }) => count),
+  };
 }
 
 function planSalt(
@@ -246,7 +255,7 @@ function planPacking(
   house: Founded,
   plan: BatchPlan,
   input: { fillLotId: string; inGrams: number; index: number },
-): string {
+): { runLotId: string; count: number } {
   const at = diary.moment(plan.packedDaysAgo!, 10 + input.index * 2, 20);
   const runLotId = diary.id(at);
   const grams = Math.round(input.inGrams * 0.985);
@@ -276,11 +285,11 @@ function planPacking(
           leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams),
           tallyReason: null,
           brine: 'own',
-          storage: plan.formula === 'mash' ? 'cellar' : 'cold',
+          storage: plan.hot ? 'ambient' : plan.formula === 'mash' ? 'cellar' : 'cold',
         },
         at,
         house.people.ines,
       )),
   );
-  return runLotId;
+  return { runLotId, count: smallCount + largeCount };
 }

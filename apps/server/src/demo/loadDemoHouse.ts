@@ -3,6 +3,7 @@ import { setPin } from '../session/session.js';
 import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
 import { Diary } from './diary.js';
+import { planHeat } from './heat.js';
 import { foundHouse, type Founded } from './house.js';
 import { DEMO_PEOPLE } from './people.js';
 import { planRounds } from './rounds.js';
@@ -157,6 +158,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     others: ['lovage0'],
     kept: { from: () => first.fillIds[0]!, grams: 420 },
     packedDaysAgo: 11,
+    hot: true,
   });
   const slipped = planBatch(diary, house, lots, {
     ...shred,
@@ -291,9 +293,10 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     { runLotId: winter.runIds[1]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
     { runLotId: roots.runIds[0]!, daysAgo: 27, story: 'sold', gasAfter: 8 },
     { runLotId: roots.runIds[1]!, daysAgo: 27, story: 'gushed', gasAfter: 8 },
-    { runLotId: second.runIds[0]!, daysAgo: 11, story: 'waits' },
+    { runLotId: second.runIds[0]!, daysAgo: 11, story: 'waits', gasAfter: 8 },
     { runLotId: slipped.runIds[0]!, daysAgo: 8, story: 'waits' },
   ]);
+  planHeat(diary, house, { runLotId: second.runIds[0]!, jars: second.jars[0]!, daysAgo: 11 });
   planWaiting(diary, house, lots);
 }
 

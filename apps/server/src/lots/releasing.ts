@@ -15,6 +15,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { houseRule } from '../db/schema/house.js';
 import { batchState } from './batchSalt.js';
+import { heatInHouse, processesFor } from './heat.js';
 import { loadHouse } from './house.js';
 import { loadLot } from './lots.js';
 import { phPoints } from './readings.js';
@@ -73,8 +74,13 @@ export async function conditionsOf(
     storage: run.storage,
     phs,
     gas: gas.map(({ at, says }) => ({ at: new Date(at).getTime(), says })),
-    // No process is on file before the house keeps one.
-    heatMet: null,
+    heat:
+      run.storage === 'ambient'
+        ? {
+            onFile: (await processesFor(reader, lot.formulaId, run.packedAt)).length > 0,
+            jars: await heatInHouse(reader, run),
+          }
+        : { onFile: false, jars: {} },
     labelLacks: await labelLacks(reader, run),
     tally: await tallyOf(reader, lot),
     packedBy: [run.packedBy],

@@ -111,7 +111,10 @@ export async function stretchesIn(reader: Reader, code: string, jars: readonly J
             ? (customers.get(where.customerId) ?? 'a customer')
             : GONE_WORDS[where.how],
       since: since === null ? null : new Date(since).toISOString(),
-      back: where.kind === 'house' && back.some((one) => one.first <= last && one.last >= first),
+      kept:
+        where.kind === 'house' && back.some((one) => one.first <= last && one.last >= first)
+          ? 'came back from who had it: it is not sold again'
+          : null,
     })),
   );
 }

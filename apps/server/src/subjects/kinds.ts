@@ -2,6 +2,7 @@ import { type Kinds, tellKinds } from '../journal/registry.js';
 import { entryCorrect } from './correcting/index.js';
 import { customerAdded, customerChanged, jarsCameBack, jarsDispatched, jarsLeft, jarsMoved } from './dispatch/index.js';
 import { formulaRetire, formulaSave } from './formulas/index.js';
+import { loadHeated, processEnded, processFiled, sealsLooked } from './heat/index.js';
 import { holdAnew, holdLift, holdPlace, holdRuled } from './holds/index.js';
 import { houseFound, houseRuled, houseSet, roomAdd } from './house/index.js';
 import { findingRecorded } from './judging/index.js';
@@ -115,6 +116,10 @@ export const KINDS: Kinds = {
   'run.store': runStored,
   'run.release': runReleased,
   'run.withdraw': runWithdrawn,
+  'heat.process': processFiled,
+  'heat.processEnd': processEnded,
+  'heat.load': loadHeated,
+  'heat.seals': sealsLooked,
   'customer.add': customerAdded,
   'customer.change': customerChanged,
   'jars.move': jarsMoved,

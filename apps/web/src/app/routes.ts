@@ -56,6 +56,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/pack/pack').then((m) => m.Pack),
       },
       {
+        path: 'heat',
+        title: 'Processes on file · Clear Tally',
+        loadComponent: () => import('./places/heat/processes').then((m) => m.Processes),
+      },
+      {
         path: 'runs',
         title: 'Runs · Clear Tally',
         loadComponent: () => import('./places/release/runs').then((m) => m.Runs),

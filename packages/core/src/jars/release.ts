@@ -1,5 +1,6 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
+import type { JarHeat } from '../heat/heatedJars.js';
 import { counting, type GateRow, pairAtLimit, type PhPoint, phStanding } from '../watching/index.js';
 import { EQUILIBRIUM_HOURS, GAS_WORDS, type GasSays } from './afterPacking.js';
 
@@ -56,8 +57,8 @@ export interface ReleaseInput {
   /** Read in its jars. */
   readonly phs: readonly PhPoint[];
   readonly gas: readonly { readonly at: number; readonly says: GasSays }[];
-  /** The heat record against its process; null where none is on file. */
-  readonly heatMet: boolean | null;
+  /** Jars in the house by how their load stands against its process; whether a process is on file for it. */
+  readonly heat: { readonly onFile: boolean; readonly jars: Readonly<Partial<Record<JarHeat, number>>> };
   /** What a label would lack. */
   readonly labelLacks: readonly string[];
   readonly tally: { readonly clear: boolean; readonly unexplainedGrams: number; readonly toleranceGrams: number };
@@ -215,17 +216,22 @@ function equilibrium({ brine, packedAt, phs, acidLimit }: ReleaseInput): Row {
     : open(words, `pH ${last.ph.toFixed(2)}, above ${acidLimit}`, 'Hold it. Nothing above the limit is sold.');
 }
 
-function heat({ storage, heatMet }: ReleaseInput): Row {
+function heat({ storage, heat: { onFile, jars } }: ReleaseInput): Row {
   const words = 'Heat meets its process, where it is kept ambient';
   if (storage === null) return open(words, 'where it is kept was not said', 'Say where it is kept.');
   if (storage !== 'ambient') return met(words, 'not asked: it is kept cool');
-  return heatMet
-    ? met(words, 'its record meets the process on file')
-    : open(
-        words,
-        heatMet === null ? 'no process on file' : 'its record does not meet the process',
-        'Keep it cold, or heat it to a process on file.',
-      );
+  const { met: good = 0, unheated = 0, missing = 0, notMet = 0, notTight = 0 } = jars;
+  // A process that is used no more still stands behind what was heated to it.
+  if (!onFile && good + missing + notMet + notTight === 0)
+    return open(words, 'no process on file', 'Keep it cold, or heat it to a process on file.');
+  const many = (count: number): string => (count === 1 ? '1 jar' : `${count} jars`);
+  if (unheated > 0) return open(words, `${many(unheated)} never heated`, 'Heat them, or take them out of the run.');
+  if (missing > 0)
+    return open(words, `${many(missing)} of a load that lacks something`, 'Write down what is missing at the load.');
+  if (good === 0)
+    return open(words, 'no jar meets its process', 'They are held. Keep them cold, or heat them anew to the process.');
+  const held = notMet + notTight;
+  return met(words, `${many(good)} heated to the process${held > 0 ? `; ${held} held, and none of them leaves` : ''}`);
 }
 
 function gas({ storage, gas: seen, packedAt }: ReleaseInput): Row {

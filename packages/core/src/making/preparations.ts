@@ -132,6 +132,7 @@ export function decideBrineClosed(input: {
 export const STANDS_FOR = {
   keptBrine: 'brine kept from an earlier batch: it comes from a donor',
   vinegar: 'vinegar, to lower the starting pH',
+  oil: 'oil: what lies under it never keeps ambient',
 } as const;
 export type StandsFor = keyof typeof STANDS_FOR;
 export const STANDS_FOR_KEYS = Object.keys(STANDS_FOR) as [StandsFor, ...StandsFor[]];

@@ -7,3 +7,4 @@ export * from './making.js';
 export * from './watching.js';
 export * from './correcting.js';
 export * from './jars.js';
+export * from './heat.js';

@@ -1,5 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { countOf, GONE_WORDS, type JarAt, jarCode, type Serials, type Sink } from '@clear-tally/core';
+import { countOf, GONE_WORDS, JAR_HEAT_WORDS, type JarAt, jarCode, type Serials, type Sink } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { rows } from '../../db/database.js';
 import { room } from '../../db/schema/house.js';
@@ -9,6 +9,7 @@ import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { addMovements, balance, loadLot, type LotRow } from '../../lots/lots.js';
+import { heatOf } from '../../lots/heat.js';
 import { openSince, whyNotOut } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun } from '../../lots/runs.js';
 
@@ -75,6 +76,7 @@ async function moveJars(
   for (const part of jars) {
     const run = runs.get(part.runLotId)!;
     if (asked.released && !happened(tx)) refuseBack(run, standing, part);
+    if (asked.released && !happened(tx)) await refuseUnheated(tx, run, part);
     const parts = inTheWay(run, standing, part, asked.from);
     await tx.insert(jarMove).values({
       entryId: entry.id,
@@ -109,6 +111,20 @@ function refuseBack(run: LotRow, standing: readonly JarsOfRun[], { first, last }
       facts: { jar },
     });
   }
+}
+
+/** Of a run that is kept ambient only jars leave whose own load met its process. */
+async function refuseUnheated(tx: InHand['tx'], run: LotRow, { first, last }: Serials): Promise<void> {
+  if ((await loadRun(tx, run)).storage !== 'ambient') return;
+  const held = (await heatOf(tx, { lotId: run.id })).jars.find(
+    (one) => one.heat !== 'met' && one.first <= last && one.last >= first,
+  );
+  if (!held) return;
+  const jar = jarCode(run.code, Math.max(first, held.first)).text;
+  throw refused('heat.jarHeld', `${jar}: ${JAR_HEAT_WORDS[held.heat]}. It does not leave.`, {
+    field: 'jars',
+    facts: { jar },
+  });
 }
 
 /** The stretches of these serials by size, each where it must be. @throws {Refused} unknown, or elsewhere */

@@ -1,30 +1,66 @@
-import type { CustomersReply, JarsReply } from '@clear-tally/contract';
+import type { CustomersReply, JarsReply, JarStretch } from '@clear-tally/contract';
+import { JAR_HEAT_WORDS, jarCode } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { customer } from '../../db/schema/jars.js';
-import { whyNotOut } from '../../lots/releasing.js';
-import { jarsOf, loadRuns, stretchesIn } from '../../lots/runs.js';
+import { heatOf } from '../../lots/heat.js';
+import { openSince, whyNotOut } from '../../lots/releasing.js';
+import { jarsOf, loadRuns, type RunStanding, stretchesIn } from '../../lots/runs.js';
+
+/** So many released runs are looked through for what opened since. */
+const MOST_LOOKED_THROUGH = 80;
+
+/** Of a run kept ambient: each stretch cut where its heat changes, with what holds just these jars. */
+async function byHeat(reader: Reader, run: RunStanding, stretches: readonly JarStretch[]): Promise<JarStretch[]> {
+  if (run.storage !== 'ambient') return [...stretches];
+  const { jars } = await heatOf(reader, run);
+  return stretches.flatMap((stretch) =>
+    jars.flatMap(({ heat, ...one }) => {
+      const [first, last] = [Math.max(one.first, stretch.first), Math.min(one.last, stretch.last)];
+      if (first > last) return [];
+      return {
+        ...stretch,
+        first,
+        last,
+        firstCode: jarCode(run.code, first).text,
+        lastCode: jarCode(run.code, last).text,
+        count: last - first + 1,
+        kept: stretch.kept ?? (heat === 'met' ? null : JAR_HEAT_WORDS[heat]),
+      };
+    }),
+  );
+}
+
+/** Why nothing of a run leaves now: unreleased, held, or something opened since its release. */
+async function refusalOf(reader: Reader, run: RunStanding, now: Date, looked: number): Promise<string | null> {
+  const why = await whyNotOut(reader, run);
+  if (why || looked > MOST_LOOKED_THROUGH) return why?.words ?? null;
+  const [since] = await openSince(reader, run, now);
+  return since ? `Released, and since then stands open: ${since.words}: ${since.now}.` : null;
+}
 
 /** What stands in the house by run and place, oldest first, and what went out lately. */
-export async function readJars(reader: Reader): Promise<JarsReply> {
+export async function readJars(reader: Reader, now: Date): Promise<JarsReply> {
   const runs = (await loadRuns(reader)).sort((a, b) => a.packedAt - b.packedAt || a.code.localeCompare(b.code, 'en'));
   const jars = await jarsOf(
     reader,
     runs.map(({ lotId }) => lotId),
   );
   const shown: JarsReply['runs'] = [];
+  let looked = 0;
   for (const run of runs) {
     const own = jars.filter(({ runLotId }) => runLotId === run.lotId);
     if (!own.some(({ segments }) => segments.some(({ where }) => where.kind === 'house'))) continue;
-    const stretches = (await stretchesIn(reader, run.code, own)).filter(({ kind }) => kind === 'house');
+    const inHouse = (await stretchesIn(reader, run.code, own)).filter(({ kind }) => kind === 'house');
+    if (run.state === 'released') looked += 1;
     shown.push({
       lotId: run.lotId,
       code: run.code,
       name: run.name,
       packedAt: new Date(run.packedAt).toISOString(),
       storage: run.storage,
-      refusal: (await whyNotOut(reader, run))?.words ?? null,
-      stretches,
+      refusal: await refusalOf(reader, run, now, looked),
+      stretches: await byHeat(reader, run, inHouse),
     });
   }
   const sent = await rows<Omit<JarsReply['sent'][number], 'at'> & { at: Date }>(

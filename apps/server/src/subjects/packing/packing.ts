@@ -4,7 +4,6 @@ import {
   checkMass,
   decideFill,
   decideRest,
-  decideStorage,
   fillCode,
   formatGrams,
   jarCode,
@@ -31,6 +30,7 @@ import {
   loadLot,
   type LotRow,
 } from '../../lots/lots.js';
+import { mayBeKept } from '../../lots/heat.js';
 import { loadWatched } from '../../lots/watched.js';
 import { nextBatchCode } from '../making/index.js';
 import { loadVessel } from '../vessels/index.js';
@@ -92,9 +92,12 @@ export const packRun = kind('pack.run', {
         },
       );
     }
-    if (body.storage) ask(tx, decideStorage({ storage: body.storage, processOnFile: false }));
     for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
     const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
+    if (body.storage) {
+      const lotIds = fills.map(({ id }) => id);
+      ask(tx, await mayBeKept(tx, body.storage, { formulaId: batch.formulaId, lotIds, at: at.getTime() }));
+    }
     const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(
       tx,
       sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`,

@@ -11,6 +11,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { reachOf } from '../../lots/reach.js';
+import { heatInHouse } from '../../lots/heat.js';
 import { conditionsOf, holdersOf, openSince } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns, type RunStanding, stretchesIn } from '../../lots/runs.js';
 import { openHolds } from '../../lots/watched.js';
@@ -153,6 +154,7 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     openSince: since.map(({ words, now: facts }) => `${words}: ${facts}`),
     run: lineOf(run, { jars, hold: holds.get(run.lotId)?.[0]?.reason ?? null, looked, now }),
     conditions,
+    leaving: run.storage === 'ambient' ? ((await heatInHouse(reader, run)).met ?? 0) : count(jars, true),
     maySign: isReviewer && decideRelease(conditions.filter(({ mayExcuse }) => !mayExcuse)).ok,
     signatures: marks.map(({ at, excuses, ...mark }) => ({
       ...mark,

@@ -1,15 +1,9 @@
-import {
-  decideRelease,
-  decideStorage,
-  GAS_WORDS,
-  type GasSays,
-  RUN_CHECK_WORDS,
-  STORAGE_WORDS,
-} from '@clear-tally/core';
+import { decideRelease, GAS_WORDS, type GasSays, RUN_CHECK_WORDS, STORAGE_WORDS } from '@clear-tally/core';
 import { runCheck, runMark, runStore } from '../../db/schema/jars.js';
 import { ask } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
+import { mayBeKept } from '../../lots/heat.js';
 import { loadLot } from '../../lots/lots.js';
 import { refuseUnknownPhoto } from '../../lots/photos.js';
 import { holdReach } from '../../lots/reach.js';
@@ -70,7 +64,7 @@ export const runStored = kind('run.store', {
   correct: 'book',
   record: async ({ tx, entry, body, seq, at }) => {
     const of = await loadLot(tx, body.runLotId, 'runLotId', ['run']);
-    ask(tx, decideStorage({ storage: body.storage, processOnFile: false }));
+    ask(tx, await mayBeKept(tx, body.storage, { formulaId: of.formulaId, lotIds: [of.id], at: at.getTime() }));
     const run = await loadRun(tx, of);
     // What was released for the cold is not put in the warm under the same signature.
     if (run.state === 'released' && run.storage === 'cold' && body.storage !== 'cold')

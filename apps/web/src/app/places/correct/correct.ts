@@ -15,7 +15,7 @@ import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { CorrectField } from './correct-field';
 import { fieldsOf, type Path, valueAt, withValue } from './fields';
-import { localMoment, momentAt } from './moment-at';
+import { localMoment, momentAt } from '../../ui/moment-at';
 
 /** Puts one entry right: its own form, filled with what was recorded; what that changes is said before anybody confirms. */
 @Component({

@@ -1,6 +1,6 @@
 import { ENTRY_KINDS } from '@clear-tally/contract';
 import { bodySchema, fieldsOf, valueAt, withValue } from './fields';
-import { localMoment, momentAt } from './moment-at';
+import { localMoment, momentAt } from '../../ui/moment-at';
 
 const lot = (name: string, made = false) => ({ name, made, of: 'lot' as const });
 

@@ -27,7 +27,7 @@ export function freeOf(run: Stock[number], crate: readonly InCrate[]): Serials[]
       .flatMap(({ first, last }) => Array.from({ length: last - first + 1 }, (_, i) => first + i)),
   );
   const free = run.stretches
-    .filter(({ back }) => !back)
+    .filter(({ kept }) => kept === null)
     .flatMap(({ first, last }) =>
       Array.from({ length: last - first + 1 }, (_, i) => first + i).filter((serial) => !taken.has(serial)),
     );
@@ -73,6 +73,9 @@ export function scanInto(crate: readonly InCrate[], stock: Stock, typed: string)
     (one) => one.runLotId === run.lotId && one.first <= serials.last && one.last >= serials.first,
   );
   if (inCrate) return no(crate, `${from.text} is in the crate already.`);
+  const kept = run.stretches.find((one) => one.kept !== null && one.first <= serials.last && one.last >= serials.first);
+  if (kept)
+    return no(crate, `${kept.first > serials.first ? kept.firstCode : from.text}: ${kept.kept}. It does not leave.`);
   if (!free(run, crate, serials)) return no(crate, `${from.text} does not stand in the house.`);
   const many = countOf(serials);
   return {

@@ -1,4 +1,4 @@
-import { Component, computed, signal, viewChild } from '@angular/core';
+import { Component, computed, effect, signal, untracked, viewChild } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RouterLink } from '@angular/router';
 import { GONE_WAYS, GONE_WORDS, type GoneHow, jarCode, takeJars } from '@clear-tally/core';
@@ -81,6 +81,7 @@ export class Dispatch {
   /** "12 of run X": how many, by run. */
   protected readonly many = signal<Readonly<Record<string, number | null>>>({});
 
+  private readonly early = signal<readonly string[]>([]);
   protected readonly stock = computed(() => this.read.data()?.runs ?? []);
   protected readonly rows = computed(() =>
     this.stock().map((run) => {
@@ -126,23 +127,39 @@ export class Dispatch {
 
   constructor() {
     takesScans((code) => this.scan(code));
+    effect(() => {
+      if (!this.read.data() || this.early().length === 0) return;
+      untracked(() => {
+        const codes = this.early();
+        this.early.set([]);
+        codes.forEach((code) => this.into(code));
+      });
+    });
   }
 
   /** True where it was a jar's code: then it is nobody else's. */
   private scan(code: string): boolean {
-    const added = scanInto(this.crate(), this.stock(), code);
-    this.crate.set(added.crate);
-    this.said.set({ words: added.said, ok: added.ok });
+    this.into(code);
     return true;
   }
 
   protected type(): void {
     if (!this.typed().trim()) return;
-    const added = scanInto(this.crate(), this.stock(), this.typed());
+    if (this.into(this.typed())) this.typed.set('');
+    this.box()?.focus();
+  }
+
+  /** What comes before the list of jars is here waits for it, in its order. */
+  private into(code: string): boolean {
+    if (!this.read.data()) {
+      this.early.update((codes) => [...codes, code]);
+      this.said.set({ words: 'Read; it goes in as soon as the list of jars is here.', ok: true });
+      return true;
+    }
+    const added = scanInto(this.crate(), this.stock(), code);
     this.crate.set(added.crate);
     this.said.set({ words: added.said, ok: added.ok });
-    if (added.ok) this.typed.set('');
-    this.box()?.focus();
+    return added.ok;
   }
 
   /** The oldest serials of a run. */

@@ -7,6 +7,7 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
   imports: [RouterLink, RouterLinkActive],
   template: `<nav aria-label="Packing and after">
     <a routerLink="/pack" routerLinkActive="here" ariaCurrentWhenActive="page">Pack</a
+    ><a routerLink="/heat" routerLinkActive="here" ariaCurrentWhenActive="page">Heat</a
     ><a routerLink="/runs" routerLinkActive="here" ariaCurrentWhenActive="page">Runs, release</a
     ><a routerLink="/dispatch" routerLinkActive="here" ariaCurrentWhenActive="page">Dispatch</a
     ><a routerLink="/customers" routerLinkActive="here" ariaCurrentWhenActive="page">Customers</a>

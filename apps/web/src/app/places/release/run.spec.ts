@@ -28,6 +28,7 @@ const reply = (open: readonly ('checks' | 'gas')[], more: Partial<RunReply['run'
     mayExcuse: key === 'checks',
     wayOn: (open as readonly string[]).includes(key) ? `Way on of ${key}.` : null,
   })),
+  leaving: more.inHouse ?? 40,
   openSince: [],
   maySign: true,
   signatures: [],

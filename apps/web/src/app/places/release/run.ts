@@ -28,6 +28,7 @@ import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Waiting } from '../../ui/waiting';
 import { HoldForm } from '../lots/hold-form';
+import { RunHeat } from '../heat/run-heat';
 import { ReadingForm } from '../lots/reading-form';
 import { PackNav } from '../pack/pack-nav';
 
@@ -44,6 +45,7 @@ import { PackNav } from '../pack/pack-nav';
     RecordButton,
     Refusal,
     RouterLink,
+    RunHeat,
     SecretField,
     TextField,
     TypedBeforeNote,
@@ -61,6 +63,7 @@ export class Run {
   protected readonly read = shown<RunReply>(computed(() => `/api/runs/${encodeURIComponent(this.code())}`));
   protected readonly initials = computed(() => this.person()?.initials ?? '');
 
+  protected readonly lastJar = computed(() => Math.max(1, ...(this.read.data()?.jars ?? []).map(({ last }) => last)));
   protected readonly open = computed(() =>
     (this.read.data()?.conditions ?? []).filter(({ state }) => state === 'open'),
   );
