@@ -41,9 +41,10 @@ await run(async () => {
     .click();
   await page.locator('.verdict').waitFor();
   await shot('guide');
-  await page.goto(`${base}/meters`);
-  await page.getByText('fit for release since').waitFor();
-  await shot('meters');
+  const { runs } = await (await page.request.get(`${base}/api/runs`)).json();
+  await page.goto(`${base}/runs/${runs.find(({ name }) => name.includes('turnips')).code}/labels`);
+  await page.getByText('read back from its image').waitFor();
+  await shot('labels');
   await page.goto(`${base}/make`);
   await page.getByRole('link', { name: /waiting for its salt/ }).waitFor();
   await shot('make');

@@ -147,6 +147,60 @@ const issuings = Array.from({ length: 20 }, () => {
   return performance.now() - started;
 });
 const middle = (times: number[]): string => times.sort((a, b) => a - b)[times.length >> 1]!.toFixed(1);
+const { jarSheet } = await import('../src/papers/jarSheet.js');
+
+const sheetOf = (count: number): Parameters<typeof jarSheet>[0] => ({
+  design: {
+    paper: {
+      pageWidthMm: 210,
+      pageHeightMm: 297,
+      columns: 2,
+      rows: 4,
+      widthMm: 99.1,
+      heightMm: 67.7,
+      leftMm: 4.7,
+      topMm: 13.1,
+      gapXMm: 2.5,
+      gapYMm: 0,
+    },
+    fields: [],
+    symbol: { kind: 'qrcode', mm: 16 },
+    leastLetterMm: 1.2,
+    gtin: null,
+    until: 'bestBefore',
+    untilDays: 180,
+    producer: 'A yard',
+    text: '',
+  },
+  laid: {
+    texts: Array.from({ length: 10 }, (_, line) => ({
+      field: 'ingredients',
+      words: 'kohlrabi, celeriac, salt, juniper, kept brine',
+      bold: line === 0,
+      xMm: 2.5,
+      yMm: 3 + line * 4,
+      points: 8,
+    })),
+    symbol: { xMm: 80, yMm: 2.5, mm: 16 },
+    over: [],
+  },
+  jars: Array.from({ length: count }, (_, i) => {
+    const code = jarCode('NY26-327-A-01', i + 1).text;
+    return { code, content: `https://house.example/trace/${code}` };
+  }),
+  codeShown: '',
+  skip: 0,
+  title: 'Labels',
+});
+
+await jarSheet(sheetOf(8));
+
+const sheetStarted = performance.now();
+
+await jarSheet(sheetOf(1000));
+
+say(`1,000 labels, each symbol read back: ${((performance.now() - sheetStarted) / 1000).toFixed(1)} s`);
+
 say(`lethality of a log of 10,000 points: median ${middle(reckonings)} ms; 5,000 jar codes: ${middle(issuings)} ms`);
 
 const verifyStarted = performance.now();

@@ -1,3 +1,4 @@
+import { formulaFileSchema } from '@clear-tally/contract';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { checksTable, entriesTable, withTable } from './tables.js';
 
@@ -7,3 +8,4 @@ function write(file: string, name: string, table: string): void {
 }
 write('docs/entries.md', 'entries', entriesTable());
 write('docs/floor.md', 'checks', checksTable());
+writeFileSync('docs/formula.schema.json', `${JSON.stringify(formulaFileSchema(), null, 2)}\n`);

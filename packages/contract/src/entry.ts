@@ -5,7 +5,7 @@ import { heatLoad, heatProcess, heatProcessEnd, heatSeals } from './heat.js';
 import { holdAnew, holdByRule, holdLift, holdPlace } from './holds.js';
 import { houseFound, houseRule, houseSet, roomAdd } from './house.js';
 import { findRecord } from './judging.js';
-import { labelPrint } from './labels.js';
+import { labelDesign, labelJars, labelPrint, labelTally } from './labels.js';
 import {
   batchClose,
   batchStart,
@@ -121,6 +121,9 @@ export const entrySchema = z.discriminatedUnion('kind', [
   heatProcessEnd,
   heatLoad,
   heatSeals,
+  labelDesign,
+  labelJars,
+  labelTally,
   customerAdd,
   customerChange,
   jarsMove,

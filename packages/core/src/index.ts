@@ -23,3 +23,4 @@ export * from './devices/index.js';
 export * from './decide/index.js';
 export * from './jars/index.js';
 export * from './heat/index.js';
+export * from './labels/index.js';

@@ -5,6 +5,7 @@ import { planBatch } from './batches.js';
 import { Diary } from './diary.js';
 import { planHeat } from './heat.js';
 import { foundHouse, type Founded } from './house.js';
+import { planLabels } from './labels.js';
 import { DEMO_PEOPLE } from './people.js';
 import { planRounds } from './rounds.js';
 
@@ -297,6 +298,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     { runLotId: slipped.runIds[0]!, daysAgo: 8, story: 'waits' },
   ]);
   planHeat(diary, house, { runLotId: second.runIds[0]!, jars: second.jars[0]!, daysAgo: 11 });
+  planLabels(diary, house, { runLotId: first.runIds[0]!, jars: first.jars[0]!, daysAgo: 35 });
   planWaiting(diary, house, lots);
 }
 

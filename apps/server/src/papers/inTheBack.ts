@@ -1,12 +1,14 @@
 import Piscina from 'piscina';
 import { refused } from '../journal/refused.js';
 import type { deliveryNote as DeliveryNote } from './deliveryNote.js';
+import type { jarSheet as JarSheet } from './jarSheet.js';
 import type { labelSheet as LabelSheet } from './labelSheet.js';
 import type { roundSheet as RoundSheet } from './roundSheet.js';
 import type { worksheet as Worksheet } from './worksheet.js';
 
 interface Papers {
   deliveryNote: typeof DeliveryNote;
+  jarSheet: typeof JarSheet;
   labelSheet: typeof LabelSheet;
   roundSheet: typeof RoundSheet;
   worksheet: typeof Worksheet;
@@ -51,6 +53,8 @@ async function write<K extends keyof Papers>(name: K, ...args: Parameters<Papers
 
 export const deliveryNote = (...args: Parameters<Papers['deliveryNote']>): Promise<Buffer> =>
   write('deliveryNote', ...args);
+export const jarSheet = (...args: Parameters<Papers['jarSheet']>): Promise<Buffer> => write('jarSheet', ...args);
+
 export const labelSheet = (...args: Parameters<Papers['labelSheet']>): Promise<Buffer> => write('labelSheet', ...args);
 
 export const roundSheet = (...args: Parameters<Papers['roundSheet']>): Promise<Buffer> => write('roundSheet', ...args);

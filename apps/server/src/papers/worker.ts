@@ -1,4 +1,5 @@
 import { deliveryNote } from './deliveryNote.js';
+import { jarSheet } from './jarSheet.js';
 import { labelSheet } from './labelSheet.js';
 import { roundSheet } from './roundSheet.js';
 import { worksheet } from './worksheet.js';
@@ -8,3 +9,4 @@ export const deliveryNoteOf = (args: Parameters<typeof deliveryNote>): Promise<B
 export const labelSheetOf = (args: Parameters<typeof labelSheet>): Promise<Buffer> => labelSheet(...args);
 export const roundSheetOf = (args: Parameters<typeof roundSheet>): Promise<Buffer> => roundSheet(...args);
 export const worksheetOf = (args: Parameters<typeof worksheet>): Promise<Buffer> => worksheet(...args);
+export const jarSheetOf = (args: Parameters<typeof jarSheet>): Promise<Buffer> => jarSheet(...args);

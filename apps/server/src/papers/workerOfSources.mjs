@@ -2,4 +2,4 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { labelSheetOf, roundSheetOf, worksheetOf } = await import('./worker.ts');
+export const { deliveryNoteOf, jarSheetOf, labelSheetOf, roundSheetOf, worksheetOf } = await import('./worker.ts');

@@ -6,7 +6,7 @@ import { loadHeated, processEnded, processFiled, sealsLooked } from './heat/inde
 import { holdAnew, holdLift, holdPlace, holdRuled } from './holds/index.js';
 import { houseFound, houseRuled, houseSet, roomAdd } from './house/index.js';
 import { findingRecorded } from './judging/index.js';
-import { labelsPrinted } from './labels/index.js';
+import { designKept, jarsLabelled, labelsCounted, labelsPrinted } from './labels/index.js';
 import {
   batchClosed,
   batchStart,
@@ -120,6 +120,9 @@ export const KINDS: Kinds = {
   'heat.processEnd': processEnded,
   'heat.load': loadHeated,
   'heat.seals': sealsLooked,
+  'label.design': designKept,
+  'label.jars': jarsLabelled,
+  'label.tally': labelsCounted,
   'customer.add': customerAdded,
   'customer.change': customerChanged,
   'jars.move': jarsMoved,

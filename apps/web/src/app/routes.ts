@@ -66,6 +66,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/release/runs').then((m) => m.Runs),
       },
       {
+        path: 'runs/:code/labels',
+        title: 'Labels · Clear Tally',
+        loadComponent: () => import('./places/labels/labels').then((m) => m.Labels),
+      },
+      {
         path: 'runs/:code',
         title: 'A run · Clear Tally',
         loadComponent: () => import('./places/release/run').then((m) => m.Run),

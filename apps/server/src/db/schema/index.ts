@@ -8,3 +8,4 @@ export * from './watching.js';
 export * from './correcting.js';
 export * from './jars.js';
 export * from './heat.js';
+export * from './labels.js';

@@ -1,8 +1,11 @@
 import { type DevicesReply, id } from '@clear-tally/contract';
+import type { Label } from '@clear-tally/core';
 import type Router from '@koa/router';
 import { z } from 'zod';
 import { refused } from '../../journal/refused.js';
+import type { JarSheet } from '../../papers/jarSheet.js';
 import { labelsOf } from '../../papers/lotLabel.js';
+import { sheetOf } from '../../papers/jarLabel.js';
 import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
 
 const uuid = id;
@@ -17,6 +20,8 @@ const command = z.strictObject({
 });
 
 const printing = z.strictObject({ lots: z.array(uuid).min(1).max(60), copies: z.number().int().min(1).max(10) });
+
+const printingJar = z.strictObject({ code: z.string().max(40), designId: uuid, serial: z.int().min(1).max(99_999) });
 
 /** Scales, printers and scanners: how they stand, and the few words that are said to them. Live they come by `/api/live`. */
 export function deviceRoutes(router: Router, deps: Deps): void {
@@ -39,6 +44,27 @@ export function deviceRoutes(router: Router, deps: Deps): void {
       for (let copy = 0; copy < copies; copy += 1) await bench!.print(ctx.params['id']!, label);
     ctx.body = { printed: labels.length * copies };
   });
+  router.post('/api/devices/:id/print-jar', async (ctx) => {
+    await mayUse(ctx, deps);
+    const { code, designId, serial } = printingJar.parse(ctx.request.body);
+    const asked = { designId, first: serial, last: serial, skip: 0, base: await houseAddress(ctx, deps) };
+    await bench!.print(ctx.params['id']!, labelOf(await sheetOf(deps.reader, code, asked)));
+    ctx.body = { printed: 1 };
+  });
+}
+
+/** One label of a sheet, as a label printer takes it. */
+function labelOf({ design, laid, jars }: JarSheet): Label {
+  if (design.symbol && design.symbol.kind !== 'qrcode')
+    throw refused('label.lacks', 'This printer draws QR symbols. Labels with the others leave as sheets.', {
+      field: 'symbol',
+    });
+  return {
+    widthMm: design.paper.widthMm,
+    heightMm: design.paper.heightMm,
+    texts: laid.texts.map(({ words, bold, xMm, yMm, points }) => ({ words, bold, xMm, yMm, points })),
+    symbol: laid.symbol && { ...laid.symbol, content: jars[0]!.content },
+  };
 }
 
 async function mayUse(ctx: Ctx, deps: Deps): Promise<void> {

@@ -1,4 +1,4 @@
-import { formulaFileSchema, id } from '@clear-tally/contract';
+import { formulaFileSchema, id, labelDesignBody } from '@clear-tally/contract';
 import { writeRecipe } from '@clear-tally/core';
 import type Router from '@koa/router';
 import { z } from 'zod';
@@ -6,9 +6,10 @@ import { loadHouse } from '../../lots/house.js';
 import { aimWords } from '../../papers/aimWords.js';
 import { askedBatch, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
-import { deliveryNote, labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
+import { deliveryNote, jarSheet, labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
 import { labelsOf } from '../../papers/lotLabel.js';
 import { formulaFileOf } from '../../subjects/formulas/formulaFileOf.js';
+import { previewLabel, sheetOf } from '../../papers/jarLabel.js';
 import { readNote } from '../../subjects/dispatch/readNote.js';
 import { readFloor } from '../../subjects/watching/readFloor.js';
 import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
@@ -81,6 +82,19 @@ export function paperRoutes(router: Router, deps: Deps): void {
     ctx.set('Content-Disposition', `inline; filename="${note.code}.pdf"`);
     ctx.body = await deliveryNote(note, { name, printedAt: printed(deps.now(), timeZone) });
   });
+  router.post('/api/runs/:code/labels/preview', async (ctx) => {
+    await signedIn(ctx, deps);
+    const asked = jarPreview.parse(ctx.request.body);
+    ctx.body = await previewLabel(deps.reader, ctx.params['code']!, { ...asked, base: await houseAddress(ctx, deps) });
+  });
+  router.get('/api/runs/:code/labels.pdf', async (ctx) => {
+    await signedIn(ctx, deps);
+    const asked = jarSheets.parse(ctx.query);
+    const sheet = await sheetOf(deps.reader, ctx.params['code']!, { ...asked, base: await houseAddress(ctx, deps) });
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', `inline; filename="labels-${slug(ctx.params['code']!)}.pdf"`);
+    ctx.body = await jarSheet(sheet);
+  });
   router.get('/api/labels.pdf', async (ctx) => {
     await signedIn(ctx, deps);
     const { lots, copies } = labelQuery.parse(ctx.query);
@@ -92,6 +106,18 @@ export function paperRoutes(router: Router, deps: Deps): void {
     );
   });
 }
+
+const jarPreview = z.strictObject({ design: labelDesignBody, serial: z.int().min(1).max(99_999).default(1) });
+
+/** Up to two thousand labels at once: a run of more is printed in parts. */
+const jarSheets = z
+  .object({
+    designId: uuid,
+    first: z.coerce.number().int().min(1).max(99_999),
+    last: z.coerce.number().int().min(1).max(99_999),
+    skip: z.coerce.number().int().min(0).max(800).default(0),
+  })
+  .refine(({ first, last }) => last - first < 2000, 'two thousand labels at once at most');
 
 /** Up to sixty lots and ten copies of each: more is a slip of the pen. */
 const labelQuery = z.object({

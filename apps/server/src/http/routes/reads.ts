@@ -17,6 +17,7 @@ import { readMake, readMaking } from '../../subjects/making/readMake.js';
 import { readTimers } from '../../subjects/making/readTimers.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
+import { readLabels } from '../../subjects/labels/readLabels.js';
 import { readProcesses, readRunHeat } from '../../subjects/heat/readHeat.js';
 import { readLooks, readRun, readRuns } from '../../subjects/release/readRuns.js';
 import { readStock, readSupplies } from '../../subjects/stores/readSupplies.js';
@@ -84,6 +85,7 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));
   read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
   read('/api/runs/:code/heat', (ctx) => readRunHeat(deps.reader, ctx.params['code']!, deps.now()));
+  read('/api/runs/:code/labels', (ctx) => readLabels(deps.reader, ctx.params['code']!));
   read('/api/processes', () => readProcesses(deps.reader));
   read('/api/jars', () => readJars(deps.reader, deps.now()));
   read('/api/customers', () => readCustomers(deps.reader));

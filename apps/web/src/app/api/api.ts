@@ -2,6 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
 import type {
+  LabelPreview,
   CorrectionReply,
   DeviceNote,
   EntriesReply,
@@ -74,6 +75,18 @@ export class Api {
   /** Labels on a label printer; answered when they are out. */
   print(id: string, lots: readonly string[], copies: number): Observable<object> {
     return this.http.post<object>(`/api/devices/${id}/print`, { lots, copies }).pipe(catchError(asProblem));
+  }
+
+  /** One label of a jar on a label printer; answered when it is out. */
+  printJar(id: string, of: { code: string; designId: string; serial: number }): Observable<object> {
+    return this.http.post<object>(`/api/devices/${id}/print-jar`, of).pipe(catchError(asProblem));
+  }
+
+  /** A label of a jar as it would stand there; nothing is recorded. */
+  lookAtLabel(code: string, design: object, serial: number): Observable<LabelPreview> {
+    return this.http
+      .post<LabelPreview>(`/api/runs/${encodeURIComponent(code)}/labels/preview`, { design, serial })
+      .pipe(catchError(asProblem));
   }
 
   /** Keeps a picture; entries name it by the id answered. */

@@ -1,5 +1,6 @@
 import { Component, inject, signal, viewChild } from '@angular/core';
 import { Router } from '@angular/router';
+import { jarInElements } from '@clear-tally/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Actions, ofType } from '@ngrx/effects';
 import { devicesWire } from '../state/devices';
@@ -79,5 +80,6 @@ export class CodeBox {
   }
 }
 
-/** A symbol of the house holds an address: its last part is the code. */
-const codeIn = (scanned: string): string => decodeURIComponent(scanned.split('/').pop() ?? scanned);
+/** A symbol of the house holds an address, whose last part is the code, or the jar as application identifiers. */
+const codeIn = (scanned: string): string =>
+  jarInElements(scanned) ?? decodeURIComponent(scanned.split('/').pop() ?? scanned);

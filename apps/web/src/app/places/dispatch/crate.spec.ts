@@ -9,8 +9,9 @@ const run = (code: string, more: object = {}): JarsReply['runs'][number] =>
     name: 'Turnips',
     refusal: null,
     stretches: [
-      { first: 1, last: 20, where: 'where it was packed' },
-      { first: 31, last: 40, where: 'Van' },
+      { first: 1, last: 20, where: 'where it was packed', kept: null },
+      { first: 41, last: 42, firstCode: 'the first', where: 'where it was packed', kept: 'held: its seal failed' },
+      { first: 31, last: 40, where: 'Van', kept: null },
     ],
     ...more,
   }) as unknown as JarsReply['runs'][number];
@@ -50,6 +51,7 @@ describe('the crate', () => {
     ['a run nobody has', jarCode('NY26-001-C-01', 5).text, /No jar of NY26-001-C-01 stands/],
     ['a character misread', `${code(4).slice(0, -1)}${code(4).endsWith('K') ? 'L' : 'K'}`, /check character/],
     ['no code at all', 'twelve jars', /is no jar code/],
+    ['a jar whose seal failed', code(42), /held: its seal failed. It does not leave/],
     ['a range backwards', `${code(9)} to ${code(8)}`, /is no range/],
   ];
   for (const [what, typed, said] of refused)

@@ -1,0 +1,122 @@
+import {
+  formatGrams,
+  jarCode,
+  type JarHeat,
+  type LabelDesign,
+  type LabelFacts,
+  localDate,
+  undecidedAllergens,
+} from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { type Reader, rows } from '../db/database.js';
+import { refused } from '../journal/refused.js';
+import { contentsIn } from './contents.js';
+import { heatOf } from './heat.js';
+import { loadHouse } from './house.js';
+import { ingredientsOf } from './ingredients.js';
+import { lotByCode } from './lotByCode.js';
+import { jarsOf, loadRun, type RunStanding } from './runs.js';
+
+/** The packing run of a code. @throws {Refused} another lot, or none */
+export async function labelledRun(reader: Reader, code: string): Promise<RunStanding> {
+  const of = await lotByCode(reader, code);
+  if (of.kind !== 'run')
+    throw refused('lot.wrongKind', `${of.code} is no packing run. Jars are labelled run by run.`, { field: 'code' });
+  return loadRun(reader, of);
+}
+
+const isoDay = (at: number, timeZone: string): string => {
+  const { year, month, day } = localDate(at, timeZone);
+  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+};
+
+const laterDay = (iso: string, days: number): string =>
+  new Date(Date.parse(`${iso}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** What a jar of a run says, by the ledger; and why it says what nobody typed. */
+export async function labelFacts(
+  reader: Reader,
+  run: RunStanding,
+  design: LabelDesign,
+  serial: number,
+): Promise<{ facts: LabelFacts; because: string[] }> {
+  const { timeZone } = await loadHouse(reader);
+  const ingredients = await ingredientsOf(reader, run);
+  const range = (await jarsOf(reader, [run.lotId])).find(({ first, last }) => first <= serial && last >= serial);
+  const { jars } = await heatOf(reader, run);
+  const heated = isHeated(jars.find(({ first, last }) => first <= serial && last >= serial)?.heat);
+  const salt = await contentsIn(reader, run.lotId);
+  const packedOn = isoDay(run.packedAt, timeZone);
+  const because = [
+    heated
+      ? '“Heat treated” stands there because its load met the process.'
+      : '“Live” stands there because it was not heated to a process.',
+    ...ingredients
+      .filter(({ allergens }) => allergens.length > 0)
+      .map(
+        ({ name, allergens, carried }) =>
+          `${allergens.join(', ')}: marked because ${name.toLowerCase()} ${carried ? 'carried it' : 'went in'}.`,
+      ),
+    ...(ingredients.length === 0 ? ['What went in is not known: it is from before the ledger.'] : []),
+  ];
+  return {
+    because,
+    facts: {
+      name: run.name,
+      ingredients,
+      netGrams: range?.netGrams ?? 0,
+      packedOn,
+      until: design.untilDays === null ? null : { kind: design.until, on: laterDay(packedOn, design.untilDays) },
+      storage: run.storage,
+      heated,
+      saltPer100: salt.known && salt.grams > 0 ? (salt.saltGrams / salt.grams) * 100 : null,
+      code: jarCode(run.code, serial).text,
+      producer: design.producer,
+      text: design.text,
+    },
+  };
+}
+
+export interface LabelPart {
+  readonly first: number;
+  readonly last: number;
+  readonly netGrams: number;
+  readonly sizeMl: number;
+  readonly heated: boolean;
+}
+
+/** A bottle whose seal failed went through the same heat as its like. */
+const isHeated = (heat: JarHeat | undefined): boolean => heat === 'met' || heat === 'notTight';
+
+/** Stretches of jars whose labels say the same: of one size, heated or live. */
+export async function labelParts(reader: Reader, run: RunStanding): Promise<LabelPart[]> {
+  const { jars } = await heatOf(reader, run);
+  const found: LabelPart[] = [];
+  for (const { netGrams, sizeMl, ...range } of await jarsOf(reader, [run.lotId]))
+    for (const one of jars) {
+      const [first, last] = [Math.max(range.first, one.first), Math.min(range.last, one.last)];
+      if (first > last) continue;
+      const heated = isHeated(one.heat);
+      const before = found.at(-1);
+      if (before && before.netGrams === netGrams && before.sizeMl === sizeMl && before.heated === heated)
+        found[found.length - 1] = { ...before, last };
+      else found.push({ first, last, netGrams, sizeMl, heated });
+    }
+  return found;
+}
+
+export const partWords = ({ netGrams, sizeMl, heated }: LabelPart): string =>
+  `${formatGrams(netGrams)} in ${sizeMl} mL, ${heated ? 'heated' : 'not heated'}`;
+
+/** What nobody has decided of the materials in it. */
+export async function undecidedOf(reader: Reader, run: RunStanding): Promise<string[]> {
+  const found = await rows<{ name: string; allergens: string[]; details: object }>(
+    reader,
+    sql`
+    select distinct x.name, x.allergens, x.details from live_movement m join lot f on f.id = m.from_lot join live_movement b on b.to_lot = f.batch_id join lot s on s.id = b.from_lot
+      join material x on x.id = s.material_id where m.to_lot = ${run.lotId}`,
+  );
+  return found.flatMap(({ details, ...material }) =>
+    undecidedAllergens({ ...details, ...material }).length > 0 ? [material.name] : [],
+  );
+}

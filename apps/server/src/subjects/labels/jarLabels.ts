@@ -1,0 +1,106 @@
+import { decideDesign } from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { rows } from '../../db/database.js';
+import { jarLabel, labelDesign, labelTally } from '../../db/schema/labels.js';
+import type { InHand } from '../../journal/handler.js';
+import { kind } from '../../journal/kind.js';
+import { must, refused } from '../../journal/refused.js';
+import { happened } from '../../journal/asItHappened.js';
+import { loadLot } from '../../lots/lots.js';
+import { jarsOf } from '../../lots/runs.js';
+
+export const designKept = kind('label.design', {
+  who: 'maker',
+  words: 'Label design',
+  does: 'how labels of jars look from now on: sheet or roll, fields and their size, symbol; a claim about health is refused',
+  correct: 'book',
+  record: async ({ tx, entry, body, seq }) => {
+    must(decideDesign(body.design));
+    await tx.insert(labelDesign).values({ entryId: entry.id, ...body, seq });
+    return {};
+  },
+  line: ({ entry }) => ({
+    what: 'Label design',
+    words: `${entry.body.name}: ${entry.body.design.paper.widthMm} × ${entry.body.design.paper.heightMm} mm`,
+  }),
+});
+
+async function outOf({ tx }: InHand, runLotId: string): Promise<{ first: number; last: number }[]> {
+  return rows(
+    tx,
+    sql`select first_serial as first, last_serial as last from jar_label where run_lot_id = ${runLotId} order by at, seq`,
+  );
+}
+
+export const jarsLabelled = kind('label.jars', {
+  who: 'maker',
+  words: 'Jars labelled',
+  does: 'labels of jars that came out, by number; the same again only with its reason',
+  correct: 'book',
+  record: async (recording) => {
+    const { tx, entry, body, seq, at } = recording;
+    const run = await loadLot(tx, body.runLotId, 'runLotId', ['run']);
+    const [design] = await rows(tx, sql`select 1 from label_design where design_id = ${body.designId} limit 1`);
+    if (!design)
+      throw refused('label.designUnknown', 'This design is not kept in this house. Keep it first.', {
+        field: 'designId',
+      });
+    const issued = Math.max(0, ...(await jarsOf(tx, [run.id])).map(({ last }) => last));
+    if (body.first > body.last || body.last > issued)
+      throw refused(
+        'jar.unknown',
+        `${run.code} has jars 1 to ${issued}; ${body.first} to ${body.last} were given. Read the numbers again.`,
+        { field: 'last', facts: { run: run.code, first: body.first, last: body.last } },
+      );
+    const again = (await outOf(recording, run.id)).find((one) => one.first <= body.last && one.last >= body.first);
+    if (again && !body.reason && !happened(tx))
+      throw refused(
+        'label.again',
+        `A label of jar ${Math.max(again.first, body.first)} came out already. Say why it is printed again: no jar has two.`,
+        { field: 'reason' },
+      );
+    const { first, last, ...more } = body;
+    await tx
+      .insert(jarLabel)
+      .values({ entryId: entry.id, firstSerial: first, lastSerial: last, ...more, by: entry.by, at, seq });
+    return { lots: [run.id] };
+  },
+  line: ({ entry }) => ({
+    what: entry.body.reason ? 'Jars labelled again' : 'Jars labelled',
+    words: [`jars ${entry.body.first} to ${entry.body.last}`, entry.body.printer ?? 'on sheets', entry.body.reason]
+      .filter(Boolean)
+      .join(' · '),
+    figure: `${entry.body.last - entry.body.first + 1} labels`,
+  }),
+});
+
+export const labelsCounted = kind('label.tally', {
+  who: 'maker',
+  words: 'Labels counted',
+  does: 'labels of a run: on jars, spoiled, back on the shelf; together what came out, or the reason',
+  correct: 'book',
+  record: async (recording) => {
+    const { tx, entry, body, seq, at } = recording;
+    const run = await loadLot(tx, body.runLotId, 'runLotId', ['run']);
+    const out = (await outOf(recording, run.id)).reduce((sum, { first, last }) => sum + last - first + 1, 0);
+    const { used, spoiled, back } = body;
+    const clear = used + spoiled + back === out;
+    if (!clear && !body.reason && !happened(tx))
+      throw refused(
+        'label.countOpen',
+        `${out} labels came out; ${used} on jars, ${spoiled} spoiled and ${back} back make ${used + spoiled + back}. Look for the rest, or give the reason.`,
+        { field: 'reason', facts: { out } },
+      );
+    await tx.insert(labelTally).values({ entryId: entry.id, ...body, clear, by: entry.by, at, seq });
+    return { facts: { out, clear }, lots: [run.id] };
+  },
+  line: ({ entry, facts }) => ({
+    what: 'Labels counted',
+    words: [
+      `${entry.body.used} on jars, ${entry.body.spoiled} spoiled, ${entry.body.back} back, of ${String(facts['out'])}`,
+      entry.body.reason,
+    ]
+      .filter(Boolean)
+      .join(' · '),
+  }),
+});

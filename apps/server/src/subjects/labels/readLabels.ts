@@ -1,0 +1,40 @@
+import type { LabelsReply } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
+import { type Reader, rows } from '../../db/database.js';
+import { labelledRun, labelParts, partWords } from '../../lots/labelFacts.js';
+import { jarsOf } from '../../lots/runs.js';
+
+/** Designs of the house, what came out for a run, and where it is. */
+export async function readLabels(reader: Reader, code: string): Promise<LabelsReply> {
+  const run = await labelledRun(reader, code);
+  const designs = await rows<LabelsReply['designs'][number]>(
+    reader,
+    sql`
+    select design_id as "designId", name, design from (select distinct on (design_id) * from label_design order by design_id, seq desc) d order by seq desc`,
+  );
+  const prints = await rows<Omit<LabelsReply['prints'][number], 'at'> & { at: Date }>(
+    reader,
+    sql`
+    select j.first_serial as first, j.last_serial as last, j.at, p.initials as by, j.printer, j.reason
+    from jar_label j join person p on p.id = j.by where j.run_lot_id = ${run.lotId} order by j.at, j.seq`,
+  );
+  const [tally] = await rows<NonNullable<LabelsReply['tally']>>(
+    reader,
+    sql`select used, spoiled, back, reason, clear from label_tally where run_lot_id = ${run.lotId} order by at desc, seq desc limit 1`,
+  );
+  const last = Math.max(1, ...(await jarsOf(reader, [run.lotId])).map((one) => one.last));
+  const labelled = Math.max(0, ...prints.map((one) => one.last));
+  return {
+    run: { lotId: run.lotId, code: run.code, name: run.name, last },
+    designs,
+    prints: prints.map((one) => ({ ...one, at: new Date(one.at).toISOString() })),
+    out: prints.reduce((sum, one) => sum + one.last - one.first + 1, 0),
+    tally: tally ?? null,
+    parts: (await labelParts(reader, run)).map((part) => ({
+      first: part.first,
+      last: part.last,
+      words: partWords(part),
+    })),
+    next: labelled < last ? labelled + 1 : null,
+  };
+}

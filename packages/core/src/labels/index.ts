@@ -1,0 +1,5 @@
+export * from './claims.js';
+export * from './design.js';
+export * from './words.js';
+export * from './layOut.js';
+export * from './symbols.js';
