@@ -6,9 +6,9 @@ import {
   heatedJars,
   type HeatRow,
   heatStands,
+  isoDay,
   type JarHeat,
   type JarHeatSegment,
-  localDate,
   type Outcome,
 } from '@clear-tally/core';
 import { desc, eq, sql } from 'drizzle-orm';
@@ -39,16 +39,10 @@ export interface HeatOfRun {
   readonly jars: readonly JarHeatSegment[];
 }
 
-/** A calendar day of the house as ISO. */
-function dayOf(at: number, timeZone: string): string {
-  const { year, month, day } = localDate(at, timeZone);
-  return [year, String(month).padStart(2, '0'), String(day).padStart(2, '0')].join('-');
-}
-
 /** Processes that may be used for a formula on a day. */
 export async function processesFor(reader: Reader, formulaId: string | null, at: number): Promise<ProcessRow[]> {
   const { timeZone } = await loadHouse(reader);
-  const day = dayOf(at, timeZone);
+  const day = isoDay(at, timeZone);
   const all = await reader.select().from(heatProcess).orderBy(desc(heatProcess.seq));
   return all.filter(
     (one) =>
@@ -140,7 +134,7 @@ export async function heatOf(reader: Reader, run: Pick<RunStanding, 'lotId'>): P
             .map(({ sizeMl }) => sizeMl),
         ),
         critical: process.critical,
-        valid: process.validUntil === null ? null : dayOf(startedAt, timeZone) <= process.validUntil,
+        valid: process.validUntil === null ? null : isoDay(startedAt, timeZone) <= process.validUntil,
         seals: seals ? { at: seals.at.getTime(), failed: seals.failed } : null,
       },
       (minute) => clockOf.format(startedAt + minute * 60_000),

@@ -1,10 +1,10 @@
 import {
   formatGrams,
+  isoDay,
   jarCode,
   type JarHeat,
   type LabelDesign,
   type LabelFacts,
-  localDate,
   undecidedAllergens,
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
@@ -24,11 +24,6 @@ export async function labelledRun(reader: Reader, code: string): Promise<RunStan
     throw refused('lot.wrongKind', `${of.code} is no packing run. Jars are labelled run by run.`, { field: 'code' });
   return loadRun(reader, of);
 }
-
-const isoDay = (at: number, timeZone: string): string => {
-  const { year, month, day } = localDate(at, timeZone);
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
-};
 
 const laterDay = (iso: string, days: number): string =>
   new Date(Date.parse(`${iso}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);

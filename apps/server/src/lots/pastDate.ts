@@ -1,4 +1,4 @@
-import { keeping, localDate } from '@clear-tally/core';
+import { isoDay, keeping } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
 import type { Reader } from '../db/database.js';
 import { house } from '../db/schema/house.js';
@@ -9,8 +9,7 @@ import type { LotRow } from './lots.js';
 /** The house's calendar day of a moment. */
 export async function houseDay(reader: Reader, at: Date): Promise<string> {
   const [of] = await reader.select({ timeZone: house.timeZone }).from(house).where(eq(house.id, 1));
-  const { year, month, day } = localDate(at.getTime(), of!.timeZone);
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+  return isoDay(at.getTime(), of!.timeZone);
 }
 
 /** Stock past its date, or opened too long, goes in only with a written reason. */

@@ -13,6 +13,7 @@ import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/columns.js';
+import { refused } from '../journal/refused.js';
 import type { LotRow } from './lots.js';
 
 /** Jars of one size of a run, and where each is. */
@@ -85,6 +86,22 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
       })),
     ),
   }));
+}
+
+/** Serials must be of jars that were issued, of this run. @throws {Refused} */
+export async function refuseUnknownJars(
+  reader: Reader,
+  run: { readonly code: string } & ({ readonly id: string } | { readonly lotId: string }),
+  { first, last }: Serials,
+): Promise<void> {
+  const ranges = await jarsOf(reader, ['id' in run ? run.id : run.lotId]);
+  const issued = Math.max(0, ...ranges.map((range) => range.last));
+  if (first <= last && last <= issued) return;
+  throw refused(
+    'jar.unknown',
+    `${run.code} has jars 1 to ${issued}; ${first} to ${last} were given. Read the labels again.`,
+    { field: first > last ? 'first' : 'last', facts: { run: run.code, first, last } },
+  );
 }
 
 /** The same in the words of the house, with the codes that stand on the jars. */

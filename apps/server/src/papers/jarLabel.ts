@@ -13,7 +13,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { refused } from '../journal/refused.js';
 import { labelFacts, labelledRun, labelParts, type LabelPart, partWords, undecidedOf } from '../lots/labelFacts.js';
-import { jarsOf, type RunStanding } from '../lots/runs.js';
+import { refuseUnknownJars, type RunStanding } from '../lots/runs.js';
 import type { JarSheet } from './jarSheet.js';
 import { measured } from './measure.js';
 import { asRead, readBack, symbolModules, symbolSvg } from './symbol.js';
@@ -86,11 +86,7 @@ export async function sheetOf(
     sql`select design from label_design where design_id = ${asked.designId} order by seq desc limit 1`,
   );
   if (!kept) throw refused('label.designUnknown', 'This design is not kept in this house.', { field: 'designId' });
-  const issued = Math.max(0, ...(await jarsOf(reader, [run.lotId])).map(({ last }) => last));
-  if (asked.first > asked.last || asked.last > issued)
-    throw refused('jar.unknown', `${run.code} has jars 1 to ${issued}; ${asked.first} to ${asked.last} were given.`, {
-      field: 'last',
-    });
+  await refuseUnknownJars(reader, run, asked);
   refuseMixed(await labelParts(reader, run), asked.first, asked.last);
   const { laid, problems, facts } = await laidFor(reader, run, kept.design, asked.first);
   if (problems.length > 0)

@@ -14,6 +14,12 @@ export function localDate(
   return { year, month, day, dayOfYear: daysSince(utcOf(year, 1, 1), utcOf(year, month, day)) + 1 };
 }
 
+/** The calendar day of a moment in a time zone: `2026-11-24`. */
+export function isoDay(at: number, timeZone: string): string {
+  const { year, month, day } = localDate(at, timeZone);
+  return [String(year).padStart(4, '0'), String(month).padStart(2, '0'), String(day).padStart(2, '0')].join('-');
+}
+
 /**
  * Day number of a fill: the local calendar date minus the fill date. Filled = day 0. Source: handbook 7, W24.
  * @example dayNumber({ filledAt: Date.parse('2026-11-17T15:40Z'), at: Date.parse('2026-11-24T08:00Z'), timeZone: 'UTC' }) //=> 7

@@ -7,9 +7,9 @@ import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { type ProcessRow } from '../../lots/heat.js';
-import { loadLot, type LotRow } from '../../lots/lots.js';
+import { loadLot } from '../../lots/lots.js';
 import { refuseUnknownPhoto } from '../../lots/photos.js';
-import { jarsOf } from '../../lots/runs.js';
+import { refuseUnknownJars } from '../../lots/runs.js';
 import { jarsGone } from '../dispatch/index.js';
 
 /** A scheduled process, as its authority set it. Without one nothing is kept ambient. */
@@ -60,17 +60,6 @@ export const processEnded = kind('heat.processEnd', {
   line: ({ entry, facts }) => ({ what: 'Process ended', words: `${String(facts['name'])} · ${entry.body.reason}` }),
 });
 
-/** Serials are of jars that were issued, and of this run. */
-async function refuseUnknownJars({ tx }: InHand, run: LotRow, first: number, last: number): Promise<void> {
-  const issued = Math.max(0, ...(await jarsOf(tx, [run.id])).map((range) => range.last));
-  if (first > last || last > issued)
-    throw refused(
-      'jar.unknown',
-      `${run.code} has jars 1 to ${issued}; ${first} to ${last} were given. Read the labels again.`,
-      { field: first > last ? 'first' : 'last', facts: { run: run.code, first, last } },
-    );
-}
-
 /** One load, with the log at its cold spot. It names its jars: when it fails, exactly these are held. */
 export const loadHeated = kind('heat.load', {
   who: 'maker',
@@ -91,7 +80,7 @@ export const loadHeated = kind('heat.load', {
         `${process.name} was set for another product than ${run.name}. Choose the process of this one.`,
         { field: 'processId' },
       );
-    await refuseUnknownJars(recording, run, body.first, body.last);
+    await refuseUnknownJars(tx, run, body);
     for (const { serial } of body.fills)
       if (serial < body.first || serial > body.last)
         throw refused(

@@ -7,7 +7,7 @@ import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { happened } from '../../journal/asItHappened.js';
 import { loadLot } from '../../lots/lots.js';
-import { jarsOf } from '../../lots/runs.js';
+import { refuseUnknownJars } from '../../lots/runs.js';
 
 export const designKept = kind('label.design', {
   who: 'maker',
@@ -45,13 +45,7 @@ export const jarsLabelled = kind('label.jars', {
       throw refused('label.designUnknown', 'This design is not kept in this house. Keep it first.', {
         field: 'designId',
       });
-    const issued = Math.max(0, ...(await jarsOf(tx, [run.id])).map(({ last }) => last));
-    if (body.first > body.last || body.last > issued)
-      throw refused(
-        'jar.unknown',
-        `${run.code} has jars 1 to ${issued}; ${body.first} to ${body.last} were given. Read the numbers again.`,
-        { field: 'last', facts: { run: run.code, first: body.first, last: body.last } },
-      );
+    await refuseUnknownJars(tx, run, body);
     const again = (await outOf(recording, run.id)).find((one) => one.first <= body.last && one.last >= body.first);
     if (again && !body.reason && !happened(tx))
       throw refused(

@@ -1,5 +1,5 @@
 import type { StockReply, SuppliesReply } from '@clear-tally/contract';
-import { firstToUse, keeping, localDate, type SupplyState, unitOfKind } from '@clear-tally/core';
+import { firstToUse, isoDay, keeping, type SupplyState, unitOfKind } from '@clear-tally/core';
 import { type SQL, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
@@ -40,8 +40,7 @@ const select = (reader: Reader, wanted: SQL): Promise<SupplyRow[]> =>
 
 /** Today by the house's own calendar. */
 async function todayOf(reader: Reader, now: Date): Promise<string> {
-  const { year, month, day } = localDate(now.getTime(), (await loadHouse(reader)).timeZone);
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+  return isoDay(now.getTime(), (await loadHouse(reader)).timeZone);
 }
 
 const shaped =
