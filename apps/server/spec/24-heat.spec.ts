@@ -115,6 +115,8 @@ describe('heated to a process, or not kept ambient', () => {
     expect((await maker.record('heat.load', load(1, 20, { fills: [{ serial: 21, celsius: 84 }] }))).body.code).toBe(
       'heat.jarElsewhere',
     );
+    const tomorrow = new Date(Date.now() + 86_400_000).toISOString();
+    expect((await maker.record('heat.load', load(1, 20, { startedAt: tomorrow }))).body.code).toBe('time.future');
     expect((await maker.record('heat.load', load(1, 20, { points: [...course(12)].reverse() }))).status).toBe(400);
     expect((await heat()).loads).toEqual([]);
   });

@@ -80,6 +80,10 @@ export const loadHeated = kind('heat.load', {
         `${process.name} was set for another product than ${run.name}. Choose the process of this one.`,
         { field: 'processId' },
       );
+    if (Date.parse(body.startedAt) > at.getTime() + 60_000)
+      throw refused('time.future', 'The log begins after the load was heated. Look at its day and its clock.', {
+        field: 'startedAt',
+      });
     await refuseUnknownJars(tx, run, body);
     for (const { serial } of body.fills)
       if (serial < body.first || serial > body.last)
