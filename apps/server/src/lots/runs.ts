@@ -158,10 +158,23 @@ export interface RunStanding {
   readonly markedAt: number | null;
 }
 
+interface PackedSaying {
+  readonly brine?: RunStanding['brine'];
+  readonly storage?: RunStanding['storage'];
+}
+
+/** What was said at packing, as it is put right; read here, because the database reads no text an old book may hold. */
+function saidAtPacking(entry: string, storedSince: RunStanding['storage']): Pick<RunStanding, 'brine' | 'storage'> {
+  const { body } = JSON.parse(entry) as { body: PackedSaying & { instead?: { body?: PackedSaying } } };
+  const said = body.instead?.body ?? body;
+  return { brine: said.brine ?? null, storage: storedSince ?? said.storage ?? null };
+}
+
 /** These runs, or the newest that are not undone. */
 export async function loadRuns(reader: Reader, runIds?: readonly string[]): Promise<RunStanding[]> {
   const found = await rows<
-    Omit<RunStanding, 'packedAt' | 'seq' | 'state' | 'markedAt'> & {
+    Omit<RunStanding, 'packedAt' | 'seq' | 'state' | 'markedAt' | 'brine'> & {
+      entry: string;
       packedAt: Date;
       seq: string;
       state: 'released' | 'withdrawn' | null;
@@ -171,16 +184,16 @@ export async function loadRuns(reader: Reader, runIds?: readonly string[]): Prom
     reader,
     sql`
     select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
-      said.body->>'brine' as brine, coalesce((select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1), said.body->>'storage') as storage,
+      j.entry, (select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1) as storage,
       m.what as state, m.at as "markedAt"
     from lot l join journal j on j.seq = l.seq join person p on p.id = j.by
-      cross join lateral (select coalesce(j.entry::jsonb #> '{body,instead,body}', j.entry::jsonb -> 'body') as body) said
       left join lateral (select what, at from run_mark k where k.run_lot_id = l.id order by k.at desc, k.seq desc limit 1) m on true
     where l.kind = 'run' and l.undone_seq is null ${runIds ? sql`and l.id = ${anyOf(runIds)}` : sql``}
     order by l.seq desc limit 400`,
   );
-  return found.map((row) => ({
+  return found.map(({ entry, ...row }) => ({
     ...row,
+    ...saidAtPacking(entry, row.storage),
     seq: Number(row.seq),
     packedAt: new Date(row.packedAt).getTime(),
     state: row.state ?? 'waits',
