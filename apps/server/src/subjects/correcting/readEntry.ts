@@ -29,10 +29,10 @@ export async function readEntry(reader: Reader, entryId: string): Promise<EntryR
     union all select id, name, 'person', false from person where id = ${anyOf(ids)}
     union all select formula_id, max(name), 'formula', false from formula where formula_id = ${anyOf(ids)} group by formula_id`,
   );
-  const before = await rows<{ at: Date; by: string; reason: string; never: boolean }>(
+  const before = await rows<{ at: Date; by: string; entry: string; never: boolean }>(
     reader,
     sql`
-    select j.happened_at as at, p.initials as by, j.entry::jsonb #>> '{body,reason}' as reason, c."right" is null as never
+    select j.happened_at as at, p.initials as by, j.entry, c."right" is null as never
     from correction c join journal j on j.seq = c.seq join person p on p.id = j.by where c.root_entry_id = ${entryId} order by c.seq`,
   );
   return {
@@ -47,6 +47,11 @@ export async function readEntry(reader: Reader, entryId: string): Promise<EntryR
     what: kindOf(entry.kind).words,
     ownerOnly: kindOf(entry.kind).who === 'owner',
     names: Object.fromEntries(names.map(({ id, ...name }) => [id, name])),
-    corrections: before.map(({ at, ...one }) => ({ ...one, at: new Date(at).toISOString() })),
+    corrections: before.map(({ at, entry: text, ...one }) => ({
+      ...one,
+      // Not by the database: an old book may hold a character that it does not read.
+      reason: (JSON.parse(text) as { body: { reason: string } }).body.reason,
+      at: new Date(at).toISOString(),
+    })),
   };
 }
