@@ -348,7 +348,7 @@ describe('what goes on file, and what never keeps ambient', () => {
     const said = (of: object) => decideShelfStable({ ph: 3.7, maxPh: 4, oils: [], ...of }).ok;
     expect([said({}), said({ ph: null }), said({ ph: 4 }), said({ ph: 4.01 }), said({ oils: ['Rape oil'] })]).toEqual([
       true,
-      true,
+      false,
       true,
       false,
       false,

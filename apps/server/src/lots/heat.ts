@@ -1,6 +1,5 @@
 import {
   compareHeat,
-  counting,
   decideShelfStable,
   decideStorage,
   heatedJars,
@@ -10,6 +9,7 @@ import {
   type JarHeat,
   type JarHeatSegment,
   type Outcome,
+  phStanding,
 } from '@clear-tally/core';
 import { desc, eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
@@ -56,23 +56,43 @@ export async function processesFor(reader: Reader, formulaId: string | null, at:
 export async function mayBeKept(
   reader: Reader,
   storage: 'cold' | 'cellar' | 'ambient',
-  of: { readonly formulaId: string | null; readonly lotIds: readonly string[]; readonly at: number },
+  of: {
+    readonly formulaId: string | null;
+    readonly vessels: readonly string[];
+    readonly jars?: string;
+    readonly at: number;
+  },
 ): Promise<Outcome<void>> {
   const processes = storage === 'ambient' ? await processesFor(reader, of.formulaId, of.at) : [];
   const kept = decideStorage({ storage, processOnFile: processes.length > 0 });
   if (!kept.ok || storage !== 'ambient') return kept;
   return decideShelfStable({
-    ph: await phBefore(reader, of.lotIds, of.at),
+    ph: await phBefore(
+      reader,
+      of.jars ? { vessels: await vesselsOf(reader, of.jars), jars: of.jars } : { vessels: of.vessels },
+      of.at,
+    ),
     maxPh: Math.max(...processes.map(({ limits }) => limits.maxPh)),
-    oils: await oilsIn(reader, of.lotIds),
+    oils: await oilsIn(reader, of.jars ? [of.jars] : of.vessels),
   });
 }
 
-/** The highest of the last blended readings by a fit meter of these lots before a moment; null: none. */
-async function phBefore(reader: Reader, lotIds: readonly string[], at: number): Promise<number | null> {
-  const points = await phPoints(reader, [...lotIds], { until: new Date(at) });
-  const last = lotIds.flatMap((id) => counting(points.get(id) ?? []).at(-1)?.ph ?? []);
-  return last.length > 0 ? Math.max(...last) : null;
+/**
+ * The highest pH these lots stand at before a moment, as every page judges it; null where one of the vessels has no
+ * blended reading by a fit meter. What was read in jars counts beside that.
+ */
+async function phBefore(
+  reader: Reader,
+  of: { readonly vessels: readonly string[]; readonly jars?: string },
+  at: number,
+): Promise<number | null> {
+  const points = await phPoints(reader, [...of.vessels, ...(of.jars ? [of.jars] : [])], { until: new Date(at) });
+  const standing = (id: string) => phStanding(points.get(id) ?? []);
+  const read = of.vessels.map(standing);
+  const jars = of.jars ? standing(of.jars) : null;
+  if (read.some(({ counting }) => counting === null) || (read.length === 0 && !jars?.counting)) return null;
+  const all = [...read, ...(jars ? [jars] : [])].flatMap(({ strict }) => strict ?? []);
+  return all.length > 0 ? Math.max(...all) : null;
 }
 
 async function oilsIn(reader: Reader, lotIds: readonly string[]): Promise<string[]> {
@@ -127,7 +147,7 @@ export async function heatOf(reader: Reader, run: Pick<RunStanding, 'lotId'>): P
       process.limits,
       { ...load.record, startedAt, first: load.firstSerial, last: load.lastSerial },
       {
-        ph: await phBefore(reader, [...vessels, run.lotId], Math.max(startedAt, load.at.getTime())),
+        ph: await phBefore(reader, { vessels, jars: run.lotId }, Math.max(startedAt, load.at.getTime())),
         largestMl: Math.max(
           ...ranges
             .filter(({ first, last }) => first <= load.lastSerial && last >= load.firstSerial)

@@ -5,15 +5,15 @@ import {
   type JarHeat,
   type LabelDesign,
   type LabelFacts,
-  undecidedAllergens,
+  type LabelIngredient,
 } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
-import { type Reader, rows } from '../db/database.js';
+import type { Reader } from '../db/database.js';
 import { refused } from '../journal/refused.js';
 import { contentsIn } from './contents.js';
 import { heatOf } from './heat.js';
 import { loadHouse } from './house.js';
 import { ingredientsOf } from './ingredients.js';
+import { lotAllergens } from './lotAllergens.js';
 import { lotByCode } from './lotByCode.js';
 import { jarsOf, loadRun, type RunStanding } from './runs.js';
 
@@ -28,6 +28,29 @@ export async function labelledRun(reader: Reader, code: string): Promise<RunStan
 const laterDay = (iso: string, days: number): string =>
   new Date(Date.parse(`${iso}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 
+/** What was ticked and never weighed has no mass, and its allergens stand there all the same: last, by its name. */
+function withAll(
+  ingredients: readonly LabelIngredient[],
+  allergens: Awaited<ReturnType<typeof lotAllergens>>,
+): LabelIngredient[] {
+  const said = new Set(ingredients.flatMap((one) => one.allergens));
+  const may = new Set(ingredients.flatMap((one) => one.mayContain));
+  const more = allergens.flatMap(({ words, certain, from }): LabelIngredient[] =>
+    said.has(words) || (!certain && may.has(words))
+      ? []
+      : [
+          {
+            name: from[0] ?? words,
+            grams: 0,
+            allergens: certain ? [words] : [],
+            mayContain: certain ? [] : [words],
+            carried: false,
+          },
+        ],
+  );
+  return [...ingredients, ...more];
+}
+
 /** What a jar of a run says, by the ledger; and why it says what nobody typed. */
 export async function labelFacts(
   reader: Reader,
@@ -36,7 +59,7 @@ export async function labelFacts(
   serial: number,
 ): Promise<{ facts: LabelFacts; because: string[] }> {
   const { timeZone } = await loadHouse(reader);
-  const ingredients = await ingredientsOf(reader, run);
+  const ingredients = withAll(await ingredientsOf(reader, run), await lotAllergens(reader, run.lotId));
   const range = (await jarsOf(reader, [run.lotId])).find(({ first, last }) => first <= serial && last >= serial);
   const { jars } = await heatOf(reader, run);
   const heated = isHeated(jars.find(({ first, last }) => first <= serial && last >= serial)?.heat);
@@ -102,16 +125,3 @@ export async function labelParts(reader: Reader, run: RunStanding): Promise<Labe
 
 export const partWords = ({ netGrams, sizeMl, heated }: LabelPart): string =>
   `${formatGrams(netGrams)} in ${sizeMl} mL, ${heated ? 'heated' : 'not heated'}`;
-
-/** What nobody has decided of the materials in it. */
-export async function undecidedOf(reader: Reader, run: RunStanding): Promise<string[]> {
-  const found = await rows<{ name: string; allergens: string[]; details: object }>(
-    reader,
-    sql`
-    select distinct x.name, x.allergens, x.details from live_movement m join lot f on f.id = m.from_lot join live_movement b on b.to_lot = f.batch_id join lot s on s.id = b.from_lot
-      join material x on x.id = s.material_id where m.to_lot = ${run.lotId}`,
-  );
-  return found.flatMap(({ details, ...material }) =>
-    undecidedAllergens({ ...details, ...material }).length > 0 ? [material.name] : [],
-  );
-}

@@ -118,7 +118,7 @@ async function saltSays(reader: Reader, run: RunStanding): Promise<ReleaseInput[
 }
 
 /** What nobody has said yet of what went in, and a label would have to say. */
-async function labelLacks(reader: Reader, run: RunStanding): Promise<string[]> {
+export async function labelLacks(reader: Reader, run: RunStanding): Promise<string[]> {
   if (run.origin === 'beforeLedger') return ['from before the ledger: what went in is not known'];
   const found = await rows<Pick<NamedMaterial, 'name' | 'allergens'> & { details: Partial<NamedMaterial> }>(
     reader,

@@ -12,7 +12,8 @@ import {
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { refused } from '../journal/refused.js';
-import { labelFacts, labelledRun, labelParts, type LabelPart, partWords, undecidedOf } from '../lots/labelFacts.js';
+import { labelFacts, labelledRun, labelParts, type LabelPart, partWords } from '../lots/labelFacts.js';
+import { labelLacks } from '../lots/releasing.js';
 import { refuseUnknownJars, type RunStanding } from '../lots/runs.js';
 import type { JarSheet } from './jarSheet.js';
 import { measured } from './measure.js';
@@ -29,7 +30,7 @@ function refuseMixed(parts: readonly LabelPart[], first: number, last: number): 
 async function laidFor(reader: Reader, run: RunStanding, design: LabelDesign, serial: number) {
   const { facts, because } = await labelFacts(reader, run, design, serial);
   const laid = layOut(design, labelWords(facts), measured);
-  const open = await undecidedOf(reader, run);
+  const open = await labelLacks(reader, run);
   const empty = labelWords(facts);
   return {
     facts,
@@ -45,7 +46,7 @@ async function laidFor(reader: Reader, run: RunStanding, design: LabelDesign, se
       ...(run.storage === 'ambient' && !facts.heated
         ? [{ field: 'storage', words: `${LABEL_FIELD_WORDS.storage}: kept ambient, and not heated to its process` }]
         : []),
-      ...open.map((name) => ({ field: 'ingredients', words: `${name}: its allergens are not decided` })),
+      ...open.map((words) => ({ field: 'ingredients', words })),
     ],
   };
 }

@@ -71,7 +71,11 @@ export function decideShelfStable(of: {
     return no(
       `${of.oils.join(' and ')} is in it: what lies under oil, garlic above all, is never made to keep ambient here, whatever its pH. Keep it cold, and short.`,
     );
-  if (of.ph !== null && of.ph > of.maxPh)
+  if (of.ph === null)
+    return no(
+      'Its pH is not known by a blended reading with a fit meter. Read it first: what is not known is not kept ambient.',
+    );
+  if (of.ph > of.maxPh)
     return no(`pH ${of.ph.toFixed(2)}; the process holds up to ${of.maxPh}. Above it the way ambient is closed.`);
   return accept(undefined);
 }

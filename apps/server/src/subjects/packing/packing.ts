@@ -95,8 +95,8 @@ export const packRun = kind('pack.run', {
     for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
     const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
     if (body.storage) {
-      const lotIds = fills.map(({ id }) => id);
-      ask(tx, await mayBeKept(tx, body.storage, { formulaId: batch.formulaId, lotIds, at: at.getTime() }));
+      const vessels = fills.map(({ id }) => id);
+      ask(tx, await mayBeKept(tx, body.storage, { formulaId: batch.formulaId, vessels, at: at.getTime() }));
     }
     const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(
       tx,

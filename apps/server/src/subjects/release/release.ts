@@ -64,7 +64,7 @@ export const runStored = kind('run.store', {
   correct: 'book',
   record: async ({ tx, entry, body, seq, at }) => {
     const of = await loadLot(tx, body.runLotId, 'runLotId', ['run']);
-    ask(tx, await mayBeKept(tx, body.storage, { formulaId: of.formulaId, lotIds: [of.id], at: at.getTime() }));
+    ask(tx, await mayBeKept(tx, body.storage, { formulaId: of.formulaId, vessels: [], jars: of.id, at: at.getTime() }));
     const run = await loadRun(tx, of);
     // What was released for the cold is not put in the warm under the same signature.
     if (run.state === 'released' && run.storage === 'cold' && body.storage !== 'cold')
