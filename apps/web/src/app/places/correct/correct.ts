@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { Component, computed, inject, input, signal } from '@angular/core';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Router, RouterLink } from '@angular/router';
@@ -16,6 +16,7 @@ import { Waiting } from '../../ui/waiting';
 import { CorrectField } from './correct-field';
 import { fieldsOf, type Path, valueAt, withValue } from './fields';
 import { localMoment, momentAt } from '../../ui/moment-at';
+import { untilChosen } from '../../state/until-chosen';
 
 /** Puts one entry right: its own form, filled with what was recorded; what that changes is said before anybody confirms. */
 @Component({
@@ -54,7 +55,7 @@ export class Correct {
   protected readonly read = shown<EntryReply>(computed(() => `/api/entries/${this.entryId()}`));
   protected readonly entry = this.read.data;
   protected readonly kindWords = computed(() => this.entry()?.what ?? '');
-  protected readonly body = linkedSignal(() => this.entry()?.body ?? {});
+  protected readonly body = untilChosen(() => this.entry()?.body ?? {}, this.entryId);
   protected readonly codes = signal<Record<string, string>>({});
   protected readonly never = signal(false);
   protected readonly form = recordingForm('entry.correct', {
@@ -70,8 +71,8 @@ export class Correct {
   private readonly recordedAt = computed(() =>
     localMoment(this.entry()?.happenedAt ?? new Date().toISOString(), this.zone()),
   );
-  protected readonly day = linkedSignal(() => this.recordedAt().day);
-  protected readonly time = linkedSignal(() => this.recordedAt().time);
+  protected readonly day = untilChosen(() => this.recordedAt().day, this.entryId);
+  protected readonly time = untilChosen(() => this.recordedAt().time, this.entryId);
   protected readonly happenedAt = computed(() => {
     const now = this.entry()?.happenedAt;
     const { day, time } = this.recordedAt();

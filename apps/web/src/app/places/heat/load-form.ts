@@ -1,4 +1,4 @@
-import { Component, computed, input, linkedSignal, output } from '@angular/core';
+import { Component, computed, input, output } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import type { HeatProcessReply } from '@clear-tally/contract';
 import { gapsOf, lethality, LONGEST_GAP_MINUTES, readHeatLog, spansAtLeast } from '@clear-tally/core';
@@ -100,8 +100,8 @@ export class LoadForm {
   );
   protected readonly process = computed(() => this.processes().find((one) => one.processId === this.processId()));
   protected readonly bath = computed(() => this.process()?.limits.method === 'waterBath');
-  protected readonly first = linkedSignal(() => this.v.first() ?? this.next());
-  protected readonly last = linkedSignal(() => this.v.last() ?? this.jars());
+  protected readonly first = computed(() => this.v.first() ?? this.next());
+  protected readonly last = computed(() => this.v.last() ?? this.jars());
   /** Jars that no load names yet were heated when they were packed; what is heated anew is heated now. */
   protected readonly day = computed(
     () =>

@@ -1,4 +1,4 @@
-import { Component, input, linkedSignal, signal } from '@angular/core';
+import { Component, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { recordingForm } from '../../state/form';
@@ -6,6 +6,7 @@ import { Refusal } from '../../ui/refusal';
 import { Tick } from '../../ui/tick';
 import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
+import { untilChosen } from '../../state/until-chosen';
 
 /** Hold and lift, each with its reason. */
 @Component({
@@ -51,7 +52,7 @@ export class HoldForm {
   });
   protected readonly reason = this.form.values.reason;
   /** Also what was made of it: asked first for what goes on into others. */
-  protected readonly below = linkedSignal(
+  protected readonly below = untilChosen(
     () => this.kind() === 'supply' || this.kind() === 'batch' || this.kind() === 'preparation',
   );
 

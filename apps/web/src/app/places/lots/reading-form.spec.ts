@@ -35,6 +35,19 @@ describe('a reading at the head of the book', () => {
     expect(api.sent[0]!.length).toBe(1);
     expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 3.9, sample: 'brine' });
   });
+  it('what was chosen stays, though the last reading becomes known only now', async () => {
+    api = new FakeApi({});
+    inHouse(api);
+    const fixture = TestBed.createComponent(ReadingForm);
+    fixture.componentRef.setInput('lotId', LOT);
+    const page = within(fixture);
+    await fixture.whenStable();
+    await page.press('Brine only');
+    fixture.componentRef.setInput('lastSample', 'blended');
+    await page.type('pH', '3.72');
+    await page.press('Record pH 3.72');
+    expect(api.sent[0]![0]!.body).toEqual({ lotId: LOT, ph: 3.72, sample: 'brine' });
+  });
   it('pH 45 is refused in its field, with a guess', async () => {
     const page = await open();
     await page.type('pH', '45');

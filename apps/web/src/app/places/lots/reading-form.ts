@@ -1,4 +1,4 @@
-import { Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { Store } from '@ngrx/store';
@@ -30,10 +30,14 @@ import { TypedBeforeNote } from '../../ui/typed-before';
           [wrong]="!!phMessage()"
         />
         <div class="choices" role="group" aria-label="Sample">
-          <button type="button" [attr.aria-pressed]="sample() === 'blended'" (click)="sample.set('blended')">
+          <button
+            type="button"
+            [attr.aria-pressed]="sample() === 'blended'"
+            (click)="form.values.sample.set('blended')"
+          >
             Blended
           </button>
-          <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="sample.set('brine')">
+          <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="form.values.sample.set('brine')">
             Brine only
           </button>
         </div>
@@ -151,7 +155,7 @@ export class ReadingForm {
   protected readonly live = inject(Store).selectSignal(selectPhMeter);
   protected readonly said = signal<string | null>(null);
   protected readonly form = recordingForm('reading', {
-    fields: { ph: '', celsius: '', sampleCelsius: '' },
+    fields: { ph: '', celsius: '', sampleCelsius: '', sample: '' as '' | 'blended' | 'brine' },
     about: this.lotId,
     recorded: (recorded) => {
       const facts = recorded.find(({ kind }) => kind === 'ph.read')?.facts;
@@ -175,7 +179,7 @@ export class ReadingForm {
   /** Of the sample in the beaker: the meter corrects for it. It says nothing of the vessel. */
   protected readonly sampleCelsius = this.form.values.sampleCelsius;
   /** As it was read last, until somebody says otherwise. */
-  protected readonly sample = linkedSignal(() => this.lastSample() ?? 'blended');
+  protected readonly sample = computed(() => this.form.values.sample() || (this.lastSample() ?? 'blended'));
   protected readonly confirmed = signal(false);
 
   private readonly parsedPh = computed(() =>

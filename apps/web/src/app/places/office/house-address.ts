@@ -1,9 +1,10 @@
-import { Component, computed, linkedSignal } from '@angular/core';
+import { Component, computed } from '@angular/core';
 import { RecordButton } from '../../ui/record-button';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { untilChosen } from '../../state/until-chosen';
 
 /** Under which other machines reach this house: an owner sets it, and it stands on labels and in calendars. */
 @Component({
@@ -41,7 +42,7 @@ import { TextField } from '../../ui/text-field';
 export class HouseAddress {
   private readonly house = injectHouse();
   protected readonly kept = computed(() => this.house.house()?.settings.address ?? '');
-  protected readonly typed = linkedSignal(() => this.kept());
+  protected readonly typed = untilChosen(() => this.kept());
   protected readonly form = recordingForm('house.set');
 
   protected keep(): void {

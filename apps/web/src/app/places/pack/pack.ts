@@ -26,6 +26,7 @@ import { TextField } from '../../ui/text-field';
 import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
 import { TypedBeforeNote } from '../../ui/typed-before';
+import { untilChosen } from '../../state/until-chosen';
 
 type Fill = PackableReply['fills'][number];
 interface Issued {
@@ -135,8 +136,14 @@ export class Pack {
   protected readonly storageWords = STORAGE_WORDS;
   private readonly rules = computed(() => this.taking()[0]?.rules ?? {});
   /** As the house does it, until somebody says otherwise for this run. */
-  protected readonly brine = linkedSignal(() => effectsOf(this.rules()).brineAtPacking);
-  protected readonly storage = linkedSignal(() => effectsOf(this.rules()).storage);
+  protected readonly brine = untilChosen(
+    () => effectsOf(this.rules()).brineAtPacking,
+    () => this.taking()[0]?.batchCode,
+  );
+  protected readonly storage = untilChosen(
+    () => effectsOf(this.rules()).storage,
+    () => this.taking()[0]?.batchCode,
+  );
   protected readonly saltIn = saltWords;
   protected readonly taking = computed(() => this.fills().filter((fill) => this.chosen().includes(fill.lotId)));
   private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);

@@ -10,6 +10,7 @@ import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
+import { untilChosen } from '../../state/until-chosen';
 
 const KINDS: Readonly<Record<string, string>> = {
   batch: 'Batch',
@@ -132,7 +133,10 @@ export class WentInto {
   private readonly subjectHold = computed(
     () => this.reply().nodes.find(({ lotId }) => lotId === this.subject().lotId)?.hold ?? null,
   );
-  protected readonly reason = linkedSignal(() => this.subjectHold() ?? '');
+  protected readonly reason = untilChosen(
+    () => this.subjectHold() ?? '',
+    () => this.subject().lotId,
+  );
   protected readonly many = computed(
     () => this.rows().filter((row) => this.able(row) && this.chosen().has(row.lotId)).length,
   );
