@@ -1,4 +1,4 @@
-import { GONE_WAYS } from '@clear-tally/core';
+import { GONE_SAID } from '@clear-tally/core';
 import { z } from 'zod';
 import { jarStretch } from './release.js';
 import { entryOf, id, iso, text } from './shape.js';
@@ -37,7 +37,7 @@ export const jarsDispatch = entryOf(
 /** Sold at a market, given away, eaten, broken, opened: nobody by name has them. */
 export const jarsOut = entryOf(
   'jars.out',
-  z.strictObject({ jars: someJars, how: z.enum(GONE_WAYS), note: text(300).nullable() }),
+  z.strictObject({ jars: someJars, how: z.enum(GONE_SAID), note: text(300).nullable() }),
 );
 
 /** Back from who had them. They are not sold again. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { entryCorrect } from './correcting.js';
+import { finishAdd, finishBegin, finishBrine, finishByProduct, finishDry, runLevel } from './finishing.js';
 import { formulaRetire, formulaSave } from './formulas.js';
 import { heatLoad, heatProcess, heatProcessEnd, heatSeals } from './heat.js';
 import { holdAnew, holdByRule, holdLift, holdPlace } from './holds.js';
@@ -113,6 +114,12 @@ export const entrySchema = z.discriminatedUnion('kind', [
   lossRecord,
   lotCount,
   packRun,
+  finishBegin,
+  finishBrine,
+  finishAdd,
+  finishDry,
+  finishByProduct,
+  runLevel,
   runCheck,
   runStore,
   runRelease,

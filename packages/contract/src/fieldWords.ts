@@ -107,6 +107,17 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   holdId: 'Hold',
   lotIds: 'Lots',
   line: 'Line of the formula',
+  finishLotId: 'Finish',
+  leftGrams: 'Left, weighed',
+  strengthPercent: 'Acetic acid, %',
+  waterActivity: 'Water activity',
+  hours: 'Hours',
+  as: 'What it is',
+  how: 'How',
+  merge: 'Of several batches, and meant',
+  bottle: 'Topped up from jar',
+  capped: 'Closed for good',
+  closeLater: 'They settle first',
 };
 
 /** `pouredOff` is read as "poured off". */

@@ -20,6 +20,7 @@ export * from './holds.js';
 export * from './packing.js';
 export * from './release.js';
 export * from './heat.js';
+export * from './finishing.js';
 export * from './dispatch.js';
 export * from './labels.js';
 export * from './book.js';

@@ -34,6 +34,8 @@ export const packRun = entryOf(
     /** What is poured over what is in the jars, and where they are kept. */
     brine: z.enum(BRINES_AT_PACKING).optional(),
     storage: z.enum(STORAGES).optional(),
+    /** Bottles settle first: they are levelled and closed for good a day later. */
+    closeLater: z.literal(true).optional(),
   }),
 );
 

@@ -9,7 +9,7 @@ export const preparationMake = entryOf(
   z.strictObject({
     lotId: id,
     batchId: id,
-    form: z.enum(PREPARATIONS).exclude(['brine', 'keptBrine']),
+    form: z.enum(PREPARATIONS).exclude(['brine', 'keptBrine', 'repackBrine', 'boiledBrine', 'byProduct']),
     name: text(80),
     parts: z
       .array(z.strictObject({ fromLotId: id, grams, line: step.nullish() }))

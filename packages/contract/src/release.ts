@@ -98,6 +98,8 @@ export const runReply = z.strictObject({
   conditions: z.array(condition),
   /** Jars that a release lets go: those in the house that their heat does not hold. */
   leaving: z.int(),
+  /** Bottles that settle first: whether they are closed for good by now. */
+  closing: z.strictObject({ later: z.boolean(), done: z.boolean() }),
   /** Of a released run: what stands open by what is known now. */
   openSince: z.array(z.string()),
   /** What the reader alone cannot change: who may sign. */

@@ -1,4 +1,4 @@
-import { STOCK_UNITS, SUPPLY_STATES } from '@clear-tally/core';
+import { STOCK_UNITS, SUPPLY_STATES, STANDS_FOR_KEYS } from '@clear-tally/core';
 import { z } from 'zod';
 import { day, entryOf, grams, id, iso, photoId, text } from './shape.js';
 
@@ -68,6 +68,8 @@ export const supplyLot = z.strictObject({
   days: z.int().nullable(),
   state: z.enum(SUPPLY_STATES),
   unit: z.enum(STOCK_UNITS),
+  /** What its material stands for in the house’s own work: vinegar, a thickener, what is sweet. */
+  standsFor: z.enum(STANDS_FOR_KEYS).nullable(),
 });
 
 export const suppliesReply = z.strictObject({ lots: z.array(supplyLot) });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { entryOf, fraction, grams, gramsOrNone, id, iso, text, unreadable } from './shape.js';
 
-export const VESSEL_SHAPES = ['crock', 'drum', 'glass', 'barrel', 'bag'] as const;
+export const VESSEL_SHAPES = ['crock', 'drum', 'glass', 'barrel', 'bag', 'pan'] as const;
 
 export const CLOSURES = ['airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'] as const;
 

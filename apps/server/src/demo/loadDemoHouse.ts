@@ -3,6 +3,7 @@ import { setPin } from '../session/session.js';
 import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
 import { Diary } from './diary.js';
+import { planFinishes } from './finishes.js';
 import { planHeat } from './heat.js';
 import { foundHouse, type Founded } from './house.js';
 import { planLabels } from './labels.js';
@@ -300,6 +301,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planHeat(diary, house, { runLotId: second.runIds[0]!, jars: second.jars[0]!, daysAgo: 11 });
   planLabels(diary, house, { runLotId: first.runIds[0]!, jars: first.jars[0]!, daysAgo: 35 });
   planWaiting(diary, house, lots);
+  planFinishes(diary, house, lots, { fillLotId: turnipDonor.fillIds[3]! });
 }
 
 /** Brine taken off a drum of turnips yesterday: it carries their mustard to whatever it starts. */

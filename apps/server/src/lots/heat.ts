@@ -16,6 +16,7 @@ import { type Reader, rows } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { heatLoad, heatProcess, sealTest } from '../db/schema/heat.js';
 import { loadHouse } from './house.js';
+import { driedUnmeasured, restartsIn } from './finishes.js';
 import { phPoints } from './readings.js';
 import { jarsOf, type RunStanding } from './runs.js';
 import { walkBack } from './walk.js';
@@ -64,7 +65,13 @@ export async function mayBeKept(
   },
 ): Promise<Outcome<void>> {
   const processes = storage === 'ambient' ? await processesFor(reader, of.formulaId, of.at) : [];
-  const kept = decideStorage({ storage, processOnFile: processes.length > 0 });
+  const lots = of.jars ? [...of.vessels, ...(await vesselsOf(reader, of.jars))] : of.vessels;
+  const kept = decideStorage({
+    storage,
+    processOnFile: processes.length > 0,
+    restarts: await restartsIn(reader, lots),
+    driedUnmeasured: await driedUnmeasured(reader, lots),
+  });
   if (!kept.ok || storage !== 'ambient') return kept;
   return decideShelfStable({
     ph: await phBefore(

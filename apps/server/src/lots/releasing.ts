@@ -15,6 +15,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { houseRule } from '../db/schema/house.js';
 import { batchState } from './batchSalt.js';
+import { restartsIn, takenFrom } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
 import { loadHouse } from './house.js';
 import { loadLot } from './lots.js';
@@ -22,7 +23,7 @@ import { phPoints } from './readings.js';
 import { jarsOf, type RunStanding } from './runs.js';
 import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
-import { loadWatched, openHolds } from './watched.js';
+import { loadWatched, openHolds, type Watched } from './watched.js';
 
 /**
  * What stands between a run and its release, by all that is known now: its vessels as they were at packing, holds up and
@@ -45,11 +46,10 @@ export async function conditionsOf(
     reader,
     sql`select distinct m.from_lot as id from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.to_lot = ${run.lotId}`,
   );
-  const watched = await loadWatched(
+  const watched = await vesselsOf(
     reader,
-    new Date(run.packedAt),
     fills.map(({ id }) => id),
-    { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true },
+    new Date(run.packedAt),
   );
   const phs = ((await phPoints(reader, [run.lotId])).get(run.lotId) ?? []).filter(({ at }) => at >= run.packedAt);
   const gas = await rows<{ at: Date; says: GasSays }>(
@@ -69,8 +69,13 @@ export async function conditionsOf(
     })),
     beforeLedger: run.origin === 'beforeLedger',
     holds: await holdsAlong(reader, run.lotId),
-    salt: await saltSays(reader, run),
-    brine: run.brine,
+    salt: await saltSays(reader, run, [...new Set([run.batchId, ...watched.map(({ batchId }) => batchId)])]),
+    brine: run.finished ? 'mixed' : run.brine,
+    restarts: await restartsIn(
+      reader,
+      fills.map(({ id }) => id),
+    ),
+    closing: { later: run.closeLater, done: run.capped },
     storage: run.storage,
     phs,
     gas: gas.map(({ at, says }) => ({ at: new Date(at).getTime(), says })),
@@ -104,9 +109,23 @@ export async function holdsAlong(reader: Reader, runLotId: string): Promise<Rele
   return [...open].flatMap(([id, standing]) => standing.map(({ reason }) => ({ code: codes.get(id)!, reason })));
 }
 
-async function saltSays(reader: Reader, run: RunStanding): Promise<ReleaseInput['salt']> {
+/** The vessels a run was packed from as they stood then; and those that came into a finish, as they stood when it was begun. */
+async function vesselsOf(reader: Reader, lotIds: readonly string[], at: Date): Promise<Watched[]> {
+  const found = await loadWatched(reader, at, lotIds, { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true });
+  const before: Watched[] = [];
+  for (const part of await takenFrom(reader, lotIds)) before.push(...(await vesselsOf(reader, [part.lotId], part.at)));
+  return [...found, ...before];
+}
+
+async function saltSays(reader: Reader, run: RunStanding, batchIds: readonly string[]): Promise<ReleaseInput['salt']> {
   if (run.origin === 'beforeLedger') return { met: false, words: 'from before the ledger: not known' };
-  const batch = await loadLot(reader, run.batchId, 'runLotId', ['batch']);
+  const all: ReleaseInput['salt'][] = [];
+  for (const id of batchIds) all.push(await saltOfBatch(reader, id));
+  return { met: all.every(({ met }) => met), words: all.map(({ words }) => words).join('; ') };
+}
+
+async function saltOfBatch(reader: Reader, batchId: string): Promise<ReleaseInput['salt']> {
+  const batch = await loadLot(reader, batchId, 'runLotId', ['batch']);
   if (!batch.formulaId) return { met: false, words: 'no formula says how much' };
   const { saltInGrams, targetGrams, tolerance = 0.03, acceptedReason } = await batchState(reader, batch);
   const words = `${formatGrams(saltInGrams)} of ${formatGrams(targetGrams)}`;

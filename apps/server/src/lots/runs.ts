@@ -153,6 +153,11 @@ export interface RunStanding {
   readonly packedByInitials: string;
   readonly brine: 'own' | 'boiled' | 'fresh' | null;
   readonly storage: 'cold' | 'cellar' | 'ambient' | null;
+  /** Bottles that settle first: closed for good a day later; `capped` once that is done. */
+  readonly closeLater: boolean;
+  readonly capped: boolean;
+  /** Packed from something finished: drained and repacked, blended, dried. */
+  readonly finished: boolean;
   readonly state: 'waits' | 'released' | 'withdrawn';
   /** Of the last signature under it. */
   readonly markedAt: number | null;
@@ -161,19 +166,27 @@ export interface RunStanding {
 interface PackedSaying {
   readonly brine?: RunStanding['brine'];
   readonly storage?: RunStanding['storage'];
+  readonly closeLater?: true;
 }
 
 /** What was said at packing, as it is put right; read here, because the database reads no text an old book may hold. */
-function saidAtPacking(entry: string, storedSince: RunStanding['storage']): Pick<RunStanding, 'brine' | 'storage'> {
+function saidAtPacking(
+  entry: string,
+  storedSince: RunStanding['storage'],
+): Pick<RunStanding, 'brine' | 'storage' | 'closeLater'> {
   const { body } = JSON.parse(entry) as { body: PackedSaying & { instead?: { body?: PackedSaying } } };
   const said = body.instead?.body ?? body;
-  return { brine: said.brine ?? null, storage: storedSince ?? said.storage ?? null };
+  return {
+    brine: said.brine ?? null,
+    storage: storedSince ?? said.storage ?? null,
+    closeLater: said.closeLater === true,
+  };
 }
 
 /** These runs, or the newest that are not undone. */
 export async function loadRuns(reader: Reader, runIds?: readonly string[]): Promise<RunStanding[]> {
   const found = await rows<
-    Omit<RunStanding, 'packedAt' | 'seq' | 'state' | 'markedAt' | 'brine'> & {
+    Omit<RunStanding, 'packedAt' | 'seq' | 'state' | 'markedAt' | 'brine' | 'closeLater'> & {
       entry: string;
       packedAt: Date;
       seq: string;
@@ -185,6 +198,8 @@ export async function loadRuns(reader: Reader, runIds?: readonly string[]): Prom
     sql`
     select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
       j.entry, (select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1) as storage,
+      exists (select 1 from run_levelling v where v.run_lot_id = l.id and v.capped) as capped,
+      exists (select 1 from live_movement f join finish i on i.lot_id = f.from_lot where f.to_lot = l.id) as finished,
       m.what as state, m.at as "markedAt"
     from lot l join journal j on j.seq = l.seq join person p on p.id = j.by
       left join lateral (select what, at from run_mark k where k.run_lot_id = l.id order by k.at desc, k.seq desc limit 1) m on true

@@ -12,12 +12,14 @@ import {
   type Condition,
   counts,
   dayNumber,
-  decidePackable,
   donenessMet,
   type DueCheck,
   dueChecks,
   effectsOf,
+  type Finish,
+  finishGate,
   findingOf,
+  firstRefusal,
   freshHours,
   type GateInput,
   type GateRow,
@@ -167,6 +169,9 @@ interface FillRow {
   reds: (boolean | null)[] | null;
   lateLifted: boolean;
   filmAt: Date | null;
+  finish: Finish | null;
+  /** When the last thing went into a finish. */
+  mixedAt: Date | null;
 }
 
 /** Open holds by lot. */
@@ -240,13 +245,13 @@ export async function loadStanding(
     sql`
     select l.id as "lotId", l.code, l.name, l.origin, l.batch_id as "batchId", b.code as "batchCode", v.id as "vesselId", v.tag as "vesselTag", v.shape, coalesce(c.closure, v.closure) as closure, v.room_id as "roomId", rm.usual_celsius as "roomCelsius",
       l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
-      (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split')) as "filledMg",
+      (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split') or m.to_lot = l.id and m.kind like 'finish.%') as "filledMg", fi.what as finish, (select max(m.at) from live_movement m where m.to_lot = l.id and fi.lot_id is not null) as "mixedAt",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit,
       (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,
       exists (select 1 from hold h where h.lot_id = l.id and h.rule = 'late' and h.lifted_at is not null and h.anew is not true) as "lateLifted",
       (select max(d.at) from finding d where d.lot_id = l.id and d.finding = 'film' and d.verdict not in ('hold', 'throwOut')) as "filmAt"
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id join lot b on b.id = l.batch_id
-    left join closing c on c.lot_id = l.id
+    left join closing c on c.lot_id = l.id left join finish fi on fi.lot_id = l.id
     left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
     left join check_plan own on own.lot_id = l.id left join check_plan of_batch on of_batch.lot_id = l.batch_id
     where ${lotIds ? sql`l.kind = 'fill' and l.id = ${anyOf(lotIds)}` : sql`l.live_vessel is not null`}
@@ -360,12 +365,13 @@ function watch(fill: FillRow, known: Known): Watched {
   const rules = fill.rules ?? {};
   const day = dayNumber({ filledAt, at: now, timeZone });
   // What has no formula has the usual plan; a formula may say that it has none.
-  const ownPlan = fill.plan ?? (fill.formula ? (fill.formula.checks ?? []) : usualChecks(14));
+  // What is being finished is in somebody's hands: nothing falls due on it by a plan.
+  const ownPlan = fill.plan ?? (fill.finish ? [] : fill.formula ? (fill.formula.checks ?? []) : usualChecks(14));
   const filmDay = fill.filmAt ? dayNumber({ filledAt, at: new Date(fill.filmAt).getTime(), timeZone }) : null;
   const plan = askedPlan(ownPlan, {
     closure: fill.closure,
     waterPhaseSalt: salt.waterPhase,
-    houseAsks: effectsOf(rules).checks,
+    houseAsks: fill.finish ? [] : effectsOf(rules).checks,
     filmDay,
     findings: findingsAsk(known.found, (at) => dayNumber({ filledAt, at, timeZone }), now),
   });
@@ -390,9 +396,13 @@ function watch(fill: FillRow, known: Known): Watched {
   const tastes = marks.filter(({ what }) => what === 'taste');
   const burps = marks.filter(({ what }) => what === 'burp');
   const lastGas = burps.findLast(({ quiet }) => !quiet)?.at ?? (burps.length > 0 ? burps[0]!.at : null);
-  const done = fill.formula?.done ?? null;
+  const done = fill.finish ? null : (fill.formula?.done ?? null);
   const school = schoolOf(roomCelsius);
-  const late = latenessOf(fill, { ...known, filledAt, roomCelsius });
+  const own = latenessOf(fill, { ...known, filledAt, roomCelsius });
+  // Acid came in its vessels, or it would not have been taken in hand.
+  const late: Lateness = fill.finish
+    ? { ...own, state: 'met', reachedAt: filledAt, unread: false, words: 'its vessels met theirs' }
+    : own;
   const fresh = freshHours({ plan, ageDays: day });
   const gate: GateInput = {
     code: fill.code,
@@ -407,6 +417,9 @@ function watch(fill: FillRow, known: Known): Watched {
     now,
     freshHours: fresh,
   };
+  const rows_ = fill.finish
+    ? finishGate({ ...gate, finish: fill.finish, mixedAt: new Date(fill.mixedAt ?? fill.at).getTime() })
+    : packingGate(gate);
   return {
     lotId: fill.lotId,
     code: fill.code,
@@ -458,8 +471,8 @@ function watch(fill: FillRow, known: Known): Watched {
           bands: known.saltBands,
         })
       : null,
-    gate: packingGate(gate),
-    packable: decidePackable(gate),
+    gate: rows_,
+    packable: firstRefusal(rows_, { acidLimit, lastPh: standing.last?.ph ?? null }),
     acidLimit,
     doneness: done
       ? donenessMet({

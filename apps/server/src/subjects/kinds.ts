@@ -1,6 +1,14 @@
 import { type Kinds, tellKinds } from '../journal/registry.js';
 import { entryCorrect } from './correcting/index.js';
 import { customerAdded, customerChanged, jarsCameBack, jarsDispatched, jarsLeft, jarsMoved } from './dispatch/index.js';
+import {
+  bottlesLevelled,
+  byProductTaken,
+  finishAdded,
+  finishBegun,
+  finishBrined,
+  finishDried,
+} from './finishing/index.js';
 import { formulaRetire, formulaSave } from './formulas/index.js';
 import { loadHeated, processEnded, processFiled, sealsLooked } from './heat/index.js';
 import { holdAnew, holdLift, holdPlace, holdRuled } from './holds/index.js';
@@ -112,6 +120,12 @@ export const KINDS: Kinds = {
   'loss.record': lossRecord,
   'lot.count': lotCounted,
   'pack.run': packRun,
+  'finish.begin': finishBegun,
+  'finish.brine': finishBrined,
+  'finish.add': finishAdded,
+  'finish.dry': finishDried,
+  'finish.byProduct': byProductTaken,
+  'run.level': bottlesLevelled,
   'run.check': runChecked,
   'run.store': runStored,
   'run.release': runReleased,

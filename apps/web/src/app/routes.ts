@@ -51,6 +51,16 @@ export const routes: Routes = [
         loadComponent: () => import('./places/make/bench').then((m) => m.Bench),
       },
       {
+        path: 'finish',
+        title: 'Finish · Clear Tally',
+        loadComponent: () => import('./places/finish/finishes').then((m) => m.Finishes),
+      },
+      {
+        path: 'finish/:code',
+        title: 'In hand · Clear Tally',
+        loadComponent: () => import('./places/finish/finish').then((m) => m.Finish),
+      },
+      {
         path: 'pack',
         title: 'Pack · Clear Tally',
         loadComponent: () => import('./places/pack/pack').then((m) => m.Pack),

@@ -367,7 +367,26 @@ export function decideTogether(rules: Readonly<Record<string, string>>): Outcome
 export function decideStorage(input: {
   readonly storage: 'cold' | 'cellar' | 'ambient';
   readonly processOnFile: boolean;
+  /** What was put in after fermentation and feeds it again. */
+  readonly restarts?: readonly string[];
+  /** Dried, and its water activity was not measured. */
+  readonly driedUnmeasured?: readonly string[];
 }): Outcome<void> {
+  const { restarts = [], driedUnmeasured = [] } = input;
+  if (input.storage === 'cellar' && restarts.length > 0) {
+    return refuse(
+      'finish.restarts',
+      `The cellar was given, and ${restarts.join(' and ')} went in after fermentation: it starts again and gasses in a closed jar. Keep it cold and open one on its days, or heat it to a process on file.`,
+      { field: 'storage', facts: { restarts } },
+    );
+  }
+  if (input.storage !== 'cold' && driedUnmeasured.length > 0) {
+    return refuse(
+      'finish.notMeasured',
+      `${driedUnmeasured.join(' and ')} was dried, and its water activity was not measured: nobody knows what grows in it. Keep it cold, or have it measured.`,
+      { field: 'storage', facts: { driedUnmeasured } },
+    );
+  }
   if (input.storage === 'ambient' && !input.processOnFile) {
     return refuse(
       'pack.ambient',

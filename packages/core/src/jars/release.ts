@@ -6,6 +6,8 @@ import { EQUILIBRIUM_HOURS, GAS_WORDS, type GasSays } from './afterPacking.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
+/** A jar is opened between these days. */
+const [GAS_FROM, GAS_BY] = [7, 14];
 
 /** What a run must meet before it may leave, in the order it is read. Source: handbook 4.6. */
 export const RELEASE_KEYS = [
@@ -16,6 +18,7 @@ export const RELEASE_KEYS = [
   'salt',
   'checks',
   'equilibrium',
+  'closed',
   'heat',
   'gas',
   'label',
@@ -52,7 +55,12 @@ export interface ReleaseInput {
   /** Open holds on it, on what it came from and on what came of it. */
   readonly holds: readonly { readonly code: string; readonly reason: string }[];
   readonly salt: { readonly met: boolean; readonly words: string };
-  readonly brine: 'own' | 'boiled' | 'fresh' | null;
+  /** `mixed`: packed from something finished, which is even only in the jar. */
+  readonly brine: 'own' | 'boiled' | 'fresh' | 'mixed' | null;
+  /** What went in after fermentation and feeds it again. */
+  readonly restarts: readonly string[];
+  /** Whether its bottles settle first, and are closed for good. */
+  readonly closing: { readonly later: boolean; readonly done: boolean };
   readonly storage: 'cold' | 'cellar' | 'ambient' | null;
   /** Read in its jars. */
   readonly phs: readonly PhPoint[];
@@ -98,6 +106,7 @@ export function releaseConditions(input: ReleaseInput): ReleaseCondition[] {
         ),
     checks: checks(input),
     equilibrium: equilibrium(input),
+    closed: closed(input),
     heat: heat(input),
     gas: gas(input),
     label:
@@ -208,12 +217,20 @@ function equilibrium({ brine, packedAt, phs, acidLimit }: ReleaseInput): Row {
   if (!last)
     return open(
       words,
-      `${brine === null ? 'what was poured over it was not said' : `${brine} brine`}, and no blended jar was read after a day`,
+      `${brine === null ? 'what was poured over it was not said' : brine === 'mixed' ? 'it was mixed when it was finished' : `${brine} brine`}, and no blended jar was read after a day`,
       wayOn,
     );
   return last.ph <= acidLimit
     ? met(words, `pH ${last.ph.toFixed(2)}`)
     : open(words, `pH ${last.ph.toFixed(2)}, above ${acidLimit}`, 'Hold it. Nothing above the limit is sold.');
+}
+
+function closed({ closing }: ReleaseInput): Row {
+  const words = 'Every jar is closed for good';
+  if (!closing.later) return met(words, 'at packing');
+  return closing.done
+    ? met(words, 'levelled, and closed')
+    : open(words, 'they settle, and are not levelled yet', 'A day after filling: level them, wipe, and close them.');
 }
 
 function heat({ storage, heat: { onFile, jars } }: ReleaseInput): Row {
@@ -234,17 +251,25 @@ function heat({ storage, heat: { onFile, jars } }: ReleaseInput): Row {
   return met(words, `${many(good)} heated to the process${held > 0 ? `; ${held} held, and none of them leaves` : ''}`);
 }
 
-function gas({ storage, gas: seen, packedAt }: ReleaseInput): Row {
+function gas({ storage, gas: seen, packedAt, restarts, now }: ReleaseInput): Row {
   const words = 'No gas in a jar that was opened, or kept cold only';
   const last = seen.at(-1);
   if (last?.says === 'gushes') return open(words, 'one gushed', 'It is held: nothing of it leaves.');
+  const looked = last !== undefined && last.at >= packedAt + GAS_FROM * DAY;
+  if (storage === 'cold' && restarts.length > 0 && !looked && now > packedAt + GAS_BY * DAY)
+    return open(words, `${restarts.join(' and ')} starts it again, and no jar was opened in its days`, 'Open one jar.');
+  if (storage === 'cold' && restarts.length > 0)
+    return met(
+      words,
+      `kept cold only: ${restarts.join(' and ')} starts it again${last ? `; ${GAS_WORDS[last.says]}` : ''}`,
+    );
   if (storage === 'cold')
     return met(
       words,
       last ? `kept cold only; ${GAS_WORDS[last.says]}` : 'kept cold only; its gas is looked at on the round',
     );
   const wayOn = 'Open one jar at 7 to 14 days; or let the run go cold, and mark it so.';
-  if (!last || last.at < packedAt + 7 * DAY) return open(words, 'no jar was opened after a week', wayOn);
+  if (!last || last.at < packedAt + GAS_FROM * DAY) return open(words, 'no jar was opened after a week', wayOn);
   return last.says === 'quiet' ? met(words, 'quiet') : open(words, GAS_WORDS[last.says], wayOn);
 }
 

@@ -5,7 +5,7 @@ export type JarAt =
   | { readonly kind: 'gone'; readonly how: GoneHow };
 
 /** Ways a jar goes without being sold to somebody by name. Source: handbook 4.4, 4.5, 7. */
-export const GONE_WAYS = ['market', 'given', 'staff', 'broken', 'opened', 'thrownOut'] as const;
+export const GONE_WAYS = ['market', 'given', 'staff', 'broken', 'opened', 'thrownOut', 'levelling'] as const;
 export type GoneHow = (typeof GONE_WAYS)[number];
 export const GONE_WORDS: Readonly<Record<GoneHow, string>> = {
   market: 'sold at a market',
@@ -14,7 +14,10 @@ export const GONE_WORDS: Readonly<Record<GoneHow, string>> = {
   broken: 'broken',
   opened: 'opened to look',
   thrownOut: 'thrown out',
+  levelling: 'topped up its siblings',
 };
+/** Ways that somebody writes down of a jar; the rest follow from work of another kind. */
+export const GONE_SAID = GONE_WAYS.filter((how) => how !== 'levelling') as Exclude<GoneHow, 'levelling'>[];
 
 /** Serials of one run, both ends with it. */
 export interface Serials {

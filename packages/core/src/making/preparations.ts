@@ -3,7 +3,18 @@ import { formatGrams } from '../units/format.js';
 import { phStanding, type PhPoint } from '../watching/readings.js';
 
 /** What is made beside the batch, each a lot of its own. Source: handbook 1.1 (5), 7. */
-export const PREPARATIONS = ['brine', 'paste', 'porridge', 'puree', 'starterLiquor', 'culture', 'keptBrine'] as const;
+export const PREPARATIONS = [
+  'brine',
+  'paste',
+  'porridge',
+  'puree',
+  'starterLiquor',
+  'culture',
+  'keptBrine',
+  'repackBrine',
+  'boiledBrine',
+  'byProduct',
+] as const;
 export type Preparation = (typeof PREPARATIONS)[number];
 
 export const PREPARATION_WORDS: Record<Preparation, string> = {
@@ -14,6 +25,9 @@ export const PREPARATION_WORDS: Record<Preparation, string> = {
   starterLiquor: 'Starter liquor',
   culture: 'Woken culture',
   keptBrine: 'Kept brine',
+  repackBrine: 'Fresh brine to repack in',
+  boiledBrine: 'Own brine, boiled',
+  byProduct: 'By-product',
 };
 
 /** Days kept brine is good for, cold, and how many generations it may go on, unless the house says otherwise. Source: handbook 7. */
@@ -132,6 +146,8 @@ export function decideBrineClosed(input: {
 export const STANDS_FOR = {
   keptBrine: 'brine kept from an earlier batch: it comes from a donor',
   vinegar: 'vinegar, to lower the starting pH',
+  sweet: 'sugar, honey or syrup: it feeds a ferment again',
+  thickener: 'a thickener, dusted into a sauce',
   oil: 'oil: what lies under it never keeps ambient',
 } as const;
 export type StandsFor = keyof typeof STANDS_FOR;

@@ -7,8 +7,11 @@ export interface SupplyContents {
   readonly vegetable: boolean;
 }
 
-/** How a mass leaves the lot it is taken from: the mix of all that is in it, its brine alone, water alone, or gas, which takes neither. */
-export type Takes = 'mix' | 'brine' | 'water' | 'gas' | 'rinse';
+/**
+ * How a mass leaves the lot it is taken from: the mix of all that is in it, its brine alone, water alone, gas, which takes
+ * neither, or its drained pieces.
+ */
+export type Takes = 'mix' | 'brine' | 'water' | 'gas' | 'rinse' | 'solids';
 
 export interface ContentMovement {
   readonly at: number;
@@ -92,6 +95,19 @@ function drawn(from: Contents, { takes, grams, leavesSalt }: ContentMovement): C
   }
   if (takes === 'brine' && phase >= grams && phase > 0)
     return { ...NOTHING_IN, grams, waterGrams: (water * grams) / phase, saltGrams: (salt * grams) / phase, known };
+  if (takes === 'solids' && from.vegetableGrams > 0 && phase > 0) {
+    // Drained pieces weigh about what went in, and hold all that is neither water nor salt.
+    const share = Math.min(1, grams / from.vegetableGrams);
+    const dry = Math.min(grams, Math.max(0, from.grams - phase) * share);
+    const wet = Math.min(grams - dry, phase);
+    return {
+      grams,
+      waterGrams: (water * wet) / phase,
+      saltGrams: (salt * wet) / phase,
+      vegetableGrams: from.vegetableGrams * share,
+      known,
+    };
+  }
   // More than all its brine, or a mix: its part of everything. A weighing may find a little more than the book has.
   const share = from.grams > 0 ? Math.min(1, grams / from.grams) : 0;
   return {
@@ -129,7 +145,17 @@ export const together = (a: Contents, b: Contents): Contents => plus(a, b);
 /** Movements out of a vessel that take its brine: poured off, run over, dripped, skimmed. */
 export const BRINE_SINKS: readonly Sink[] = ['overflow', 'drip'];
 /** Entries that take brine off a vessel. */
-export const BRINE_KINDS: readonly string[] = ['brine.keep', 'brine.left', 'ingredient.add', 'preparation.make'];
+export const BRINE_KINDS: readonly string[] = [
+  'brine.keep',
+  'brine.left',
+  'ingredient.add',
+  'preparation.make',
+  'finish.brine',
+  'finish.brineBack',
+  'finish.juice',
+];
+/** A movement of drained pieces out of a vessel. */
+export const DRAINED = 'finish.drained';
 
 /** How a movement takes from its lot, by what the ledger knows of it. */
 export function takesOf(movement: {
@@ -140,6 +166,7 @@ export function takesOf(movement: {
   if (movement.sink === 'evaporation') return 'water';
   if (movement.sink === 'gas') return 'gas';
   if (movement.sink === 'rinse') return 'rinse';
+  if (movement.kind === DRAINED) return 'solids';
   const brine =
     movement.fromVessel &&
     ((BRINE_SINKS as readonly string[]).includes(movement.sink ?? '') || BRINE_KINDS.includes(movement.kind));

@@ -48,7 +48,7 @@ export const headspaceMl = (inner: InnerShape, mm: number): number =>
 
 /** Inner measures guessed from the brim when nobody has measured: the usual proportions of its kind. */
 export function assumedInner(input: {
-  kind: 'crock' | 'drum' | 'glass' | 'barrel' | 'bag';
+  kind: 'crock' | 'drum' | 'glass' | 'barrel' | 'bag' | 'pan';
   brimMl: number;
 }): InnerShape {
   const { kind, brimMl } = input;

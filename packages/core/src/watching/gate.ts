@@ -57,13 +57,18 @@ export function packingGate(input: GateInput): GateRow[] {
 
 /** The first thing that keeps a vessel from being packed, the gravest first. */
 export function decidePackable(input: GateInput): Outcome<void> {
-  const rows = new Map(packingGate(input).map((row) => [row.key, row]));
+  return firstRefusal(packingGate(input), {
+    acidLimit: input.acidLimit,
+    lastPh: phStanding(input.points).last?.ph ?? null,
+  });
+}
+
+/** Of a list of conditions the gravest that is not met, as the answer; each `rows` stands once. */
+export function firstRefusal(rows: readonly GateRow[], facts: Readonly<Record<string, unknown>>): Outcome<void> {
+  const found = new Map(rows.map((row) => [row.key, row]));
   for (const key of GATE_KEYS) {
-    const refusal = rows.get(key)?.refusal;
-    if (refusal)
-      return refuse(refusal.code, refusal.message, {
-        facts: { acidLimit: input.acidLimit, lastPh: phStanding(input.points).last?.ph ?? null },
-      });
+    const refusal = found.get(key)?.refusal;
+    if (refusal) return refuse(refusal.code, refusal.message, { facts: { ...facts } });
   }
   return accept(undefined);
 }

@@ -79,7 +79,7 @@ export const room = pgTable('room', {
 export const vessel = pgTable('vessel', {
   id: uuid().primaryKey(),
   tag: text().notNull().unique(),
-  shape: text({ enum: ['crock', 'drum', 'glass', 'barrel', 'bag'] }).notNull(),
+  shape: text({ enum: ['crock', 'drum', 'glass', 'barrel', 'bag', 'pan'] }).notNull(),
   brimMl: integer().notNull(),
   maxFill: decimal().notNull(),
   minFill: decimal().notNull(),

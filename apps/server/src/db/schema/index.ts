@@ -9,3 +9,4 @@ export * from './correcting.js';
 export * from './jars.js';
 export * from './heat.js';
 export * from './labels.js';
+export * from './finishing.js';

@@ -18,6 +18,7 @@ import { readTimers } from '../../subjects/making/readTimers.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
 import { readLabels } from '../../subjects/labels/readLabels.js';
+import { readFinish, readFinishes } from '../../subjects/finishing/readFinishes.js';
 import { readProcesses, readRunHeat } from '../../subjects/heat/readHeat.js';
 import { readLooks, readRun, readRuns } from '../../subjects/release/readRuns.js';
 import { readStock, readSupplies } from '../../subjects/stores/readSupplies.js';
@@ -86,6 +87,8 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
   read('/api/runs/:code/heat', (ctx) => readRunHeat(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/runs/:code/labels', (ctx) => readLabels(deps.reader, ctx.params['code']!));
+  read('/api/finishes', () => readFinishes(deps.reader, deps.now()));
+  read('/api/finishes/:code', (ctx) => readFinish(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/processes', () => readProcesses(deps.reader));
   read('/api/jars', () => readJars(deps.reader, deps.now()));
   read('/api/customers', () => readCustomers(deps.reader));

@@ -16,13 +16,15 @@ import { type JarsOfRun, jarsOf, loadRun } from '../../lots/runs.js';
 type Jars = BodyOf<'jars.dispatch'>['jars'];
 
 /** How the mass of jars leaves the ledger, by where they go. */
-const SINK_OF: Readonly<Record<keyof typeof GONE_WORDS, Sink>> = {
+const SINK_OF: Readonly<Record<keyof typeof GONE_WORDS, Sink | null>> = {
   market: 'sold',
   given: 'given',
   staff: 'staff',
   broken: 'broken',
   opened: 'sample',
   thrownOut: 'thrownOut',
+  // What tops up its siblings stays in the run.
+  levelling: null,
 };
 
 interface Leaving {
@@ -166,12 +168,13 @@ async function weigh(
   to: JarAt,
 ): Promise<void> {
   const grams = parts.reduce((sum, { netGrams, count }) => sum + netGrams * count, 0);
+  // What tops up its siblings stays in the run.
   if (to.kind === 'house') return;
   const { atGrams, leastLaterGrams } = await balance(recording.tx, run, recording.at);
   const leaves = Math.min(grams, atGrams, leastLaterGrams);
   if (leaves < 0.001) return;
-  const sink: Sink = to.kind === 'customer' ? 'sold' : SINK_OF[to.how];
-  await addMovements(recording, [{ from: { lot: run }, to: { sink }, grams: leaves, field: 'jars' }]);
+  const sink = to.kind === 'customer' ? 'sold' : SINK_OF[to.how];
+  if (sink) await addMovements(recording, [{ from: { lot: run }, to: { sink }, grams: leaves, field: 'jars' }]);
 }
 
 async function customerIn(recording: InHand, id: string): Promise<typeof customer.$inferSelect> {

@@ -1,39 +1,25 @@
 import {
   alwaysWeighed,
   formatGrams,
-  labourMinutes,
   runSheet,
   saltAtScale,
   scaleFormula,
   settleLines,
   type SheetLine,
   type SheetStep,
-  type WorkMark,
 } from '@clear-tally/core';
-import { asc, eq, inArray, sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
-import { person } from '../../db/schema/house.js';
-import { lineMark, stepMark } from '../../db/schema/making.js';
+import { lineMark } from '../../db/schema/making.js';
 import { material } from '../../db/schema/stores.js';
 import type { BatchState } from '../../lots/batchSalt.js';
 import { onHandMg } from '../../lots/lotFigures.js';
 import type { LotRow } from '../../lots/lots.js';
 import { scalable, USUAL_FORM } from '../../lots/scalable.js';
+import { type StepStanding, standingSteps } from '../../lots/stepMarks.js';
 
-export type StepState = 'open' | 'begun' | 'done' | 'skipped';
-
-export interface StandingStep extends SheetStep {
-  readonly state: StepState;
-  readonly labourMinutes: number | null;
-  readonly by: string | null;
-  readonly at: string | null;
-  readonly note: string | null;
-  readonly unchecked: readonly string[];
-  readonly begunBy: readonly { by: string; at: string }[];
-  /** What its target still lacks; null when it is met or has none. */
-  readonly open: string | null;
-}
+export type StandingStep = SheetStep & StepStanding;
 
 export interface Sheet {
   readonly steps: readonly StandingStep[];
@@ -80,30 +66,6 @@ export async function stepsOf(reader: Reader, batch: LotRow, formula: BatchState
 export async function readSheet(reader: Reader, batch: LotRow, state: BatchState): Promise<Sheet> {
   const steps = await stepsOf(reader, batch, state.formula);
   const lines = await sheetLines(reader, batch, state);
-  const marks = await reader
-    .select({
-      step: stepMark.step,
-      what: stepMark.what,
-      by: stepMark.by,
-      at: stepMark.at,
-      minutes: stepMark.minutes,
-      unchecked: stepMark.unchecked,
-      note: stepMark.note,
-      initials: person.initials,
-    })
-    .from(stepMark)
-    .innerJoin(person, eq(person.id, stepMark.by))
-    .where(eq(stepMark.batchId, batch.id))
-    .orderBy(asc(stepMark.seq));
-  const labour = labourMinutes(
-    marks.map((mark): WorkMark => ({
-      step: mark.step,
-      by: mark.by,
-      what: mark.what,
-      at: mark.at.getTime(),
-      minutes: mark.minutes,
-    })),
-  );
   const [counts] = await rows<{
     mg: string;
     fills: number;
@@ -149,29 +111,10 @@ export async function readSheet(reader: Reader, batch: LotRow, state: BatchState
     lines,
     inBowlsGrams,
     fills: counts!.fills,
-    steps: steps.map((step) => {
-      const own = marks.filter((mark) => mark.step === step.key);
-      const end = own.find((mark) => mark.what !== 'begin');
-      const done = end?.what === 'finish' || (weighed[step.station] === true && step.key === step.station);
-      return {
-        ...step,
-        open: step.key === step.station ? (open[step.station] ?? null) : null,
-        state:
-          end?.what === 'skip' || (end?.what === 'finish' && step.key === step.station && open[step.station])
-            ? 'skipped'
-            : done
-              ? 'done'
-              : own.length > 0
-                ? 'begun'
-                : 'open',
-        labourMinutes: labour.has(step.key) ? Math.round(labour.get(step.key)! * 10) / 10 : null,
-        by: end?.initials ?? null,
-        at: end?.at.toISOString() ?? null,
-        note: end?.note ?? null,
-        unchecked: end?.unchecked ?? [],
-        begunBy: end ? [] : own.map((mark) => ({ by: mark.initials, at: mark.at.toISOString() })),
-      };
-    }),
+    steps: await standingSteps(reader, batch.id, steps, (step) => ({
+      done: weighed[step.station] === true && step.key === step.station,
+      open: step.key === step.station ? (open[step.station] ?? null) : null,
+    })),
   };
 }
 

@@ -1,5 +1,13 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { decideClose, decideFinish, decideTick, formatGrams, type SheetLine, type SheetStep } from '@clear-tally/core';
+import {
+  decideClose,
+  decideFinish,
+  decideTick,
+  finishSheet,
+  formatGrams,
+  type SheetLine,
+  type SheetStep,
+} from '@clear-tally/core';
 import { and, eq, isNull, ne, sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
@@ -11,15 +19,32 @@ import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
+import { finishOf } from '../../lots/finishes.js';
+import { readFinishSheet } from '../../lots/finishSheet.js';
 import { listed, unticked } from '../../lots/lineWords.js';
 import { onHandMg } from '../../lots/lotFigures.js';
 import { addMovements, loadLot, type LotRow, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
 import { readSheet, stepsOf } from './runSheet.js';
 
-async function stepNamed(tx: Transaction, batch: LotRow, key: string): Promise<SheetStep> {
-  const { formula } = await batchState(tx, batch);
-  const steps = await stepsOf(tx, batch, formula);
+type AnyStep = Pick<SheetStep, 'key' | 'name' | 'checks' | 'irreversible'>;
+
+/** The lot a sheet is of: a batch, or a finish. */
+async function sheetLot(tx: Transaction, id: string): Promise<LotRow> {
+  const of = await loadLot(tx, id, 'batchId', ['batch', 'fill']);
+  if (of.kind === 'fill' && !(await finishOf(tx, of.id)))
+    throw refused('finish.not', `${of.code} is a vessel that ferments: it has no sheet of its own.`, {
+      field: 'batchId',
+    });
+  refuseClosed(of, 'batchId');
+  return of;
+}
+
+async function stepNamed(tx: Transaction, batch: LotRow, key: string): Promise<AnyStep> {
+  const finishing = batch.kind === 'fill' ? await finishOf(tx, batch.id) : null;
+  const steps: AnyStep[] = finishing
+    ? finishSheet(finishing.what)
+    : await stepsOf(tx, batch, (await batchState(tx, batch)).formula);
   const step = steps.find((one) => one.key === key);
   if (!step)
     throw refused(
@@ -30,8 +55,19 @@ async function stepNamed(tx: Transaction, batch: LotRow, key: string): Promise<S
   return step;
 }
 
+async function standingOf(
+  tx: Transaction,
+  of: LotRow,
+  at: Date,
+): Promise<readonly { key: string; open: string | null }[]> {
+  const finishing = of.kind === 'fill' ? await finishOf(tx, of.id) : null;
+  return finishing
+    ? await readFinishSheet(tx, of.id, finishing, at)
+    : (await readSheet(tx, of, await batchState(tx, of))).steps;
+}
+
 /** Two people at one step: the second is told who was first, and when. */
-async function refuseDone(tx: Transaction, batch: LotRow, step: SheetStep): Promise<void> {
+async function refuseDone(tx: Transaction, batch: LotRow, step: AnyStep): Promise<void> {
   const [end] = await tx
     .select({ what: stepMark.what, at: stepMark.at, name: person.name })
     .from(stepMark)
@@ -55,8 +91,7 @@ export const stepBegin = kind('step.begin', {
   does: 'a step of the run sheet begun; done with its ticks, or skipped with its reason; labour minutes',
   correct: 'book',
   record: async ({ tx, entry, body, seq, at }) => {
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    refuseClosed(batch, 'batchId');
+    const batch = await sheetLot(tx, body.batchId);
     const step = await stepNamed(tx, batch, body.step);
     await refuseDone(tx, batch, step);
     await tx
@@ -73,8 +108,7 @@ export const stepFinish = kind('step.finish', {
   does: 'a step of the run sheet begun; done with its ticks, or skipped with its reason; labour minutes',
   correct: 'book',
   record: async ({ tx, entry, body, seq, at }) => {
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    refuseClosed(batch, 'batchId');
+    const batch = await sheetLot(tx, body.batchId);
     const step = await stepNamed(tx, batch, body.step);
     await refuseDone(tx, batch, step);
     const { unchecked } =
@@ -84,9 +118,7 @@ export const stepFinish = kind('step.finish', {
               ...step,
               checked: body.checked,
               note: body.note,
-              open:
-                (await readSheet(tx, batch, await batchState(tx, batch))).steps.find((one) => one.key === step.key)
-                  ?.open ?? null,
+              open: (await standingOf(tx, batch, at)).find((one) => one.key === step.key)?.open ?? null,
             }),
           )
         : { unchecked: [] };
@@ -202,7 +234,7 @@ export const timerStarted = kind('timer.start', {
   does: 'timers, kept on the server',
   correct: 'book',
   record: async ({ tx, entry, body, at }) => {
-    if (body.batchId) refuseClosed(await loadLot(tx, body.batchId, 'batchId', ['batch']), 'batchId');
+    if (body.batchId) await sheetLot(tx, body.batchId);
     await tx.insert(timer).values({
       id: body.timerId,
       batchId: body.batchId,

@@ -1,2 +1,9 @@
 // What other subjects may know of this one.
-export { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations.js';
+export {
+  nextPreparationCode,
+  brineJoined,
+  brineKept,
+  brineLeft,
+  preparationMade,
+  remainderReturned,
+} from './preparations.js';

@@ -34,7 +34,7 @@ import { houseDay, refusePast } from '../../lots/pastDate.js';
 import { donorGeneration, generationOf, refuseTiredStarter } from '../../lots/starters.js';
 
 /** The next preparation code of a batch: -b1, -b2 ... */
-async function nextPreparationCode(tx: Transaction, batch: LotRow): Promise<string> {
+export async function nextPreparationCode(tx: Transaction, batch: LotRow): Promise<string> {
   const [row] = await rows<{ n: number }>(
     tx,
     sql`select count(*)::int as n from lot where batch_id = ${batch.id} and kind = 'preparation'`,

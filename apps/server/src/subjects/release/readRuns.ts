@@ -80,7 +80,7 @@ function lineOf(
             run: {
               packedAt: run.packedAt,
               storage: run.storage,
-              mixed: run.brine !== 'own',
+              mixed: run.brine !== 'own' || run.finished,
             },
             made,
             now: known.now.getTime(),
@@ -154,6 +154,7 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     openSince: since.map(({ words, now: facts }) => `${words}: ${facts}`),
     run: lineOf(run, { jars, hold: holds.get(run.lotId)?.[0]?.reason ?? null, looked, now }),
     conditions,
+    closing: { later: run.closeLater, done: run.capped },
     leaving: run.storage === 'ambient' ? ((await heatInHouse(reader, run)).met ?? 0) : count(jars, true),
     maySign: isReviewer && decideRelease(conditions.filter(({ mayExcuse }) => !mayExcuse)).ok,
     signatures: marks.map(({ at, excuses, ...mark }) => ({

@@ -1,7 +1,7 @@
 import { Component, computed, input } from '@angular/core';
 
 export interface DrawnVessel {
-  readonly shape: 'crock' | 'drum' | 'glass' | 'barrel' | 'bag';
+  readonly shape: 'crock' | 'drum' | 'glass' | 'barrel' | 'bag' | 'pan';
   readonly closure: string;
   readonly brimMl: number;
   /** Contents over brim. */
@@ -20,6 +20,8 @@ const PROPORTIONS = {
   glass: { w: 0.86, h: 1.12 },
   barrel: { w: 0.98, h: 1.12 },
   bag: { w: 1.1, h: 0.75 },
+  // Where work is finished: wide, low, with an ear on each side.
+  pan: { w: 1.32, h: 0.72 },
 } as const;
 
 /** How wide a vessel is drawn, pixels. */
@@ -106,6 +108,8 @@ export class VesselDrawing {
         return `M${l + w * 0.2} ${t}H${r - w * 0.2}V${t + h * 0.12}L${r} ${t + h * 0.3}V${b - 3}Q${r} ${b} ${r - 3} ${b}H${l + 3}Q${l} ${b} ${l} ${b - 3}V${t + h * 0.3}L${l + w * 0.2} ${t + h * 0.12}Z`;
       case 'barrel':
         return `M${l + w * 0.12} ${t}H${r - w * 0.12}Q${r + w * 0.06} ${(t + b) / 2} ${r - w * 0.12} ${b}H${l + w * 0.12}Q${l - w * 0.06} ${(t + b) / 2} ${l + w * 0.12} ${t}Z`;
+      case 'pan':
+        return `M${l} ${t + h * 0.1}H${l + w * 0.08}V${t}H${r - w * 0.08}V${t + h * 0.1}H${r}V${t + h * 0.2}H${r - w * 0.08}V${b - 4}Q${r - w * 0.08} ${b} ${r - w * 0.08 - 4} ${b}H${l + w * 0.08 + 4}Q${l + w * 0.08} ${b} ${l + w * 0.08} ${b - 4}V${t + h * 0.2}H${l}Z`;
       case 'bag':
         return `M${l + w * 0.1} ${t}H${r - w * 0.1}Q${r} ${t + h * 0.4} ${r - w * 0.04} ${b}H${l + w * 0.04}Q${l} ${t + h * 0.4} ${l + w * 0.1} ${t}Z`;
     }
@@ -117,7 +121,9 @@ export class VesselDrawing {
   protected readonly contents = computed(() => CONTENTS[this.vessel().formulaNumber ?? 0] ?? CONTENTS[0]);
   protected readonly emptiness = computed(
     () =>
-      ({ crock: '#d9d0c4', barrel: '#d8c3a0', drum: '#edf2f1', glass: '#edf5f5', bag: '#edf2f1' })[this.vessel().shape],
+      ({ crock: '#d9d0c4', barrel: '#d8c3a0', drum: '#edf2f1', glass: '#edf5f5', bag: '#edf2f1', pan: '#e6e9ea' })[
+        this.vessel().shape
+      ],
   );
   protected readonly airlock = computed(() => {
     const x = this.size().w * 0.55;

@@ -1,7 +1,7 @@
 import { Component, computed, effect, signal, untracked, viewChild } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RouterLink } from '@angular/router';
-import { GONE_WAYS, GONE_WORDS, type GoneHow, jarCode, takeJars } from '@clear-tally/core';
+import { GONE_SAID, GONE_WORDS, jarCode, takeJars } from '@clear-tally/core';
 import type { CustomersReply, JarsReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -22,7 +22,7 @@ import { Waiting } from '../../ui/waiting';
 import { PackNav } from '../pack/pack-nav';
 import { freeOf, type InCrate, jarsIn, put, scanInto } from './crate';
 
-type Where = 'customer' | 'room' | GoneHow;
+type Where = 'customer' | 'room' | (typeof GONE_SAID)[number];
 
 /** The crate fills as jars are scanned; then it goes somewhere, and the book knows where. */
 @Component({
@@ -113,7 +113,7 @@ export class Dispatch {
   protected readonly ways: readonly (readonly [Where, string])[] = [
     ['customer', 'To a customer'],
     ['room', 'To another place'],
-    ...GONE_WAYS.map((how) => [how, GONE_WORDS[how]] as const),
+    ...GONE_SAID.map((how) => [how, GONE_WORDS[how]] as const),
   ];
   protected readonly words = computed(() => {
     const jars = `${this.count()} ${this.count() === 1 ? 'jar' : 'jars'}`;

@@ -28,6 +28,7 @@ export const supply = (
   days: null,
   state: 'asReceived',
   unit: 'g',
+  standsFor: null,
   ...over,
 });
 const salts = { lots: [supply('50', 'Fine table salt'), supply('51', 'Coarse pan salt', { code: 'SP-0003' })] };

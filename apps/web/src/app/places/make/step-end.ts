@@ -1,15 +1,15 @@
 import { Component, computed, input, linkedSignal, model, output, signal } from '@angular/core';
 import { RecordButton } from '../../ui/record-button';
 import { formatGrams } from '@clear-tally/core';
-import type { MakeReply, SheetStepReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectScale } from '../../state/scale';
 import { CountInput } from '../../ui/count-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Checks } from './checks';
+import type { SheetOf, SheetStep } from './sheet-of';
 
-/** Places of the bench where something stands on the scale. */
+/** Places of the bench, and of a finish, where something stands on the scale. */
 const WEIGHS: ReadonlySet<string> = new Set([
   'weigh',
   'water',
@@ -19,6 +19,15 @@ const WEIGHS: ReadonlySet<string> = new Set([
   'flavour',
   'starter',
   'fill',
+  'brine',
+  'pour',
+  'juice',
+  'blend',
+  'vinegar',
+  'season',
+  'thicken',
+  'syrup',
+  'dry',
 ]);
 
 /** End of a step: its questions, done, or skipped with a reason; and the way to the next. */
@@ -93,8 +102,8 @@ const WEIGHS: ReadonlySet<string> = new Set([
   styles: ':host { display: block; margin-top: 18px; }',
 })
 export class StepEnd {
-  readonly batch = input.required<MakeReply>();
-  readonly step = input.required<SheetStepReply>();
+  readonly batch = input.required<SheetOf>();
+  readonly step = input.required<SheetStep>();
   readonly checked = model<readonly string[]>([]);
   /** Its questions stand before the work, because it cannot be taken back. */
   readonly checkedBefore = input(false);

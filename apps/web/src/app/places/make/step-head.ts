@@ -1,13 +1,13 @@
 import { Component, computed, inject, input } from '@angular/core';
 import { RecordButton } from '../../ui/record-button';
 import { Store } from '@ngrx/store';
-import type { MakeReply, SheetStepReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { sessionFeature } from '../../state/session';
 import { clockWords, Timers } from '../../state/timers';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
+import type { SheetOf, SheetStep } from './sheet-of';
 
 /** Head of a step: what it is, what the formula says to it, what to put on, its timer, and its beginning. */
 @Component({
@@ -103,8 +103,8 @@ import { Refusal } from '../../ui/refusal';
   `,
 })
 export class StepHead {
-  readonly batch = input.required<MakeReply>();
-  readonly step = input.required<SheetStepReply>();
+  readonly batch = input.required<SheetOf>();
+  readonly step = input.required<SheetStep>();
   protected readonly timers = inject(Timers);
   private readonly house = injectHouse();
   private readonly person = inject(Store).selectSignal(sessionFeature.selectPerson);

@@ -6,7 +6,8 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
   selector: 'ct-pack-nav',
   imports: [RouterLink, RouterLinkActive],
   template: `<nav aria-label="Packing and after">
-    <a routerLink="/pack" routerLinkActive="here" ariaCurrentWhenActive="page">Pack</a
+    <a routerLink="/finish" routerLinkActive="here" ariaCurrentWhenActive="page">Finish</a
+    ><a routerLink="/pack" routerLinkActive="here" ariaCurrentWhenActive="page">Pack</a
     ><a routerLink="/heat" routerLinkActive="here" ariaCurrentWhenActive="page">Heat</a
     ><a routerLink="/runs" routerLinkActive="here" ariaCurrentWhenActive="page">Runs, release</a
     ><a routerLink="/dispatch" routerLinkActive="here" ariaCurrentWhenActive="page">Dispatch</a

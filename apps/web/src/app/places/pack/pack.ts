@@ -23,6 +23,7 @@ import { saltWords } from '../../ui/salt-words';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { Tick } from '../../ui/tick';
 import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -49,6 +50,7 @@ interface Issued {
     RouterLink,
     TallyView,
     TextField,
+    Tick,
     Waiting,
     TypedBeforeNote,
     FormField,
@@ -163,6 +165,7 @@ export class Pack {
       leftover: null as number | null,
       waste: null as number | null,
       reason: '',
+      closeLater: false,
     },
     recorded: (recorded) => this.done(recorded),
   });
@@ -288,6 +291,7 @@ export class Pack {
         tallyReason: this.tally()?.clear ? null : this.reason().trim(),
         brine: this.brine(),
         storage: this.storage(),
+        ...(this.form.values.closeLater() ? { closeLater: true as const } : {}),
       }),
     );
   }
@@ -310,5 +314,6 @@ export class Pack {
     this.rest.set({});
     this.restReason.set({});
     this.reason.set('');
+    this.form.values.closeLater.set(false);
   }
 }

@@ -30,6 +30,7 @@ import { Waiting } from '../../ui/waiting';
 import { HoldForm } from '../lots/hold-form';
 import { RunHeat } from '../heat/run-heat';
 import { ReadingForm } from '../lots/reading-form';
+import { LevelForm } from './level-form';
 import { PackNav } from '../pack/pack-nav';
 
 /** A run as an account that is ruled off: its conditions line by line, and the signature under them. */
@@ -39,6 +40,7 @@ import { PackNav } from '../pack/pack-nav';
     CountInput,
     FormField,
     HoldForm,
+    LevelForm,
     Mark,
     PackNav,
     ReadingForm,

@@ -25,6 +25,7 @@ const lot = (last: string, over: Partial<StockReply['lots'][number]> = {}): Stoc
   days: null,
   state: 'asReceived',
   unit: 'g',
+  standsFor: null,
   photo: null,
   cost: null,
   reference: null,

@@ -35,6 +35,7 @@ const supply = (lotId: string, materialName: string): SuppliesReply => ({
       days: null,
       state: 'asReceived',
       unit: 'g',
+      standsFor: null,
     },
   ],
 });
