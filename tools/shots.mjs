@@ -42,12 +42,16 @@ await run(async () => {
   await page.locator('.verdict').waitFor();
   await shot('guide');
   const { runs } = await (await page.request.get(`${base}/api/runs`)).json();
+  await page.goto(`${base}/finish`);
+  await page.locator('a.in-hand').first().click();
+  await page.locator('button.step').filter({ hasText: 'Count' }).click();
+  await page.getByLabel('Set out').fill('90');
+  await shot('finish');
   await page.goto(`${base}/runs/${runs.find(({ name }) => name.includes('turnips')).code}/labels`);
   await page.getByText('read back from its image').waitFor();
   await shot('labels');
   await page.goto(`${base}/make`);
   await page.getByRole('link', { name: /waiting for its salt/ }).waitFor();
-  await shot('make');
   await page.getByRole('link', { name: /waiting for its salt/ }).click();
   await page.getByRole('heading', { name: 'Weigh the salt' }).waitFor();
   // A bowl on the simulated scale, twelve grams short.

@@ -21,6 +21,7 @@ export * from './packing.js';
 export * from './release.js';
 export * from './heat.js';
 export * from './finishing.js';
+export * from './dossier.js';
 export * from './dispatch.js';
 export * from './labels.js';
 export * from './book.js';

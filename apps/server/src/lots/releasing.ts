@@ -15,7 +15,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { houseRule } from '../db/schema/house.js';
 import { batchState } from './batchSalt.js';
-import { restartsIn, takenFrom } from './finishes.js';
+import { restartsIn } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
 import { loadHouse } from './house.js';
 import { loadLot } from './lots.js';
@@ -23,7 +23,8 @@ import { phPoints } from './readings.js';
 import { jarsOf, type RunStanding } from './runs.js';
 import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
-import { loadWatched, openHolds, type Watched } from './watched.js';
+import { vesselsBehind } from './vesselsBehind.js';
+import { openHolds } from './watched.js';
 
 /**
  * What stands between a run and its release, by all that is known now: its vessels as they were at packing, holds up and
@@ -42,15 +43,7 @@ export async function conditionsOf(
   const house = await loadHouse(reader);
   const rules = Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option]));
   const lot = await loadLot(reader, run.lotId, 'runLotId', ['run']);
-  const fills = await rows<{ id: string }>(
-    reader,
-    sql`select distinct m.from_lot as id from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.to_lot = ${run.lotId}`,
-  );
-  const watched = await vesselsOf(
-    reader,
-    fills.map(({ id }) => id),
-    new Date(run.packedAt),
-  );
+  const watched = await vesselsBehind(reader, run.lotId, new Date(run.packedAt));
   const phs = ((await phPoints(reader, [run.lotId])).get(run.lotId) ?? []).filter(({ at }) => at >= run.packedAt);
   const gas = await rows<{ at: Date; says: GasSays }>(
     reader,
@@ -73,7 +66,7 @@ export async function conditionsOf(
     brine: run.finished ? 'mixed' : run.brine,
     restarts: await restartsIn(
       reader,
-      fills.map(({ id }) => id),
+      watched.map(({ lotId }) => lotId),
     ),
     closing: { later: run.closeLater, done: run.capped },
     storage: run.storage,
@@ -107,14 +100,6 @@ export async function holdsAlong(reader: Reader, runLotId: string): Promise<Rele
   const codes = new Map(along.map(({ id, code }) => [id, code]));
   const open = await openHolds(reader, [...codes.keys()]);
   return [...open].flatMap(([id, standing]) => standing.map(({ reason }) => ({ code: codes.get(id)!, reason })));
-}
-
-/** The vessels a run was packed from as they stood then; and those that came into a finish, as they stood when it was begun. */
-async function vesselsOf(reader: Reader, lotIds: readonly string[], at: Date): Promise<Watched[]> {
-  const found = await loadWatched(reader, at, lotIds, { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true });
-  const before: Watched[] = [];
-  for (const part of await takenFrom(reader, lotIds)) before.push(...(await vesselsOf(reader, [part.lotId], part.at)));
-  return [...found, ...before];
 }
 
 async function saltSays(reader: Reader, run: RunStanding, batchIds: readonly string[]): Promise<ReleaseInput['salt']> {

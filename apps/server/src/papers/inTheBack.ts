@@ -1,6 +1,7 @@
 import Piscina from 'piscina';
 import { refused } from '../journal/refused.js';
 import type { deliveryNote as DeliveryNote } from './deliveryNote.js';
+import type { dossier as Dossier } from './dossier.js';
 import type { jarSheet as JarSheet } from './jarSheet.js';
 import type { labelSheet as LabelSheet } from './labelSheet.js';
 import type { roundSheet as RoundSheet } from './roundSheet.js';
@@ -8,6 +9,7 @@ import type { worksheet as Worksheet } from './worksheet.js';
 
 interface Papers {
   deliveryNote: typeof DeliveryNote;
+  dossier: typeof Dossier;
   jarSheet: typeof JarSheet;
   labelSheet: typeof LabelSheet;
   roundSheet: typeof RoundSheet;
@@ -53,6 +55,7 @@ async function write<K extends keyof Papers>(name: K, ...args: Parameters<Papers
 
 export const deliveryNote = (...args: Parameters<Papers['deliveryNote']>): Promise<Buffer> =>
   write('deliveryNote', ...args);
+export const dossier = (...args: Parameters<Papers['dossier']>): Promise<Buffer> => write('dossier', ...args);
 export const jarSheet = (...args: Parameters<Papers['jarSheet']>): Promise<Buffer> => write('jarSheet', ...args);
 
 export const labelSheet = (...args: Parameters<Papers['labelSheet']>): Promise<Buffer> => write('labelSheet', ...args);

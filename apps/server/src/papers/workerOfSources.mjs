@@ -2,4 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { deliveryNoteOf, jarSheetOf, labelSheetOf, roundSheetOf, worksheetOf } = await import('./worker.ts');
+export const { deliveryNoteOf, dossierOf, jarSheetOf, labelSheetOf, roundSheetOf, worksheetOf } =
+  await import('./worker.ts');

@@ -81,6 +81,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/labels/labels').then((m) => m.Labels),
       },
       {
+        path: 'runs/:code/dossier',
+        title: 'Dossier · Clear Tally',
+        loadComponent: () => import('./places/release/dossier').then((m) => m.Dossier),
+      },
+      {
         path: 'runs/:code',
         title: 'A run · Clear Tally',
         loadComponent: () => import('./places/release/run').then((m) => m.Run),

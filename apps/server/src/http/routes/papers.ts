@@ -6,11 +6,14 @@ import { loadHouse } from '../../lots/house.js';
 import { aimWords } from '../../papers/aimWords.js';
 import { askedBatch, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
-import { deliveryNote, jarSheet, labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
+import { deliveryNote, dossier, jarSheet, labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
 import { labelsOf } from '../../papers/lotLabel.js';
 import { formulaFileOf } from '../../subjects/formulas/formulaFileOf.js';
 import { previewLabel, sheetOf } from '../../papers/jarLabel.js';
 import { readNote } from '../../subjects/dispatch/readNote.js';
+import { readDossier } from '../../subjects/dossier/readDossier.js';
+import { readRunHeat } from '../../subjects/heat/readHeat.js';
+import { readRun } from '../../subjects/release/readRuns.js';
 import { readFloor } from '../../subjects/watching/readFloor.js';
 import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
 
@@ -81,6 +84,22 @@ export function paperRoutes(router: Router, deps: Deps): void {
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', `inline; filename="${note.code}.pdf"`);
     ctx.body = await deliveryNote(note, { name, printedAt: printed(deps.now(), timeZone) });
+  });
+  router.get('/api/runs/:code/dossier.pdf', async (ctx) => {
+    const by = await signedIn(ctx, deps);
+    await keepEnd(deps);
+    const { timeZone } = await loadHouse(deps.reader);
+    const code = ctx.params['code']!;
+    const [run, heat] = [
+      await readRun(deps.reader, code, by, deps.now()),
+      await readRunHeat(deps.reader, code, deps.now()),
+    ];
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', `inline; filename="dossier-${slug(code)}.pdf"`);
+    ctx.body = await dossier(await readDossier(deps.reader, run, heat, deps.now()), {
+      printedAt: printed(deps.now(), timeZone),
+      timeZone,
+    });
   });
   router.post('/api/runs/:code/labels/preview', async (ctx) => {
     await signedIn(ctx, deps);

@@ -18,6 +18,7 @@ import { readTimers } from '../../subjects/making/readTimers.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
 import { readLabels } from '../../subjects/labels/readLabels.js';
+import { readDossier } from '../../subjects/dossier/readDossier.js';
 import { readFinish, readFinishes } from '../../subjects/finishing/readFinishes.js';
 import { readProcesses, readRunHeat } from '../../subjects/heat/readHeat.js';
 import { readLooks, readRun, readRuns } from '../../subjects/release/readRuns.js';
@@ -85,6 +86,11 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/looks', (_, by) => readLooks(deps.reader, by, deps.now()));
   read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));
   read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
+  read('/api/runs/:code/dossier', async (ctx, by) => {
+    const [code, now] = [ctx.params['code']!, deps.now()];
+    const run = await readRun(deps.reader, code, by, now);
+    return readDossier(deps.reader, run, await readRunHeat(deps.reader, code, now), now);
+  });
   read('/api/runs/:code/heat', (ctx) => readRunHeat(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/runs/:code/labels', (ctx) => readLabels(deps.reader, ctx.params['code']!));
   read('/api/finishes', () => readFinishes(deps.reader, deps.now()));

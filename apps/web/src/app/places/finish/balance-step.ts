@@ -66,6 +66,7 @@ import { FigureInput } from '../../ui/figure-input';
   `,
   styles: `
     :host {
+      --figure-width: 200px;
       display: grid;
       gap: 14px;
     }

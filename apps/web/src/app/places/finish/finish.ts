@@ -95,7 +95,10 @@ export class Finish {
     // A new step opens at its title.
     effect(() => {
       key();
-      host.nativeElement.querySelector('.main')?.scrollTo({ top: 0 });
+      const main = host.nativeElement.querySelector('.main');
+      main?.scrollTo({ top: 0 });
+      // On a phone the outline stands below the work.
+      if (matchMedia('(max-width: 1000px)').matches) main?.scrollIntoView({ block: 'start' });
     });
   }
 
