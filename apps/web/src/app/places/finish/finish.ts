@@ -5,7 +5,6 @@ import type { FinishReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
-import { clockWords, Timers } from '../../state/timers';
 import { Mark } from '../../ui/mark';
 import { SaltRuler } from '../../ui/salt-ruler';
 import { Waiting } from '../../ui/waiting';
@@ -52,8 +51,6 @@ export class Finish {
   readonly step = input<string>();
   protected readonly house = injectHouse();
   protected readonly rights = injectRights();
-  protected readonly timers = inject(Timers);
-  protected readonly clock = clockWords;
   protected readonly read = shown<FinishReply>(computed(() => `/api/finishes/${encodeURIComponent(this.code())}`));
   protected readonly words = FINISH_WORDS;
   protected readonly partWords = { ...FINISH_PART_WORDS, product: 'Drained' };

@@ -29,6 +29,7 @@ const reply = (open: readonly ('checks' | 'gas')[], more: Partial<RunReply['run'
     wayOn: (open as readonly string[]).includes(key) ? `Way on of ${key}.` : null,
   })),
   leaving: more.inHouse ?? 40,
+  closing: { later: false, done: false },
   openSince: [],
   maySign: true,
   signatures: [],
