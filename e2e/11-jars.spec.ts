@@ -10,9 +10,9 @@ interface Runs {
     readonly code: string;
     readonly name: string;
     readonly state: string;
-    readonly open: number;
     readonly storage: string | null;
     readonly hold: string | null;
+    readonly open: number;
   }[];
 }
 
@@ -22,7 +22,7 @@ test('a run is released by a reviewer, 36 jars go to a customer, one hisses: the
   test.setTimeout(180_000);
   await signIn(page, house.address, 'Odile Marr', '2711');
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as Runs;
-  const waits = runs.find(({ state, storage }) => state === 'waits' && storage === 'cold')!;
+  const waits = runs.find(({ state, storage, open }) => state === 'waits' && storage === 'cold' && open === 1)!;
   await page.goto(`${house.address}/pack`);
   await page
     .getByRole('navigation', { name: 'Packing and after' })

@@ -231,6 +231,7 @@ test('W15: drained and repacked: salt and acid stand there before it is poured; 
   await type(page, /^Taken from PA/, '12');
   await type(page, '330 mL, 320 g', '37');
   await type(page, 'Waste', '160');
+  await page.getByText('The line is clear').click();
   await page.getByRole('button', { name: 'Issue 37 jar codes' }).click();
   await page.getByRole('link', { name: 'To its release' }).click();
   const conditions = page.getByRole('list', { name: 'Conditions of its release' });

@@ -18,9 +18,9 @@ describe('finished before it is packed', () => {
   const names = { vinegar: ids.next(), thickener: ids.next(), honey: ids.next() };
   const lots: Record<keyof typeof names, string> = { vinegar: '', thickener: '', honey: '' };
   let tap = '';
-  const fills: { one: string; other: string; ferments: string } = { one: '', other: '', ferments: '' };
+  const fills = { one: '', other: '', ferments: '', last: '' };
   const bowls = new Map<string, string>();
-  const bowl = async (tag: string, at: Date): Promise<string> => {
+  const bowl = async (tag: string, at: Date, brimMl = 2000): Promise<string> => {
     const vesselId = ids.next();
     await house.record(
       'vessel.add',
@@ -28,7 +28,7 @@ describe('finished before it is packed', () => {
         vesselId,
         tag,
         shape: 'glass',
-        brimMl: 2000,
+        brimMl,
         maxFill: 0.95,
         minFill: 0.1,
         weightVolumeMl: 0,
@@ -94,14 +94,18 @@ describe('finished before it is packed', () => {
       );
       lots[key] = await receive(house, names[key], 5000, `T-${key}`);
     }
-    for (const tag of ['G1X', 'G2X', 'G3X', 'G4X']) bowls.set(tag, await bowl(tag, at));
+    for (const tag of ['G1X', 'G2X', 'G3X', 'G4X', 'G5X']) bowls.set(tag, await bowl(tag, at));
+    bowls.set('P3X', await bowl('P3X', at, 30_000));
+    bowls.set('C9X', await bowl('C9X', at, 30_000));
     tap = await receive(house, house.names.tap, 50_000, 'T-tap');
     const one = await dryBatch(house, { tag: 'C1', at: daysAgo(40) });
     const other = await dryBatch(house, { tag: 'C2', at: daysAgo(40) });
     const ferments = await dryBatch(house, { tag: 'G1', at: daysAgo(10), produceGrams: 3000, saltGrams: 66 });
     Object.assign(fills, { one: one.fillId, other: other.fillId, ferments: ferments.fillId });
     batches = { one: one.batchId, salt: one.saltLot };
-    for (const id of [fills.one, fills.other]) await sour(house, id, daysAgo(40), beganAt);
+    const last = await dryBatch(house, { tag: 'D2', at: daysAgo(45), produceGrams: 10_000, saltGrams: 220 });
+    fills.last = last.fillId;
+    for (const id of [fills.one, fills.other, fills.last]) await sour(house, id, daysAgo(40), beganAt);
   }, 90_000);
   afterAll(() => house.close());
 
@@ -246,7 +250,7 @@ describe('finished before it is packed', () => {
     it('solids, brine back, vinegar, thickener: each from its lot, each in the next sheet’s range', async () => {
       of = await begin({
         what: 'sauce',
-        vesselId: house.vessel('D2'),
+        vesselId: bowls.get('C9X')!,
         from: [{ fillLotId: fills.other, grams: 6000, of: 'solids' }],
       });
       await add(of.id, fills.other, 2100, 'brine');
@@ -360,6 +364,27 @@ describe('finished before it is packed', () => {
     expect((await dry(90, 0.52)).status).toBe(200);
     expect((await maker.record('pack.run', { ...pack, storage: 'cellar' })).status).toBe(200);
   });
+  it('a vessel whose pieces are out is no product: its brine is not packed, and goes back', async () => {
+    const all = await begin({
+      what: 'sauce',
+      vesselId: bowls.get('P3X')!,
+      from: [{ fillLotId: fills.last, grams: 9990, of: 'solids' }],
+    });
+    const tried = house.record(
+      'pack.run',
+      packed(fills.last, 200, { jars: [{ sizeMl: 100, netGrams: 100, count: 2 }], wasteGrams: 0 }),
+      { at: later(2), by: house.maker },
+    );
+    await expectAsync(tried).toBeRejectedWithError(/was drained: only its brine is left/);
+    const again = begin({
+      what: 'repack',
+      vesselId: bowls.get('G5X')!,
+      from: [{ fillLotId: fills.last, grams: 100, of: 'all' }],
+    });
+    await expectAsync(again).toBeRejectedWithError(/was drained/);
+    await add(all.id, fills.last, 200, 'brine');
+    expect((await sheet(all.code)).parts.map(({ as, grams }) => [as, grams])).toContain(['brine', 200]);
+  });
   it('juice is a lot of its own, with all that is known of its vessel', async () => {
     const lotId = ids.next();
     const taken = await maker.record('finish.byProduct', {
@@ -370,7 +395,7 @@ describe('finished before it is packed', () => {
       grams: 300,
     });
     expect(taken.status).withContext(JSON.stringify(taken.body)).toBe(200);
-    const code = String((taken.body ).recorded[0]!.facts["code"]);
+    const code = String(taken.body.recorded[0]!.facts['code']);
     const lot = lotReply.parse((await maker.get(`/api/lots/${code}`)).body);
     expect([lot.name, lot.tally.onHandGrams]).toEqual(['Brine for the kitchen', 300]);
     const { nodes } = traceReply.parse((await maker.get(`/api/trace/${code}`)).body);

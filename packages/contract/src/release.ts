@@ -121,6 +121,33 @@ export const runReply = z.strictObject({
   /** Who has jars of this run or of one packed from the same vessels. */
   holders: z.array(z.strictObject({ customerId: id, name: z.string(), run: z.string(), count: z.int() })),
   vessels: z.array(z.strictObject({ code: z.string(), vesselTag: z.string() })),
+  /** How far retained jars of this formula carry the shelf life its label gives. */
+  shelf: z.strictObject({
+    labelDays: z.int().nullable(),
+    days: z.int().nullable(),
+    run: z.string().nullable(),
+    against: z.strictObject({ days: z.int(), run: z.string() }).nullable(),
+    says: z.enum(['supported', 'short', 'against', 'none']),
+  }),
+  /** What stood beside its jars at packing. */
+  packing: z.strictObject({
+    cleared: z.boolean(),
+    weights: z.array(
+      z.strictObject({
+        sizeMl: z.int(),
+        netGrams: z.number(),
+        n: z.int(),
+        mean: z.number(),
+        spread: z.number(),
+        least: z.number(),
+        tolerable: z.number(),
+        short: z.int(),
+        says: z.enum(['fine', 'light', 'short']),
+      }),
+    ),
+    closures: z.array(serials.extend({ code: z.string(), name: z.string(), theirs: z.string().nullable() })),
+    retained: z.array(serials.extend({ place: z.string(), tasteAt: z.array(iso), left: z.int() })),
+  }),
 });
 
 export type RunsReply = z.infer<typeof runsReply>;

@@ -167,6 +167,16 @@ export function planFinishes(
   add(sauce.fillIds[0]!, 1260, 'brine', 3);
   add(sauce.fillIds[0]!, 1270, 'brine', 5);
   step('blend', 6, ['clean', 'blade']);
+  record(
+    'finish.byProduct',
+    { lotId: diary.id(began), fromLotId: sauce.fillIds[0]!, as: 'juice', name: 'Brine for the kitchen', grams: 1500 },
+    later(6.5),
+  );
+  record(
+    'vessel.throwOut',
+    { lotId: sauce.fillIds[0]!, cause: 'brine left over, the drum is wanted', note: null },
+    later(6.8),
+  );
   add(own['vinegar9']!, 605, 'vinegar', 7, { strengthPercent: 5 });
   step('vinegar', 8, []);
 }

@@ -26,6 +26,8 @@ export interface JarsOfRun {
   readonly segments: readonly JarSegment[];
   /** Jars that were outside and came back. */
   readonly back: readonly Serials[];
+  /** Jars kept to be tasted. */
+  readonly retained: readonly Serials[];
 }
 
 interface MoveRow {
@@ -66,8 +68,16 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
     ),
     (row) => row.runLotId,
   );
+  const retained = groupBy(
+    await rows<Serials & { runLotId: string }>(
+      reader,
+      sql`select run_lot_id as "runLotId", first_serial as first, last_serial as last from retained_jar where run_lot_id = ${anyOf(runIds)}`,
+    ),
+    (row) => row.runLotId,
+  );
   return ranges.map(({ runLotId, first, last, sizeMl, mg }) => ({
     runLotId,
+    retained: retained.get(runLotId) ?? [],
     sizeMl,
     netGrams: toGrams(mg),
     first,
@@ -108,8 +118,8 @@ export async function refuseUnknownJars(
 export async function stretchesIn(reader: Reader, code: string, jars: readonly JarsOfRun[]): Promise<JarStretch[]> {
   const rooms = await namesOf(reader, sql`select id, name from room`);
   const customers = await namesOf(reader, sql`select id, name from customer`);
-  return jars.flatMap(({ sizeMl, segments, back }) =>
-    segments.map(({ first, last, where, since }) => ({
+  return jars.flatMap(({ sizeMl, segments, back, retained }) =>
+    cutAt(segments, retained).map(({ first, last, where, since }) => ({
       first,
       last,
       firstCode: jarCode(code, first).text,
@@ -131,10 +141,39 @@ export async function stretchesIn(reader: Reader, code: string, jars: readonly J
       kept:
         where.kind === 'house' && back.some((one) => one.first <= last && one.last >= first)
           ? 'came back from who had it: it is not sold again'
-          : null,
+          : where.kind === 'house' && retained.some((one) => one.first <= last && one.last >= first)
+            ? 'kept to be tasted'
+            : null,
     })),
   );
 }
+
+/** Stretches cut where retained jars begin and end among them. */
+function cutAt(segments: readonly JarSegment[], retained: readonly Serials[]): JarSegment[] {
+  return segments.flatMap((segment) => {
+    const edges = [segment.first, ...retained.flatMap(({ first, last }) => [first, last + 1]), segment.last + 1]
+      .filter((edge) => edge >= segment.first && edge <= segment.last + 1)
+      .sort((a, b) => a - b);
+    return edges.slice(0, -1).flatMap((first, i): JarSegment[] => {
+      const last = edges[i + 1]! - 1;
+      return last < first ? [] : [{ ...segment, first, last }];
+    });
+  });
+}
+
+/** Jars of these that may leave the house for somebody to eat: in it, and not retained. */
+export const mayLeave = (jars: readonly JarsOfRun[]): number =>
+  jars.reduce(
+    (sum, { segments, retained }) =>
+      sum +
+      cutAt(segments, retained)
+        .filter(
+          ({ where, first, last }) =>
+            where.kind === 'house' && !retained.some((one) => one.first <= last && one.last >= first),
+        )
+        .reduce((all, { first, last }) => all + last - first + 1, 0),
+    0,
+  );
 
 async function namesOf(reader: Reader, question: ReturnType<typeof sql>): Promise<Map<string, string>> {
   return new Map((await rows<{ id: string; name: string }>(reader, question)).map(({ id, name }) => [id, name]));
@@ -158,6 +197,8 @@ export interface RunStanding {
   readonly capped: boolean;
   /** Packed from something finished: drained and repacked, blended, dried. */
   readonly finished: boolean;
+  /** When its retained jars are tasted, moments in ms. */
+  readonly tasteAt: readonly number[];
   readonly state: 'waits' | 'released' | 'withdrawn';
   /** Of the last signature under it. */
   readonly markedAt: number | null;
@@ -199,6 +240,7 @@ export async function loadRuns(reader: Reader, runIds?: readonly string[]): Prom
     select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
       j.entry, (select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1) as storage,
       exists (select 1 from run_levelling v where v.run_lot_id = l.id and v.capped) as capped,
+      coalesce((select array_agg((extract(epoch from d) * 1000)::float8 order by d) from retained_jar t, unnest(t.taste_at) d where t.run_lot_id = l.id), '{}') as "tasteAt",
       exists (select 1 from live_movement f join finish i on i.lot_id = f.from_lot where f.to_lot = l.id) as finished,
       m.what as state, m.at as "markedAt"
     from lot l join journal j on j.seq = l.seq join person p on p.id = j.by

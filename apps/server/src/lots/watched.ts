@@ -8,6 +8,8 @@ import {
   type CelsiusPoint,
   type Check,
   type CheckMade,
+  DRAINED,
+  drainedRow,
   clockOf,
   type Condition,
   counts,
@@ -170,6 +172,8 @@ interface FillRow {
   lateLifted: boolean;
   filmAt: Date | null;
   finish: Finish | null;
+  /** Pieces were drained out of it. */
+  drained: boolean;
   /** When the last thing went into a finish. */
   mixedAt: Date | null;
 }
@@ -245,7 +249,7 @@ export async function loadStanding(
     sql`
     select l.id as "lotId", l.code, l.name, l.origin, l.batch_id as "batchId", b.code as "batchCode", v.id as "vesselId", v.tag as "vesselTag", v.shape, coalesce(c.closure, v.closure) as closure, v.room_id as "roomId", rm.usual_celsius as "roomCelsius",
       l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
-      (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split') or m.to_lot = l.id and m.kind like 'finish.%') as "filledMg", fi.what as finish, (select max(m.at) from live_movement m where m.to_lot = l.id and fi.lot_id is not null) as "mixedAt",
+      (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split') or m.to_lot = l.id and m.kind like 'finish.%') as "filledMg", fi.what as finish, exists (select 1 from live_movement m where m.from_lot = l.id and m.kind = ${DRAINED}) as drained, (select max(m.at) from live_movement m where m.to_lot = l.id and fi.lot_id is not null) as "mixedAt",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit,
       (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,
       exists (select 1 from hold h where h.lot_id = l.id and h.rule = 'late' and h.lifted_at is not null and h.anew is not true) as "lateLifted",
@@ -318,6 +322,7 @@ export async function loadStanding(
     parts: parts.get(fill.lotId) ?? [],
     found: seenOn.get(fill.lotId) ?? [],
     evenClosed: seen?.evenClosed === true,
+    onlyBrine: contents.get(fill.lotId)!.vegetableGrams < contents.get(fill.lotId)!.grams * BRINE_SHARE,
   });
   const [vessels, faults]: [Watched[], Unreadable[]] = [[], []];
   for (const fill of fills) {
@@ -336,6 +341,9 @@ export async function loadStanding(
   return { vessels, faults };
 }
 
+/** Less of it than this is produce: its pieces are out. */
+const BRINE_SHARE = 0.1;
+
 const isDated = ({ at }: FillRow): boolean => isRecordable(new Date(at).getTime());
 
 interface Known {
@@ -353,6 +361,8 @@ interface Known {
   parts: readonly OtherPart[];
   found: readonly FindingRow[];
   evenClosed: boolean;
+  /** Nothing but water, salt and what is dissolved stands there by the movements. */
+  onlyBrine: boolean;
 }
 
 function watch(fill: FillRow, known: Known): Watched {
@@ -419,7 +429,7 @@ function watch(fill: FillRow, known: Known): Watched {
   };
   const rows_ = fill.finish
     ? finishGate({ ...gate, finish: fill.finish, mixedAt: new Date(fill.mixedAt ?? fill.at).getTime() })
-    : packingGate(gate);
+    : [...packingGate(gate), ...(fill.drained && known.onlyBrine && !fill.closed ? [drainedRow(fill.code)] : [])];
   return {
     lotId: fill.lotId,
     code: fill.code,

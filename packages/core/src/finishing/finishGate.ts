@@ -2,6 +2,18 @@ import { counting, phStanding, type PhPoint } from '../watching/readings.js';
 import type { GateRow } from '../watching/gate.js';
 import type { Finish } from './finishes.js';
 
+/** What is left of a vessel whose pieces were drained out is its brine: no product of its own. */
+export const drainedRow = (code: string): GateRow => ({
+  key: 'closed',
+  words: 'Something stands in it',
+  state: 'open',
+  now: 'drained: only its brine is left',
+  refusal: {
+    code: 'pack.nothing',
+    message: `${code} was drained: only its brine is left. Give it back, keep it as a starter, make it a lot of its own, or throw it out.`,
+  },
+});
+
 /** Of these the finished thing itself is read: it is no longer what stood in the vessel. Pieces in brine are read when they are even. */
 const READ_ITSELF: ReadonlySet<Finish> = new Set(['sauce', 'fruit', 'infusion']);
 

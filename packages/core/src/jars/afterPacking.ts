@@ -43,6 +43,8 @@ export interface KeptRun {
   readonly storage: 'cold' | 'cellar' | 'ambient' | null;
   /** Fresh or boiled brine in the jars: their pH is another one until they are even. */
   readonly mixed: boolean;
+  /** When its retained jars are tasted, moments in ms. */
+  readonly tasteAt?: readonly number[];
 }
 
 /** Gas is asked of one jar at 7 to 14 days, of one kept out of the cold again at 14 to 28, then every 20 days. */
@@ -50,6 +52,8 @@ const GAS_FROM_DAYS = 7;
 const GAS_BY_DAYS = 14;
 const GAS_AGAIN_DAYS = 20;
 export const EQUILIBRIUM_HOURS = 24;
+/** A retained jar is tasted within a week of its date. */
+const TASTE_EARLY = 7 * DAY;
 
 /**
  * What a packed run asks for now and next: level after a day, the pH of what is even where brine was changed, the gas of
@@ -81,6 +85,12 @@ export function runChecksDue(input: { run: KeptRun; made: readonly RunCheckMade[
         ? run.packedAt + GAS_BY_DAYS * DAY
         : lastGas.at + GAS_AGAIN_DAYS * DAY;
     asked.push(ask('gas', 'Gas again, while it stands out of the cold', again, again + GAS_BY_DAYS * DAY));
+  }
+  for (const [index, at] of (run.tasteAt ?? []).entries()) {
+    // A tasting answers the date it was made for, not the next one.
+    const next = run.tasteAt![index + 1] ?? Infinity;
+    if (!made.some((one) => one.what === 'taste' && one.at >= at - TASTE_EARLY && one.at < next - TASTE_EARLY))
+      asked.push(ask('taste', 'Retained jar, tasted', at - TASTE_EARLY, at + TASTE_EARLY));
   }
   return asked.sort((a, b) => a.due - b.due);
 }

@@ -1,3 +1,5 @@
 export * from './standing.js';
 export * from './afterPacking.js';
 export * from './release.js';
+export * from './fillWeights.js';
+export * from './shelfLife.js';

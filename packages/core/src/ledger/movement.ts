@@ -1,5 +1,5 @@
-/** How jars leave the house: no loss, and nothing anybody writes as one. */
-export const GOINGS = ['sold', 'given', 'staff'] as const;
+/** How things leave without being lost, and nothing anybody writes as a loss: jars out of the house, lids onto jars. */
+export const GOINGS = ['sold', 'given', 'staff', 'packed'] as const;
 export type Going = (typeof GOINGS)[number];
 
 /** Where mass is lost. Source: handbook 5.1, 7. */

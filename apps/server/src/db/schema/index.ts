@@ -10,3 +10,4 @@ export * from './jars.js';
 export * from './heat.js';
 export * from './labels.js';
 export * from './finishing.js';
+export * from './packing.js';

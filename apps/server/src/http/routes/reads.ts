@@ -15,6 +15,7 @@ import { readRuleHistory } from '../../subjects/house/readRuleHistory.js';
 import { readJudgement } from '../../subjects/judging/readJudgement.js';
 import { readMake, readMaking } from '../../subjects/making/readMake.js';
 import { readTimers } from '../../subjects/making/readTimers.js';
+import { readPacking } from '../../subjects/packing/readPacking.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
 import { readLabels } from '../../subjects/labels/readLabels.js';
@@ -98,6 +99,7 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/processes', () => readProcesses(deps.reader));
   read('/api/jars', () => readJars(deps.reader, deps.now()));
   read('/api/customers', () => readCustomers(deps.reader));
+  read('/api/packing/:id', (ctx) => readPacking(deps.reader, uuid.parse(ctx.params['id']), deps.now()));
   read('/api/packable', () => readPackable(deps.reader, deps.now()));
   read('/api/codes/:code', (ctx) => readCode(deps.reader, ctx.params['code']!));
   read('/api/reach/:id', async (ctx) =>

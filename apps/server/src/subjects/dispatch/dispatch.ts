@@ -78,6 +78,7 @@ async function moveJars(
   for (const part of jars) {
     const run = runs.get(part.runLotId)!;
     if (asked.released && !happened(tx)) refuseBack(run, standing, part);
+    if (asked.released && !happened(tx)) refuseRetained(run, standing, part);
     if (asked.released && !happened(tx)) await refuseUnheated(tx, run, part);
     const parts = inTheWay(run, standing, part, asked.from);
     await tx.insert(jarMove).values({
@@ -113,6 +114,20 @@ function refuseBack(run: LotRow, standing: readonly JarsOfRun[], { first, last }
       facts: { jar },
     });
   }
+}
+
+/** What is kept to be tasted is not sold: it is the evidence of the shelf life. */
+function refuseRetained(run: LotRow, standing: readonly JarsOfRun[], { first, last }: Serials): void {
+  const kept = standing
+    .filter(({ runLotId }) => runLotId === run.id)
+    .flatMap(({ retained }) => retained)
+    .find((one) => one.first <= last && one.last >= first);
+  if (!kept) return;
+  const jar = jarCode(run.code, Math.max(first, kept.first)).text;
+  throw refused('jar.retained', `${jar} is kept to be tasted over its shelf life. Take another one.`, {
+    field: 'jars',
+    facts: { jar },
+  });
 }
 
 /** Of a run that is kept ambient only jars leave whose own load met its process. */

@@ -20,7 +20,7 @@ import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { saltOf } from '../../lots/contents.js';
-import { finishOf, type FinishOf } from '../../lots/finishes.js';
+import { finishOf, type FinishOf, takenFrom } from '../../lots/finishes.js';
 import {
   addLot,
   addMovements,
@@ -265,7 +265,9 @@ export const finishAdded = kind('finish.add', {
     await refuseHeld(tx, from, 'fromLotId');
     await refusePast(tx, from, at, body.pastReason);
     must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
-    if (from.kind === 'fill') await packableAll(recording, [from]);
+    // Its own vessels were packable when it was begun; drained since, they are no product, and their brine goes back.
+    const own = (await takenFrom(tx, [of.id])).some(({ lotId }) => lotId === from.id);
+    if (from.kind === 'fill' && !own) await packableAll(recording, [from]);
     const before = await saltOf(tx, of.id);
     const [what] = from.materialId ? await tx.select().from(material).where(eq(material.id, from.materialId)) : [];
     const restarts = what ? feeds({ ...what.details, name: what.name, kind: what.kind }, body.as) : body.as === 'sweet';

@@ -33,6 +33,7 @@ import {
 import { mayBeKept } from '../../lots/heat.js';
 import { loadWatched } from '../../lots/watched.js';
 import { nextBatchCode } from '../making/index.js';
+import { addIntoJars, holdFor, noteOf, weightFacts, weightsMissing } from './aroundPacking.js';
 import { loadVessel } from '../vessels/index.js';
 
 export const packRun = kind('pack.run', {
@@ -77,7 +78,14 @@ export const packRun = kind('pack.run', {
       must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
     const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
     const lossGrams = body.sampleGrams + body.leftoverGrams + body.wasteGrams;
-    const run = tally({ stage: 'upToJars', inGrams, outGrams: 0, lossGrams, countedGrams: jarGrams });
+    const addedGrams = (body.added ?? []).reduce((sum, { grams }) => sum + grams, 0);
+    const run = tally({
+      stage: 'upToJars',
+      inGrams: inGrams + addedGrams,
+      outGrams: 0,
+      lossGrams,
+      countedGrams: jarGrams,
+    });
     if (!run.clear && !body.tallyReason && !happened(tx)) {
       const says =
         run.unexplainedGrams > 0
@@ -85,7 +93,7 @@ export const packRun = kind('pack.run', {
           : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
       throw refused(
         'pack.tallyOpen',
-        `Taken ${formatGrams(inGrams)}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`,
+        `Taken ${formatGrams(inGrams)}${addedGrams > 0 ? `, added ${formatGrams(addedGrams)}` : ''}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`,
         {
           field: 'tallyReason',
           facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
@@ -93,6 +101,7 @@ export const packRun = kind('pack.run', {
       );
     }
     for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
+    const missing = await weightsMissing(recording, fills);
     const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
     if (body.storage) {
       const vessels = fills.map(({ id }) => id);
@@ -128,6 +137,7 @@ export const packRun = kind('pack.run', {
         field: 'from',
       })),
     );
+    await addIntoJars(recording);
     const rests = body.from.flatMap((part, index) =>
       part.empties && part.restGrams
         ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }]
@@ -159,13 +169,26 @@ export const packRun = kind('pack.run', {
       body.runLotId,
       fills.map((fill) => watched.get(fill.id)!.packable),
     );
+    if (missing) await holdFor(recording, `${missing}: ${body.weightsReason ?? ''}`);
     const issued = await issueJars(recording, body.runLotId, code, body.jars);
+    await noteOf(recording);
     const emptied = fills.filter((_, index) => body.from[index]!.empties);
     for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
     for (const fill of fills) if (!emptied.includes(fill) && (await closeEmptied(recording, fill))) emptied.push(fill);
     return {
-      facts: { code, jars: issued, emptied: emptied.map((fill) => fill.code) },
-      lots: [body.runLotId, ...fills.map((fill) => fill.id)],
+      facts: {
+        code,
+        jars: issued,
+        emptied: emptied.map((fill) => fill.code),
+        ...(missing ? { missing } : {}),
+        ...weightFacts(body),
+      },
+      lots: [
+        body.runLotId,
+        ...fills.map((fill) => fill.id),
+        ...(body.added ?? []).map(({ fromLotId }) => fromLotId),
+        ...(body.closures ?? []).map(({ lotId }) => lotId),
+      ],
     };
   },
   line: ({ entry, facts, code }) => ({
@@ -176,6 +199,12 @@ export const packRun = kind('pack.run', {
       entry.body.storage && `kept: ${STORAGE_WORDS[entry.body.storage]}`,
       ...entry.body.from.map((part) => part.restReason && `rest of ${code(part.fillLotId)}: ${part.restReason}`),
       entry.body.tallyReason,
+      facts['missing'] && `${String(facts['missing'])}: ${entry.body.weightsReason ?? ''}`,
+      ...(entry.body.added ?? []).map((one) => `${code(one.fromLotId)} ${formatGrams(one.grams)} into the jars`),
+      facts['weights'],
+      entry.body.closures && `closed with ${entry.body.closures.map((one) => code(one.lotId)).join(', ')}`,
+      entry.body.retained && `${entry.body.retained.count} jars kept to be tasted`,
+      entry.body.cleared && 'line clear before it',
     ]
       .filter(Boolean)
       .join(' · '),

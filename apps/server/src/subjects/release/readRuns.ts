@@ -11,9 +11,11 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { reachOf } from '../../lots/reach.js';
+import { shelfOf } from '../../lots/shelfLife.js';
+import { packedWith } from '../../lots/packed.js';
 import { heatInHouse } from '../../lots/heat.js';
 import { conditionsOf, holdersOf, openSince } from '../../lots/releasing.js';
-import { type JarsOfRun, jarsOf, loadRun, loadRuns, type RunStanding, stretchesIn } from '../../lots/runs.js';
+import { type JarsOfRun, jarsOf, loadRun, loadRuns, mayLeave, type RunStanding, stretchesIn } from '../../lots/runs.js';
 import { openHolds } from '../../lots/watched.js';
 import { refused } from '../../journal/refused.js';
 
@@ -81,6 +83,7 @@ function lineOf(
               packedAt: run.packedAt,
               storage: run.storage,
               mixed: run.brine !== 'own' || run.finished,
+              tasteAt: run.tasteAt,
             },
             made,
             now: known.now.getTime(),
@@ -154,8 +157,10 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     openSince: since.map(({ words, now: facts }) => `${words}: ${facts}`),
     run: lineOf(run, { jars, hold: holds.get(run.lotId)?.[0]?.reason ?? null, looked, now }),
     conditions,
+    shelf: await shelfOf(reader, of),
+    packing: await packedWith(reader, run.lotId, jars),
     closing: { later: run.closeLater, done: run.capped },
-    leaving: run.storage === 'ambient' ? ((await heatInHouse(reader, run)).met ?? 0) : count(jars, true),
+    leaving: run.storage === 'ambient' ? ((await heatInHouse(reader, run)).met ?? 0) : mayLeave(jars),
     maySign: isReviewer && decideRelease(conditions.filter(({ mayExcuse }) => !mayExcuse)).ok,
     signatures: marks.map(({ at, excuses, ...mark }) => ({
       ...mark,

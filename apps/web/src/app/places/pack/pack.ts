@@ -1,4 +1,5 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
+import { lacking, NOTHING_MORE, packedWith, type PackMore, PackMoreForm } from './pack-more';
 import { PackNav } from './pack-nav';
 import { FormField } from '@angular/forms/signals';
 import { type Need, RecordButton } from '../../ui/record-button';
@@ -15,6 +16,7 @@ import {
 } from '@clear-tally/core';
 import type { PackableReply, Recorded } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
+import { injectDecimalMark } from '../../state/house';
 import { shown } from '../../state/shown';
 import { CautionsAt } from '../../ui/cautions-at';
 import { CountInput } from '../../ui/count-input';
@@ -50,6 +52,7 @@ interface Issued {
     RouterLink,
     TallyView,
     TextField,
+    PackMoreForm,
     Tick,
     Waiting,
     TypedBeforeNote,
@@ -146,7 +149,12 @@ export class Pack {
     () => effectsOf(this.rules()).storage,
     () => this.taking()[0]?.batchCode,
   );
+  private readonly mark = injectDecimalMark();
   protected readonly saltIn = saltWords;
+  /** What goes into the jars themselves counts as taken. */
+  private readonly addedGrams = computed(() =>
+    Object.values(this.form.values.more().added).reduce((sum, { lotId, grams }) => sum + (lotId ? (grams ?? 0) : 0), 0),
+  );
   protected readonly taking = computed(() => this.fills().filter((fill) => this.chosen().includes(fill.lotId)));
   private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);
   /** Sizes of the formula; each with its own count. */
@@ -166,6 +174,7 @@ export class Pack {
       waste: null as number | null,
       reason: '',
       closeLater: false,
+      more: NOTHING_MORE as PackMore,
     },
     recorded: (recorded) => this.done(recorded),
   });
@@ -189,7 +198,7 @@ export class Pack {
     this.inGrams() > 0
       ? tally({
           stage: 'upToJars',
-          inGrams: this.inGrams(),
+          inGrams: this.inGrams() + this.addedGrams(),
           outGrams: 0,
           lossGrams: (this.sample() ?? 0) + (this.leftover() ?? 0) + (this.waste() ?? 0),
           countedGrams: this.jarGrams(),
@@ -202,6 +211,7 @@ export class Pack {
     this.taking().some((fill) => this.empties(fill) && !this.restOf(fill).ok) && 'what became of the rest',
     this.jarCount() === 0 && 'how many jars',
     this.jarCount() > 0 && !this.tally()?.clear && !this.reason().trim() && 'why the tally is not clear',
+    ...lacking(this.form.values.more(), this.taking(), this.mark() ?? 'point'),
   ]);
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
@@ -281,6 +291,7 @@ export class Pack {
           grams: this.grams()[fill.lotId]!,
           empties: this.empties(fill),
           ...this.restBody(fill),
+          ...this.weightsOf(fill),
         })),
         jars: this.sizes()
           .filter((size) => (this.counts()[size.sizeMl] ?? 0) > 0)
@@ -291,9 +302,15 @@ export class Pack {
         tallyReason: this.tally()?.clear ? null : this.reason().trim(),
         brine: this.brine(),
         storage: this.storage(),
+        ...packedWith(this.form.values.more(), this.mark() ?? 'point'),
         ...(this.form.values.closeLater() ? { closeLater: true as const } : {}),
       }),
     );
+  }
+
+  private weightsOf(fill: Fill): { weightsOut?: number } {
+    const out = this.form.values.more().weightsOut[fill.lotId];
+    return fill.weightsIn > 0 && out !== undefined && out !== null ? { weightsOut: out } : {};
   }
 
   private restBody(fill: Fill): { restGrams?: number; restReason?: string } {
@@ -315,5 +332,6 @@ export class Pack {
     this.restReason.set({});
     this.reason.set('');
     this.form.values.closeLater.set(false);
+    this.form.values.more.set(NOTHING_MORE);
   }
 }

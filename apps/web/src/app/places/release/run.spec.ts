@@ -30,6 +30,8 @@ const reply = (open: readonly ('checks' | 'gas')[], more: Partial<RunReply['run'
   })),
   leaving: more.inHouse ?? 40,
   closing: { later: false, done: false },
+  shelf: { labelDays: null, days: null, run: null, against: null, says: 'none' },
+  packing: { cleared: false, weights: [], closures: [], retained: [] },
   openSince: [],
   maySign: true,
   signatures: [],

@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   GAS_SAYS,
+  formatGrams,
   GAS_WORDS,
   RUN_CHECK_WORDS,
   type ReleaseKey,
@@ -32,6 +33,8 @@ import { RunHeat } from '../heat/run-heat';
 import { ReadingForm } from '../lots/reading-form';
 import { LevelForm } from './level-form';
 import { PackNav } from '../pack/pack-nav';
+
+const WEIGHTS_SAY = { fine: 'as labelled', light: 'some light', short: 'short' } as const;
 
 /** A run as an account that is ruled off: its conditions line by line, and the signature under them. */
 @Component({
@@ -114,6 +117,46 @@ export class Run {
     recorded: () => this.storeReason.set(''),
   });
   protected readonly storeReason = this.store.values.reason;
+  /** What stood beside its jars, a line each; null where nobody wrote anything. */
+  protected readonly packedWith = computed(() => {
+    const of = this.read.data()?.packing;
+    if (!of) return null;
+    const range = ({ first, last }: { first: number; last: number }): string =>
+      first === last ? `jar ${first}` : `jars ${first} to ${last}`;
+    const grams = (mass: number): string => formatGrams(mass, { stepGrams: 0.1 });
+    const lines = [
+      ...(of.cleared ? ['The line was clear before it.'] : []),
+      ...of.weights.map(
+        (one) =>
+          `${one.n} of ${one.sizeMl} mL weighed: mean ${grams(one.mean)}, spread ${grams(one.spread)}, least ${grams(one.least)} of ${grams(one.netGrams)}: ${WEIGHTS_SAY[one.says]}.`,
+      ),
+      ...of.closures.map((one) => `${one.name} ${one.code}${one.theirs ? ` (${one.theirs})` : ''}: ${range(one)}.`),
+      ...of.retained.map(
+        (one) =>
+          `Kept to be tasted: ${range(one)}, ${one.left} left, in ${one.place}; on ${one.tasteAt.map((at) => this.house.dates().day(at)).join(', ')}.`,
+      ),
+    ];
+    return lines.length > 0 ? lines : null;
+  });
+  /** How far tasted jars carry what its label gives. */
+  protected readonly evidence = computed(() => {
+    const shelf = this.read.data()?.shelf;
+    if (!shelf || (shelf.says === 'none' && shelf.labelDays === null)) return null;
+    const label =
+      shelf.labelDays === null ? 'No label of it gives a date yet.' : `Its label gives ${shelf.labelDays} days.`;
+    const good =
+      shelf.days === null
+        ? 'No retained jar of this formula was tasted yet.'
+        : `A retained jar of ${shelf.run} was as it should be on day ${shelf.days}.`;
+    const bad = shelf.against ? ` One of ${shelf.against.run} was not, on day ${shelf.against.days}.` : '';
+    const end = {
+      supported: ' The date on the label is carried by that.',
+      short: shelf.labelDays === null ? '' : ' Beyond that day nothing carries it yet.',
+      against: ' That speaks against the date on the label.',
+      none: ' Nothing carries the date on the label yet.',
+    }[shelf.says];
+    return `${label} ${good}${bad}${end}`;
+  });
   protected readonly storages = STORAGES;
   protected readonly storageWords = STORAGE_WORDS;
   protected readonly day = (at: number): string => this.house.dates().day(new Date(at).toISOString());
