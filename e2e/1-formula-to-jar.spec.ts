@@ -148,7 +148,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await type(page, 'Left over', '200');
   await type(page, 'Waste', '85');
   await expect(page.locator('ct-tally')).toContainText('Clear');
-  await page.getByText('The line is clear').click();
+  await page.getByText('The line is clear: nothing of').click();
   await page.getByRole('button', { name: 'Issue 25 jar codes' }).click();
   const codes = page.getByRole('status').filter({ hasText: 'is packed' });
   await expect(codes).toContainText(`${batch}-01-00001-`);

@@ -252,7 +252,7 @@ test('half a vessel is packed, and the other half is still there', async ({ page
   await expect(page.getByText(/was said to be empty, and by the book/)).toBeVisible();
   await page.getByRole('button', { name: 'Some stays' }).click();
   await page.getByLabel(/^330 mL/).fill('10');
-  await page.getByText('The line is clear').click();
+  await page.getByText('The line is clear: nothing of').click();
   await page.getByRole('button', { name: 'Issue 10 jar codes' }).click();
   await expect(page.getByText(/^Run .* is packed\.$/)).toBeVisible();
   const after = (await read<{ vessels: { lotId: string; fillGrams: number }[] }>(page, '/api/floor')).vessels.find(

@@ -75,7 +75,6 @@ function planSupplies(diary: Diary, house: Founded): Record<string, string> {
     ['physalis9', 'physalis', 'causeway', 'F3-PH-17', 24_000, 31],
     ['chilli9', 'chilli', 'causeway', 'F7-GC-08', 7000, 31],
     ['lovage9', 'lovage', 'causeway', 'F1-LV-39', 900, 31],
-    ['salt9', 'coarse', 'stillwater', 'SWP-25-198', 5000, 33],
     ['vinegar9', 'vinegar', 'lowmill', 'LMS/CV/0202', 5000, 33],
   ] as const) {
     const at = diary.moment(daysAgo, 7, 50);
@@ -121,7 +120,7 @@ export function planFinishes(
     { ...lots, ...own },
     {
       formula: 'mash',
-      salt: 'salt9',
+      salt: 'salt1',
       souring: { start: 5.2, end: 3.5, perHour: 0.014 },
       celsius: 15,
       daysAgo: 30,

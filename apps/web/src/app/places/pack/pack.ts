@@ -116,6 +116,11 @@ interface Issued {
       gap: 28px;
       align-items: start;
     }
+    /* What is done stays in sight, however much is written beside it. */
+    .deed {
+      position: sticky;
+      top: 0;
+    }
   `,
 })
 export class Pack {
