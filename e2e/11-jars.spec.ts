@@ -51,7 +51,10 @@ test('a run is released by a reviewer, 36 jars go to a customer, one hisses: the
   await box.fill(first);
   await box.press('Enter');
   await expect(page.getByText(`${first} is in.`)).toBeVisible();
-  await type(page, `Of ${waits.code}`, '35');
+  await page
+    .getByLabel(new RegExp(`^Of ${waits.code}, `))
+    .first()
+    .fill('35');
   await page
     .getByRole('row', { name: new RegExp(waits.code) })
     .getByRole('button', { name: 'Take' })
@@ -90,7 +93,10 @@ test('a half-filled crate is not lost with the page, and a customer is added whe
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as Runs;
   const out = runs.find(({ state, hold }) => state === 'released' && hold === null)!;
   await page.goto(`${house.address}/dispatch`);
-  await type(page, `Of ${out.code}`, '3');
+  await page
+    .getByLabel(new RegExp(`^Of ${out.code}, `))
+    .first()
+    .fill('3');
   await page
     .getByRole('row', { name: new RegExp(out.code) })
     .getByRole('button', { name: 'Take' })

@@ -90,7 +90,10 @@ test('W17: a load with a gap holds its own bottles; heated anew it waits for its
   await box.fill(jarCode(code, 17).text);
   await box.press('Enter');
   await expect(page.getByText('held: its seal failed. It does not leave.')).toBeVisible();
-  await type(page, `Of ${code}`, '20');
+  await page
+    .getByLabel(new RegExp(`^Of ${code}, `))
+    .first()
+    .fill('20');
   await page
     .getByRole('row', { name: new RegExp(code) })
     .getByRole('button', { name: 'Take' })

@@ -1,7 +1,7 @@
 import { GONE_SAID } from '@clear-tally/core';
 import { z } from 'zod';
 import { jarStretch } from './release.js';
-import { entryOf, id, iso, text } from './shape.js';
+import { day, entryOf, id, iso, text } from './shape.js';
 
 const CUSTOMER_KINDS = ['shop', 'kitchen', 'market', 'box', 'private', 'other'] as const;
 
@@ -31,8 +31,59 @@ export const jarsMove = entryOf('jars.move', z.strictObject({ jars: someJars, ro
 /** To a customer by name, with a delivery note. */
 export const jarsDispatch = entryOf(
   'jars.dispatch',
-  z.strictObject({ dispatchId: id, customerId: id, jars: someJars, note: text(300).nullable() }),
+  z.strictObject({
+    dispatchId: id,
+    customerId: id,
+    jars: someJars,
+    note: text(300).nullable(),
+    /** The order it answers: nothing more is asked for by it. */
+    orderId: id.optional(),
+  }),
 );
+
+/** What a customer wants, by product and size. */
+export const orderTake = entryOf(
+  'order.take',
+  z.strictObject({
+    orderId: id,
+    customerId: id,
+    wantedOn: day.nullable(),
+    lines: z
+      .array(
+        z.strictObject({
+          formulaId: id,
+          sizeMl: z.int().min(20).max(20_000),
+          count: z.int().min(1).max(99_999),
+        }),
+      )
+      .min(1)
+      .max(40),
+    note: text(300).nullable(),
+  }),
+);
+
+/** An order that is not filled any more, with its reason. */
+export const orderClose = entryOf('order.close', z.strictObject({ orderId: id, reason: text(300) }));
+
+/** Open orders, the soonest wanted first; and what can be ordered. */
+export const ordersReply = z.strictObject({
+  orders: z.array(
+    z.strictObject({
+      orderId: id,
+      code: z.string(),
+      customerId: id,
+      customer: z.string(),
+      wantedOn: z.string().nullable(),
+      note: z.string().nullable(),
+      takenAt: iso,
+      by: z.string(),
+      lines: z.array(z.strictObject({ formulaId: id, name: z.string(), sizeMl: z.int(), count: z.int() })),
+    }),
+  ),
+  products: z.array(z.strictObject({ formulaId: id, name: z.string(), sizeMl: z.int() })),
+});
+
+export type OrdersReply = z.infer<typeof ordersReply>;
 
 /** Sold at a market, given away, eaten, broken, opened: nobody by name has them. */
 export const jarsOut = entryOf(
@@ -68,6 +119,7 @@ export const jarsReply = z.strictObject({
       name: z.string(),
       packedAt: iso,
       storage: z.string().nullable(),
+      formulaId: id.nullable(),
       /** Why nothing of it leaves; null: it may. */
       refusal: z.string().nullable(),
       stretches: z.array(jarStretch),

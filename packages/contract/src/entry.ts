@@ -27,7 +27,16 @@ import {
 } from './making.js';
 import { materialAdd, materialChange } from './materials.js';
 import { lotCount, lotOpen, packRun } from './packing.js';
-import { customerAdd, customerChange, jarsBack, jarsDispatch, jarsMove, jarsOut } from './dispatch.js';
+import {
+  customerAdd,
+  customerChange,
+  jarsBack,
+  jarsDispatch,
+  jarsMove,
+  jarsOut,
+  orderClose,
+  orderTake,
+} from './dispatch.js';
 import { personAdd, personLeave } from './people.js';
 import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
 import { runCheck, runRelease, runStore, runWithdraw } from './release.js';
@@ -133,6 +142,8 @@ export const entrySchema = z.discriminatedUnion('kind', [
   labelTally,
   customerAdd,
   customerChange,
+  orderTake,
+  orderClose,
   jarsMove,
   jarsDispatch,
   jarsOut,

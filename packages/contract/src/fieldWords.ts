@@ -117,6 +117,8 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   merge: 'Of several batches, and meant',
   bottle: 'Topped up from jar',
   capped: 'Closed for good',
+  orderId: 'Order',
+  wantedOn: 'Wanted on',
   closeLater: 'They settle first',
 };
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { byAllergens, fillWeights, lotsBySerial, runChecksDue, tolerableError } from '../src/index.js';
+import { byAllergens, fillWeights, lotsBySerial, runChecksDue, shelfEvidence, tolerableError } from '../src/index.js';
 
 describe('sampled fill weights', () => {
   // The table of the average-weight rule, read off by hand.
@@ -95,6 +95,40 @@ describe('retained jars', () => {
     ['tasted: nothing until the next date', due(120, [89]), []],
     ['tasted once, and the next date is there', due(179, [89]), ['taste due']],
     ['the first missed, the second made', due(190, [178]), ['taste late']],
+  ];
+  for (const [what, found, wanted] of table) it(what, () => expect(found).toEqual(wanted));
+});
+
+describe('shelf life, by retained jars', () => {
+  const tasting = (run: string, days: number, fine: boolean) => ({ run, packedAt: 0, at: days * 86_400_000 + 5, fine });
+  const says = (tastings: ReturnType<typeof tasting>[], labelDays: number | null) => {
+    const found = shelfEvidence({ tastings, labelDays });
+    return [found.says, found.days, found.run, found.against?.days ?? null];
+  };
+  const table: [string, unknown[], unknown[]][] = [
+    ['nobody tasted one', says([], 180), ['none', null, null, null]],
+    [
+      'fine to the label’s day',
+      says([tasting('A', 90, true), tasting('A', 181, true)], 180),
+      ['supported', 181, 'A', null],
+    ],
+    ['fine half the way', says([tasting('A', 90, true)], 180), ['short', 90, 'A', null]],
+    [
+      'another run of the formula went farther',
+      says([tasting('A', 90, true), tasting('B', 200, true)], 180),
+      ['supported', 200, 'B', null],
+    ],
+    [
+      'one was not, before the label’s day',
+      says([tasting('A', 90, true), tasting('B', 120, false), tasting('C', 200, true)], 180),
+      ['against', 90, 'A', 120],
+    ],
+    [
+      'one was not, long after it',
+      says([tasting('A', 190, true), tasting('B', 300, false)], 180),
+      ['supported', 190, 'A', 300],
+    ],
+    ['no label yet', says([tasting('A', 90, true)], null), ['short', 90, 'A', null]],
   ];
   for (const [what, found, wanted] of table) it(what, () => expect(found).toEqual(wanted));
 });

@@ -82,6 +82,8 @@ export const REFUSAL_CODES = [
   'jar.cameBack',
   'customer.unknown',
   'customer.closed',
+  'order.unknown',
+  'order.closed',
   'correction.ofCorrection',
   'correction.notThisKind',
   'correction.standsInTheWay',

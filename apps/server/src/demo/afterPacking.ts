@@ -20,8 +20,8 @@ const CUSTOMERS = [
   ['market', 'Ellery Saturday Market', 'market', null],
 ] as const;
 
-/** Customers, looks at what was packed, releases, deliveries, and a jar that hissed. */
-export function planAfterPacking(diary: Diary, house: Founded, runs: readonly PackedRun[]): void {
+/** Customers, looks at what was packed, releases, deliveries, and a jar that hissed; the ids of the customers. */
+export function planAfterPacking(diary: Diary, house: Founded, runs: readonly PackedRun[]): Record<string, string> {
   const founded = diary.moment(82, 10);
   const ids = Object.fromEntries(CUSTOMERS.map(([key]) => [key, diary.id(founded)]));
   diary.plan(founded, async () => {
@@ -54,6 +54,7 @@ export function planAfterPacking(diary: Diary, house: Founded, runs: readonly Pa
   }
   const gushed = runs.find(({ story }) => story === 'gushed');
   if (gushed) planGush(diary, house, gushed);
+  return ids;
 }
 
 function planLooks(diary: Diary, house: Founded, run: PackedRun): void {

@@ -7,6 +7,7 @@ import { planFinishes } from './finishes.js';
 import { planHeat } from './heat.js';
 import { foundHouse, type Founded } from './house.js';
 import { planLabels } from './labels.js';
+import { planOrders } from './orders.js';
 import { DEMO_PEOPLE } from './people.js';
 import { planRounds } from './rounds.js';
 
@@ -289,7 +290,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planRounds(diary, house, { film: crocks.fillIds[1]!, pinkTop: glasses.fillIds[3]! });
   planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
   planOpenings(diary, house);
-  planAfterPacking(diary, house, [
+  const customers = planAfterPacking(diary, house, [
     { runLotId: first.runIds[0]!, daysAgo: 35, story: 'sold', gasAfter: 9 },
     { runLotId: winter.runIds[0]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
     { runLotId: winter.runIds[1]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
@@ -302,6 +303,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planLabels(diary, house, { runLotId: first.runIds[0]!, jars: first.jars[0]!, daysAgo: 35 });
   planWaiting(diary, house, lots);
   planFinishes(diary, house, lots, { fillLotId: turnipDonor.fillIds[3]! });
+  planOrders(diary, house, customers);
 }
 
 /** Brine taken off a drum of turnips yesterday: it carries their mustard to whatever it starts. */

@@ -82,6 +82,8 @@ export const STATUS = {
   'pack.weightsMissing': 422,
   'pack.closuresShort': 422,
   'jar.retained': 409,
+  'order.unknown': 404,
+  'order.closed': 409,
   'release.open': 409,
   'release.already': 409,
   'release.notReleased': 409,

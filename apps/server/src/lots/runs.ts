@@ -186,6 +186,7 @@ export interface RunStanding {
   readonly name: string;
   readonly batchId: string;
   readonly origin: string;
+  readonly formulaId: string | null;
   readonly seq: number;
   readonly packedAt: number;
   readonly packedBy: string;
@@ -237,7 +238,7 @@ export async function loadRuns(reader: Reader, runIds?: readonly string[]): Prom
   >(
     reader,
     sql`
-    select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
+    select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.formula_id as "formulaId", l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
       j.entry, (select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1) as storage,
       exists (select 1 from run_levelling v where v.run_lot_id = l.id and v.capped) as capped,
       coalesce((select array_agg((extract(epoch from d) * 1000)::float8 order by d) from retained_jar t, unnest(t.taste_at) d where t.run_lot_id = l.id), '{}') as "tasteAt",

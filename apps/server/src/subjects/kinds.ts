@@ -1,6 +1,15 @@
 import { type Kinds, tellKinds } from '../journal/registry.js';
 import { entryCorrect } from './correcting/index.js';
-import { customerAdded, customerChanged, jarsCameBack, jarsDispatched, jarsLeft, jarsMoved } from './dispatch/index.js';
+import {
+  customerAdded,
+  customerChanged,
+  jarsCameBack,
+  jarsDispatched,
+  jarsLeft,
+  jarsMoved,
+  orderClosed,
+  orderTaken,
+} from './dispatch/index.js';
 import {
   bottlesLevelled,
   byProductTaken,
@@ -139,6 +148,8 @@ export const KINDS: Kinds = {
   'label.tally': labelsCounted,
   'customer.add': customerAdded,
   'customer.change': customerChanged,
+  'order.take': orderTaken,
+  'order.close': orderClosed,
   'jars.move': jarsMoved,
   'jars.dispatch': jarsDispatched,
   'jars.out': jarsLeft,

@@ -3,3 +3,4 @@ export * from './afterPacking.js';
 export * from './release.js';
 export * from './fillWeights.js';
 export * from './shelfLife.js';
+export * from './pickList.js';

@@ -1,6 +1,18 @@
 import type { JarAt, ReleaseKey, RunCheckKind, RunCheckSays } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, check, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  check,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import { moment } from './columns.js';
 import { room } from './house.js';
 import { lot } from './ledger.js';
@@ -87,6 +99,23 @@ export const dispatch = pgTable(
   },
   (t) => [index().on(t.at)],
 );
+
+/** What customers want, until it is sent or closed. */
+export const customerOrder = pgTable('customer_order', {
+  id: uuid().primaryKey(),
+  code: text().notNull(),
+  customerId: uuid()
+    .notNull()
+    .references(() => customer.id),
+  wantedOn: date({ mode: 'string' }),
+  lines: jsonb().$type<{ formulaId: string; sizeMl: number; count: number }[]>().notNull(),
+  note: text(),
+  state: text({ enum: ['open', 'sent', 'closed'] }).notNull(),
+  reason: text(),
+  by: uuid().notNull(),
+  at: moment().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+});
 
 /** Where jars went. Of a jar the last row that names it counts. */
 export const jarMove = pgTable(

@@ -15,6 +15,7 @@ import { readRuleHistory } from '../../subjects/house/readRuleHistory.js';
 import { readJudgement } from '../../subjects/judging/readJudgement.js';
 import { readMake, readMaking } from '../../subjects/making/readMake.js';
 import { readTimers } from '../../subjects/making/readTimers.js';
+import { readOrders } from '../../subjects/dispatch/readOrders.js';
 import { readPacking } from '../../subjects/packing/readPacking.js';
 import { readPackable } from '../../subjects/packing/readPackable.js';
 import { readStarters } from '../../subjects/preparations/readStarters.js';
@@ -98,6 +99,7 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/finishes/:code', (ctx) => readFinish(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/processes', () => readProcesses(deps.reader));
   read('/api/jars', () => readJars(deps.reader, deps.now()));
+  read('/api/orders', () => readOrders(deps.reader));
   read('/api/customers', () => readCustomers(deps.reader));
   read('/api/packing/:id', (ctx) => readPacking(deps.reader, uuid.parse(ctx.params['id']), deps.now()));
   read('/api/packable', () => readPackable(deps.reader, deps.now()));

@@ -3,7 +3,7 @@ import { countOf, GONE_WORDS, JAR_HEAT_WORDS, type JarAt, jarCode, type Serials,
 import { eq, sql } from 'drizzle-orm';
 import { rows } from '../../db/database.js';
 import { room } from '../../db/schema/house.js';
-import { customer, dispatch, jarMove } from '../../db/schema/jars.js';
+import { customer, customerOrder, dispatch, jarMove } from '../../db/schema/jars.js';
 import { happened } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
@@ -12,6 +12,7 @@ import { addMovements, balance, loadLot, type LotRow } from '../../lots/lots.js'
 import { heatOf } from '../../lots/heat.js';
 import { openSince, whyNotOut } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun } from '../../lots/runs.js';
+import { openOrder } from './orders.js';
 
 type Jars = BodyOf<'jars.dispatch'>['jars'];
 
@@ -275,6 +276,9 @@ export const jarsDispatched = kind('jars.dispatch', {
       throw refused('customer.closed', `Nothing more is sent to ${to.name}. Open the customer again first.`, {
         field: 'customerId',
       });
+    const order = body.orderId ? await openOrder(tx, body.orderId) : null;
+    if (order && order.customerId !== to.id)
+      throw refused('order.unknown', `${order.code} is not of ${to.name}.`, { field: 'orderId' });
     const known = recording.anew?.facts['code'];
     const code = typeof known === 'string' ? known : await nextNote(tx, at);
     await tx
@@ -289,11 +293,14 @@ export const jarsDispatched = kind('jars.dispatch', {
       },
       { from: 'house', released: true },
     );
-    return { facts: { code, count, customer: to.name, runs }, lots };
+    if (order) await tx.update(customerOrder).set({ state: 'sent' }).where(eq(customerOrder.id, order.id));
+    return { facts: { code, count, customer: to.name, runs, ...(order ? { order: order.code } : {}) }, lots };
   },
   line: ({ entry, facts }) => ({
     what: `Sent to ${String(facts['customer'])}`,
-    words: [String(facts['code']), entry.body.note].filter(Boolean).join(' · '),
+    words: [String(facts['code']), facts['order'] && `order ${String(facts['order'])}`, entry.body.note]
+      .filter(Boolean)
+      .join(' · '),
     figure: `${String(facts['count'])} jars`,
   }),
 });

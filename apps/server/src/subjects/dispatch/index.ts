@@ -8,3 +8,4 @@ export {
   jarsLeft,
   jarsMoved,
 } from './dispatch.js';
+export { orderClosed, orderTaken } from './orders.js';

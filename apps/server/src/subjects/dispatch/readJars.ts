@@ -59,6 +59,7 @@ export async function readJars(reader: Reader, now: Date): Promise<JarsReply> {
       name: run.name,
       packedAt: new Date(run.packedAt).toISOString(),
       storage: run.storage,
+      formulaId: run.formulaId,
       refusal: await refusalOf(reader, run, now, looked),
       stretches: await byHeat(reader, run, inHouse),
     });

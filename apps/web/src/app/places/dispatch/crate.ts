@@ -49,11 +49,15 @@ export function put(crate: readonly InCrate[], run: Stock[number], serials: read
 }
 
 /**
- * A code scanned or typed: one jar; two codes of one run with "to" between them: all between. Says in words what it did,
+ * A code scanned or typed: one jar; a code with "x 12" behind it: a case of twelve from that jar on; two codes of one run
+ * with "to" between them: all between. Says in words what it did,
  * or why it did nothing; a crate never changes by a slip.
  */
 export function scanInto(crate: readonly InCrate[], stock: Stock, typed: string): Added {
-  const parts = typed.trim().split(/\s+(?:to|–|-)\s+/i);
+  const of = /^(.*\S)\s*[x×*]\s*(\d{1,3})$/i.exec(typed.trim());
+  const inCase = of ? Number(of[2]) : 1;
+  const parts = (of ? of[1]! : typed.trim()).split(/\s+(?:to|–|-)\s+/i);
+  if (of && (parts.length > 1 || inCase < 1)) return no(crate, 'A case begins with one jar: its code, x, how many.');
   const read: JarCode[] = [];
   for (const part of parts.slice(0, 2)) {
     const outcome = readJarCode(part);
@@ -68,7 +72,7 @@ export function scanInto(crate: readonly InCrate[], stock: Stock, typed: string)
   const run = stock.find(({ code }) => code === from.run);
   if (!run) return no(crate, `No jar of ${from.run} stands in the house.`);
   if (run.refusal) return no(crate, `${run.refusal} Nothing of ${run.code} leaves.`);
-  const serials = { first: from.serial, last: to.serial };
+  const serials = { first: from.serial, last: to.serial + inCase - 1 };
   const inCrate = crate.some(
     (one) => one.runLotId === run.lotId && one.first <= serials.last && one.last >= serials.first,
   );

@@ -20,6 +20,7 @@ import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Waiting } from '../../ui/waiting';
 import { PackNav } from '../pack/pack-nav';
+import { Orders, type Picked } from './orders';
 import { freeOf, type InCrate, jarsIn, put, scanInto } from './crate';
 
 type Where = 'customer' | 'room' | (typeof GONE_SAID)[number];
@@ -33,6 +34,7 @@ type Where = 'customer' | 'room' | (typeof GONE_SAID)[number];
     CountInput,
     FormField,
     Mark,
+    Orders,
     PackNav,
     RecordButton,
     Refusal,
@@ -61,6 +63,7 @@ export class Dispatch {
       roomId: null as string | null,
       where: 'customer' as Where,
       note: '',
+      order: null as { readonly id: string; readonly code: string } | null,
     },
     recorded: ([recorded]) => {
       const facts = recorded?.facts ?? {};
@@ -68,6 +71,7 @@ export class Dispatch {
       this.said.set({ words: `${String(facts['count'] ?? '')} jars: it stands in the book.`, ok: true });
       this.crate.set([]);
       this.note.set('');
+      this.form.values.order.set(null);
     },
   });
   protected readonly crate = this.form.values.crate;
@@ -84,15 +88,18 @@ export class Dispatch {
   private readonly early = signal<readonly string[]>([]);
   protected readonly stock = computed(() => this.read.data()?.runs ?? []);
   protected readonly rows = computed(() =>
-    this.stock().map((run) => {
-      const free = freeOf(run, this.crate());
-      return {
-        run,
-        free: free.reduce((sum, { first, last }) => sum + last - first + 1, 0),
-        places: [...new Set(run.stretches.map(({ where }) => where))].join(', '),
-        sizes: [...new Set(run.stretches.map(({ sizeMl }) => `${sizeMl} mL`))].join(', '),
-      };
-    }),
+    this.stock()
+      .flatMap((run) => bySize(run))
+      .map((run) => {
+        const free = freeOf(run, this.crate());
+        return {
+          run,
+          key: sizeKey(run),
+          free: free.reduce((sum, { first, last }) => sum + last - first + 1, 0),
+          places: [...new Set(run.stretches.map(({ where }) => where))].join(', '),
+          sizes: [...new Set(run.stretches.map(({ sizeMl }) => `${sizeMl} mL`))].join(', '),
+        };
+      }),
   );
   protected readonly count = computed(() => jarsIn(this.crate()));
   protected readonly lines = computed(() =>
@@ -164,15 +171,31 @@ export class Dispatch {
 
   /** The oldest serials of a run. */
   protected take(run: JarsReply['runs'][number]): void {
-    const wanted = this.many()[run.lotId] ?? 0;
+    const wanted = this.many()[sizeKey(run)] ?? 0;
     const taken = takeJars(freeOf(run, this.crate()), wanted);
     const got = taken.reduce((sum, { first, last }) => sum + last - first + 1, 0);
     this.crate.set(put(this.crate(), run, taken));
-    this.many.set({ ...this.many(), [run.lotId]: null });
+    this.many.set({ ...this.many(), [sizeKey(run)]: null });
     this.said.set(
       got < wanted
         ? { words: `${wanted} were asked for; ${got} of ${run.code} stand in the house, and are in.`, ok: false }
         : { words: `${got} jars of ${run.code} are in.`, ok: true },
+    );
+  }
+
+  /** The jars of a pick list, in its order, for who ordered them. */
+  protected fromOrder({ orderId, code, customerId, jars, lacks }: Picked): void {
+    for (const { runLotId, first, last } of jars) {
+      const run = this.stock().find(({ lotId }) => lotId === runLotId);
+      if (run) this.crate.set(put(this.crate(), run, [{ first, last }]));
+    }
+    this.where.set('customer');
+    this.customerId.set(customerId);
+    this.form.values.order.set({ id: orderId, code });
+    this.said.set(
+      lacks > 0
+        ? { words: `${code} is in the crate as far as it is there: ${lacks} are missing.`, ok: false }
+        : { words: `All of ${code} is in the crate.`, ok: true },
     );
   }
 
@@ -190,9 +213,25 @@ export class Dispatch {
     if (where === 'customer') {
       this.dispatchId = newId();
       this.form.record(
-        this.form.entry('jars.dispatch', { dispatchId: this.dispatchId, customerId: this.customerId()!, jars, note }),
+        this.form.entry('jars.dispatch', {
+          dispatchId: this.dispatchId,
+          customerId: this.customerId()!,
+          jars,
+          note,
+          ...(this.form.values.order() ? { orderId: this.form.values.order()!.id } : {}),
+        }),
       );
     } else if (where === 'room') this.form.record(this.form.entry('jars.move', { jars, roomId: this.roomId()! }));
     else this.form.record(this.form.entry('jars.out', { jars, how: where, note }));
   }
 }
+
+type Run = JarsReply['runs'][number];
+
+/** A run with jars of two sizes stands there twice: somebody takes so many of one of them. */
+function bySize(run: Run): Run[] {
+  const sizes = [...new Set(run.stretches.map(({ sizeMl }) => sizeMl))];
+  return sizes.map((size) => ({ ...run, stretches: run.stretches.filter(({ sizeMl }) => sizeMl === size) }));
+}
+
+const sizeKey = (run: Run): string => `${run.lotId} ${run.stretches[0]?.sizeMl ?? ''}`;

@@ -1,0 +1,79 @@
+import { eq, sql } from 'drizzle-orm';
+import { rows, type Transaction } from '../../db/database.js';
+import { customer, customerOrder } from '../../db/schema/jars.js';
+import { happened } from '../../journal/asItHappened.js';
+import { kind } from '../../journal/kind.js';
+import { refused } from '../../journal/refused.js';
+
+/** `O26-0007`: the year, and the number of the order in it. */
+async function nextOrder(tx: Transaction, at: Date): Promise<string> {
+  const head = `O${String(at.getUTCFullYear()).slice(2)}-`;
+  const [row] = await rows<{ last: string | null }>(
+    tx,
+    sql`select max(substr(code, ${head.length + 1})) as last from customer_order where code like ${`${head}%`}`,
+  );
+  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(4, '0')}`;
+}
+
+/** An order that waits; a refusal where it does not. */
+export async function openOrder(tx: Transaction, orderId: string): Promise<typeof customerOrder.$inferSelect> {
+  const [of] = await tx.select().from(customerOrder).where(eq(customerOrder.id, orderId));
+  if (!of) throw refused('order.unknown', 'This order is not known in this house.', { field: 'orderId' });
+  if (of.state !== 'open' && !happened(tx))
+    throw refused(
+      'order.closed',
+      `${of.code} is ${of.state === 'sent' ? 'sent' : `closed: ${of.reason ?? ''}`} already.`,
+      { field: 'orderId' },
+    );
+  return of;
+}
+
+export const orderTaken = kind('order.take', {
+  who: 'maker',
+  words: 'Order',
+  does: 'what a customer wants, by product and size, and until when',
+  correct: 'book',
+  record: async ({ tx, body, entry, at, seq, anew }) => {
+    const [to] = await tx.select().from(customer).where(eq(customer.id, body.customerId));
+    if (!to)
+      throw refused('customer.unknown', 'This customer is not known in this house. Add who orders first.', {
+        field: 'customerId',
+      });
+    if (to.closed && !happened(tx))
+      throw refused('customer.closed', `Nothing more is sent to ${to.name}. Open the customer again first.`, {
+        field: 'customerId',
+      });
+    for (const { formulaId } of body.lines) {
+      const known = await rows(tx, sql`select 1 from formula where formula_id = ${formulaId} limit 1`);
+      if (known.length === 0)
+        throw refused('formula.unknown', 'This product is not known in this house.', { field: 'lines' });
+    }
+    const known = anew?.facts['code'];
+    const code = typeof known === 'string' ? known : await nextOrder(tx, at);
+    const { orderId, ...more } = body;
+    await tx
+      .insert(customerOrder)
+      .values({ id: orderId, code, ...more, state: 'open', reason: null, by: entry.by, at, seq });
+    return { facts: { code, customer: to.name } };
+  },
+  line: ({ entry, facts }) => ({
+    what: `Order ${String(facts['code'] ?? '')}`,
+    words: [facts['customer'], entry.body.wantedOn && `wanted ${entry.body.wantedOn}`, entry.body.note]
+      .filter(Boolean)
+      .join(' · '),
+    figure: `${entry.body.lines.reduce((sum, { count }) => sum + count, 0)} jars`,
+  }),
+});
+
+export const orderClosed = kind('order.close', {
+  who: 'maker',
+  words: 'Order closed',
+  does: 'an order that is not filled any more, with its reason',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    const of = await openOrder(tx, body.orderId);
+    await tx.update(customerOrder).set({ state: 'closed', reason: body.reason }).where(eq(customerOrder.id, of.id));
+    return { facts: { code: of.code } };
+  },
+  line: ({ entry, facts }) => ({ what: `Order ${String(facts['code'] ?? '')} closed`, words: entry.body.reason }),
+});
