@@ -97,6 +97,7 @@ test('W17: a load with a gap holds its own bottles; heated anew it waits for its
   await page
     .getByRole('row', { name: new RegExp(code) })
     .getByRole('button', { name: 'Take' })
+    .first()
     .click();
   await choose(page, 'Customer', 'The Copper Ladle');
   await page.getByRole('button', { name: 'Send 20 jars to The Copper Ladle' }).click();

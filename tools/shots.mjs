@@ -50,6 +50,9 @@ await run(async () => {
   await page.goto(`${base}/runs/${runs.find(({ name }) => name.includes('turnips')).code}/labels`);
   await page.getByText('read back from its image').waitFor();
   await shot('labels');
+  await page.goto(`${base}/runs/${runs.find(({ storage }) => storage === 'ambient').code}/dossier`);
+  await page.getByRole('button', { name: 'Vessels', exact: true }).click();
+  await shot('dossier');
   await page.goto(`${base}/make`);
   await page.getByRole('link', { name: /waiting for its salt/ }).waitFor();
   await page.getByRole('link', { name: /waiting for its salt/ }).click();
@@ -82,7 +85,6 @@ await run(async () => {
   await page
     .getByLabel(/As it stands/)
     .fill('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');
-  await shot('take-in');
   await page.goto(`${base}/tools`);
   await page.getByLabel('Trimmed produce').first().fill('14.6 kg');
   await page.getByLabel('Salt wanted').fill('2.2');

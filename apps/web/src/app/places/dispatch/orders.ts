@@ -37,6 +37,8 @@ export class Orders {
   readonly stock = input.required<JarsReply['runs']>();
   readonly crate = input.required<readonly InCrate[]>();
   readonly customers = input.required<readonly { readonly id: string; readonly label: string }[]>();
+  /** The order whose jars are in the crate. */
+  readonly answered = input<string | null>(null);
   readonly picked = output<Picked>();
   protected readonly house = injectHouse();
   protected readonly rights = injectRights();
