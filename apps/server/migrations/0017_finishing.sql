@@ -30,7 +30,51 @@ ALTER TABLE "finish" ADD CONSTRAINT "finish_lot_id_lot_id_fk" FOREIGN KEY ("lot_
 ALTER TABLE "run_levelling" ADD CONSTRAINT "run_levelling_run_lot_id_lot_id_fk" FOREIGN KEY ("run_lot_id") REFERENCES "public"."lot"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "drying_lot_id_seq_index" ON "drying" USING btree ("lot_id","seq");--> statement-breakpoint
 CREATE INDEX "run_levelling_run_lot_id_seq_index" ON "run_levelling" USING btree ("run_lot_id","seq");--> statement-breakpoint
--- As before, with the tables of labels.
+-- Tables whose rows an entry wrote, and the column that says which: what take_back takes, in this order. A table that
+-- refers to another stands before it. A new table adds its row here.
+CREATE TABLE taken_from (position integer PRIMARY KEY, name text NOT NULL UNIQUE, writer text NOT NULL);
+--> statement-breakpoint
+INSERT INTO taken_from (position, name, writer) VALUES
+  (10, 'hold', 'entry_seq'),
+  (20, 'label_printed', 'entry_seq'),
+  (30, 'timer', 'entry_seq'),
+  (40, 'jar_range', 'entry_seq'),
+  (50, 'meter', 'entry_seq'),
+  (60, 'supplier', 'entry_seq'),
+  (70, 'material', 'entry_seq'),
+  (80, 'room', 'entry_seq'),
+  (90, 'vessel', 'entry_seq'),
+  (100, 'person', 'entry_seq'),
+  (110, 'finding', 'seq'),
+  (120, 'check_mark', 'seq'),
+  (130, 'lot_count', 'seq'),
+  (140, 'calibration', 'seq'),
+  (150, 'step_mark', 'seq'),
+  (160, 'leaf_log', 'seq'),
+  (170, 'closing', 'seq'),
+  (180, 'line_mark', 'seq'),
+  (190, 'check_plan', 'seq'),
+  (200, 'salt_acceptance', 'seq'),
+  (210, 'salt_confirmation', 'seq'),
+  (220, 'formula_state', 'seq'),
+  (230, 'house_rule', 'seq'),
+  (240, 'cleaning', 'seq'),
+  (250, 'run_check', 'seq'),
+  (260, 'run_store', 'seq'),
+  (270, 'run_mark', 'seq'),
+  (280, 'jar_move', 'seq'),
+  (290, 'dispatch', 'seq'),
+  (300, 'customer', 'seq'),
+  (310, 'seal_test', 'seq'),
+  (320, 'heat_load', 'seq'),
+  (330, 'heat_process', 'seq'),
+  (340, 'label_design', 'seq'),
+  (350, 'jar_label', 'seq'),
+  (360, 'label_tally', 'seq'),
+  (370, 'drying', 'seq'),
+  (380, 'run_levelling', 'seq'),
+  (390, 'finish', 'seq');
+--> statement-breakpoint
 CREATE OR REPLACE FUNCTION take_back(of_seq bigint, of_entry uuid, by_seq bigint, moment timestamptz) RETURNS void
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 DECLARE
@@ -76,15 +120,7 @@ BEGIN
       change.relation, columns, columns, change.relation, change.relation, keys) USING change.was;
   END LOOP;
   DELETE FROM row_change WHERE seq = of_seq;
-  FOR written IN SELECT * FROM (VALUES ('hold', 'entry_seq'), ('label_printed', 'entry_seq'), ('timer', 'entry_seq'), ('jar_range', 'entry_seq'),
-      ('meter', 'entry_seq'), ('supplier', 'entry_seq'), ('material', 'entry_seq'), ('room', 'entry_seq'), ('vessel', 'entry_seq'), ('person', 'entry_seq'),
-      ('finding', 'seq'), ('check_mark', 'seq'), ('lot_count', 'seq'), ('calibration', 'seq'), ('step_mark', 'seq'), ('leaf_log', 'seq'), ('closing', 'seq'),
-      ('line_mark', 'seq'), ('check_plan', 'seq'), ('salt_acceptance', 'seq'), ('salt_confirmation', 'seq'), ('formula_state', 'seq'), ('house_rule', 'seq'), ('cleaning', 'seq'),
-      ('run_check', 'seq'), ('run_store', 'seq'), ('run_mark', 'seq'), ('jar_move', 'seq'), ('dispatch', 'seq'), ('customer', 'seq'),
-      ('seal_test', 'seq'), ('heat_load', 'seq'), ('heat_process', 'seq'),
-      ('label_design', 'seq'), ('jar_label', 'seq'), ('label_tally', 'seq'),
-      ('drying', 'seq'), ('run_levelling', 'seq'), ('finish', 'seq'))
-      AS t (name, writer) LOOP
+  FOR written IN SELECT name, writer FROM taken_from ORDER BY position LOOP
     EXECUTE format('INSERT INTO taken_back SELECT $1, $2 + (row_number() OVER (ORDER BY to_jsonb(t)))::int, $3, to_jsonb(t) FROM %I t WHERE %I = $4', written.name, written.writer)
       USING by_seq, n, written.name, of_seq;
     GET DIAGNOSTICS found_rows = ROW_COUNT;
@@ -103,5 +139,6 @@ DO $$
 BEGIN
   IF EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'clear_tally_app') THEN
     GRANT SELECT, INSERT ON finish, drying, run_levelling TO clear_tally_app;
+    GRANT SELECT ON taken_from TO clear_tally_app;
   END IF;
 END $$;

@@ -1,5 +1,6 @@
 import type { BodyOf } from '@clear-tally/contract';
 import { planBatch } from './batches.js';
+import { type DeliveryPlan, planDeliveries } from './deliveries.js';
 import type { Diary } from './diary.js';
 import type { Founded } from './house.js';
 
@@ -69,38 +70,12 @@ function planPans(diary: Diary, house: Founded): void {
   });
 }
 
-function planSupplies(diary: Diary, house: Founded): Record<string, string> {
-  const lots: Record<string, string> = {};
-  for (const [key, material, supplier, theirs, grams, daysAgo] of [
-    ['physalis9', 'physalis', 'causeway', 'F3-PH-17', 24_000, 31],
-    ['chilli9', 'chilli', 'causeway', 'F7-GC-08', 7000, 31],
-    ['lovage9', 'lovage', 'causeway', 'F1-LV-39', 900, 31],
-    ['vinegar9', 'vinegar', 'lowmill', 'LMS/CV/0202', 5000, 33],
-  ] as const) {
-    const at = diary.moment(daysAgo, 7, 50);
-    const lotId = diary.id(at);
-    lots[key] = lotId;
-    diary.plan(
-      at,
-      async () =>
-        void (await diary.record(
-          'supply.receive',
-          {
-            lotId,
-            materialId: house.materials[material]!,
-            supplierId: house.suppliers[supplier]!,
-            supplierLotCode: theirs,
-            grams,
-            useBy: null,
-            condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
-          },
-          at,
-          house.people.tomasz,
-        )),
-    );
-  }
-  return lots;
-}
+const SUPPLIES: DeliveryPlan[] = [
+  ['physalis9', 'physalis', 'causeway', 'F3-PH-17', 24, 31],
+  ['chilli9', 'chilli', 'causeway', 'F7-GC-08', 7, 31],
+  ['lovage9', 'lovage', 'causeway', 'F1-LV-39', 0.9, 31],
+  ['vinegar9', 'vinegar', 'lowmill', 'LMS/CV/0202', 5, 33],
+];
 
 /**
  * What is finished before it is packed: a glass of turnips drained and repacked in fresh brine, its jars waiting for
@@ -113,7 +88,7 @@ export function planFinishes(
   turnips: { readonly fillLotId: string },
 ): void {
   planPans(diary, house);
-  const own = planSupplies(diary, house);
+  const own = planDeliveries(diary, house, SUPPLIES);
   const sauce = planBatch(
     diary,
     house,

@@ -2,6 +2,7 @@ import type { Database } from '../db/database.js';
 import { setPin } from '../session/session.js';
 import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
+import { type DeliveryPlan, planDeliveries } from './deliveries.js';
 import { Diary } from './diary.js';
 import { planFinishes } from './finishes.js';
 import { planHeat } from './heat.js';
@@ -17,7 +18,7 @@ const SEED = 20_261;
 const USE_BY: Readonly<Record<string, number>> = { kohlrabi3: 4, celeriac3: 9, turnip2: -2, turnip3: 2, thyme3: 1 };
 
 /** Deliveries: key, material, supplier, the supplier's own code, kilograms, days ago. */
-const DELIVERIES: [key: string, material: string, supplier: string, theirs: string, kg: number, daysAgo: number][] = [
+const DELIVERIES: DeliveryPlan[] = [
   ['water', 'water', 'ellery', 'tap 1, filter 7', 1, 80],
   ['salt1', 'coarse', 'stillwater', 'SWP-25-118', 25, 78],
   ['salt2', 'coarse', 'stillwater', 'SWP-25-204', 25, 24],
@@ -70,37 +71,9 @@ export async function loadDemoHouse(db: Database, now: Date): Promise<void> {
   const diary = new Diary(db, now, SEED);
   const house = await foundHouse(diary, diary.moment(84, 9));
   for (const { key, pin } of DEMO_PEOPLE) await setPin(db, house.people[key].id, pin, true);
-  const lots = planDeliveries(diary, house);
+  const lots = planDeliveries(diary, house, DELIVERIES, USE_BY);
   planBatches(diary, house, lots);
   await diary.live();
-}
-
-function planDeliveries(diary: Diary, house: Founded): Record<string, string> {
-  const lots: Record<string, string> = {};
-  for (const [index, [key, material, supplier, theirs, kg, daysAgo]] of DELIVERIES.entries()) {
-    const at = diary.moment(daysAgo, 7, 10 + (index % 40));
-    const lotId = diary.id(at);
-    lots[key] = lotId;
-    diary.plan(
-      at,
-      async () =>
-        void (await diary.record(
-          'supply.receive',
-          {
-            lotId,
-            materialId: house.materials[material]!,
-            supplierId: house.suppliers[supplier]!,
-            supplierLotCode: theirs,
-            grams: kg * 1000,
-            useBy: USE_BY[key] === undefined ? null : diary.day(USE_BY[key]!),
-            condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
-          },
-          at,
-          house.people.tomasz,
-        )),
-    );
-  }
-  return lots;
 }
 
 function planBatches(diary: Diary, house: Founded, lots: Record<string, string>): void {

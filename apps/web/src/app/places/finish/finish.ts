@@ -12,6 +12,7 @@ import { ReadingForm } from '../lots/reading-form';
 import type { SheetOf, SheetStep } from '../make/sheet-of';
 import { StepEnd } from '../make/step-end';
 import { StepHead } from '../make/step-head';
+import { StepOutline } from '../make/step-outline';
 import { PackNav } from '../pack/pack-nav';
 import { AddStep } from './add-step';
 import { BalanceStep } from './balance-step';
@@ -41,6 +42,7 @@ const ADDS: ReadonlySet<string> = new Set(['pour', 'blend', 'vinegar', 'season',
     SaltRuler,
     StepEnd,
     StepHead,
+    StepOutline,
     Waiting,
   ],
   templateUrl: './finish.html',
@@ -99,7 +101,11 @@ export class Finish {
     });
   }
 
-  protected figure(key: string): string {
+  protected readonly figures = computed(() =>
+    Object.fromEntries((this.read.data()?.steps ?? []).map(({ key }) => [key, this.figure(key)])),
+  );
+
+  private figure(key: string): string {
     const of = this.read.data()!;
     const sum = (as: string): number =>
       of.parts.filter((part) => part.as === as).reduce((total, { grams }) => total + grams, 0);

@@ -31,6 +31,7 @@ import { RinseStep } from './rinse-step';
 import { SaltStep } from './salt-step';
 import { StepEnd } from './step-end';
 import { StepHead } from './step-head';
+import { StepOutline } from './step-outline';
 import { WaterStep } from './water-step';
 import { STAGE_WORDS } from './stage-words';
 
@@ -54,6 +55,7 @@ import { STAGE_WORDS } from './stage-words';
     SaltStep,
     StepEnd,
     StepHead,
+    StepOutline,
     Waiting,
     WaterStep,
   ],
@@ -136,7 +138,11 @@ export class Bench {
       this.now()!.checks.some((check) => !this.checked().includes(check.key)),
   );
 
-  protected figure(step: SheetStepReply): string {
+  protected readonly figures = computed(() =>
+    Object.fromEntries((this.batch()?.steps ?? []).map((step) => [step.key, this.figure(step)])),
+  );
+
+  private figure(step: SheetStepReply): string {
     const b = this.batch()!;
     switch (step.key) {
       case 'weigh':
