@@ -5,6 +5,7 @@ import {
   type FinishReply,
   lotReply,
   runReply,
+  timersReply,
   traceReply,
 } from '@clear-tally/contract';
 import { drained, mixing } from '@clear-tally/core';
@@ -384,6 +385,34 @@ describe('finished before it is packed', () => {
     await expectAsync(again).toBeRejectedWithError(/was drained/);
     await add(all.id, fills.last, 200, 'brine');
     expect((await sheet(all.code)).parts.map(({ as, grams }) => [as, grams])).toContain(['brine', 200]);
+  });
+  it('what is thinned reads higher, and that is no acid being eaten', async () => {
+    const lot = await begin({
+      what: 'repack',
+      vesselId: bowls.get('G5X')!,
+      from: [{ fillLotId: fills.other, grams: 400, of: 'solids' }],
+    });
+    await readWell(house, lot.id, 3.55, later(1));
+    await add(lot.id, tap, 300, 'water', later(2));
+    await readWell(house, lot.id, 3.86, later(3));
+    expect(lotReply.parse((await maker.get(`/api/lots/${lot.code}`)).body).hold).toBeNull();
+  });
+  it('a timer of its sheet says that it stands on the sheet of a finish', async () => {
+    const { finishes } = finishesReply.parse((await maker.get('/api/finishes')).body);
+    const [of] = finishes;
+    const timerId = ids.next();
+    const started = await maker.record('timer.start', {
+      timerId,
+      batchId: of!.lotId,
+      step: 'thicken',
+      words: 'Thicken, sieve',
+      minutes: 10,
+    });
+    expect(started.status).withContext(JSON.stringify(started.body)).toBe(200);
+    const { timers } = timersReply.parse((await maker.get('/api/timers')).body);
+    expect(timers.find((one) => one.timerId === timerId)).toEqual(
+      jasmine.objectContaining({ finish: true, batchCode: of!.code }),
+    );
   });
   it('juice is a lot of its own, with all that is known of its vessel', async () => {
     const lotId = ids.next();

@@ -357,6 +357,8 @@ export const timersReply = z.strictObject({
       timerId: id,
       batchId: id.nullable(),
       batchCode: z.string().nullable(),
+      /** Of a finish: its sheet stands under its code. */
+      finish: z.boolean(),
       step: z.string().nullable(),
       words: z.string(),
       minutes: z.number(),

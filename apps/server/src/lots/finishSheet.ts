@@ -22,7 +22,7 @@ export async function readFinishSheet(
   }>(
     reader,
     sql`
-    select (select count(distinct m.to_lot)::int from live_movement m join lot b on b.id = m.to_lot and b.form in ('repackBrine', 'boiledBrine') where m.kind = 'finish.brine' and b.batch_id = l.batch_id) as brines,
+    select (select count(*)::int from entry_lot e join live_movement m on m.seq = e.seq and m.kind = 'finish.brine' where e.lot_id = l.id) as brines,
       exists (select 1 from live_movement m join lot f on f.id = m.from_lot where m.to_lot = l.id and (m.kind = 'finish.brineBack' or f.form in ('repackBrine', 'boiledBrine', 'keptBrine'))) as poured,
       exists (select 1 from live_movement m join lot f on f.id = m.from_lot join material x on x.id = f.material_id where m.to_lot = l.id and x.details->>'standsFor' = 'vinegar') as sour,
       exists (select 1 from live_movement m join lot f on f.id = m.from_lot join material x on x.id = f.material_id where m.to_lot = l.id and x.details->>'standsFor' = 'thickener') as thick,

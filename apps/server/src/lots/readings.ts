@@ -147,4 +147,10 @@ async function joinedTo(
 }
 
 /** Kinds by which something joins a vessel that stands already. What was poured off and comes by the book alone does not. */
-const JOINS: ReadonlySet<string> = new Set(['lot.transfer', 'vessel.topUp']);
+const JOINS: ReadonlySet<string> = new Set([
+  'lot.transfer',
+  'vessel.topUp',
+  'finish.add',
+  'finish.brineBack',
+  'finish.sweet',
+]);

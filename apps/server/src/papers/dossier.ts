@@ -1,12 +1,8 @@
 import type { DossierReply } from '@clear-tally/contract';
 import { formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
+import { chart } from './dossierChart.js';
+import { BOTTOM, feet, LEFT, room, says, section, table, WIDTH } from './dossierTable.js';
 import { INK, paper, type Sheet, SOFT } from './paper.js';
-
-const LEFT = 42;
-const WIDTH = 511;
-const BOTTOM = 60;
-const BEET = '#8a1c4a';
-const HAIR = '#c9d1cf';
 
 export interface DossierPrint {
   readonly printedAt: string;
@@ -77,85 +73,6 @@ function head(sheet: Sheet, of: DossierReply, day: Clock): void {
       { width: WIDTH },
     );
 }
-
-function section(sheet: Sheet, title: string, needs = 70): void {
-  room(sheet, needs);
-  sheet.x = LEFT;
-  sheet.moveDown(0.9).font('bold').fontSize(14).fillColor(INK).text(title, LEFT).moveDown(0.25);
-}
-
-function room(sheet: Sheet, needs: number): void {
-  if (sheet.y + needs > sheet.page.height - BOTTOM) sheet.addPage();
-}
-
-interface Column {
-  readonly head: string;
-  readonly width: number;
-  readonly right?: true;
-  readonly figures?: true;
-}
-
-/** Rows of a table; a row is as high as its highest cell, and its head stands again on each page. */
-function table(
-  sheet: Sheet,
-  columns: readonly Column[],
-  lines: readonly (readonly string[])[],
-  struck?: (index: number) => boolean,
-): void {
-  const heads = (): void => {
-    const y = sheet.y;
-    sheet.font('text').fontSize(8.5).fillColor(SOFT);
-    let x = LEFT;
-    for (const { head: words, width, right } of columns) {
-      sheet.text(words, x, y, { width: width - 8, align: right ? 'right' : 'left', lineBreak: false });
-      x += width;
-    }
-    hair(sheet, y + 12, INK);
-    sheet.y = y + 16;
-  };
-  room(sheet, 46);
-  heads();
-  for (const [index, cells] of lines.entries()) {
-    sheet.fontSize(9);
-    const height = Math.max(
-      ...cells.map((words, i) =>
-        sheet
-          .font(columns[i]!.figures ? 'figures' : 'text')
-          .heightOfString(words || ' ', { width: columns[i]!.width - 8 }),
-      ),
-    );
-    if (sheet.y + height + 6 > sheet.page.height - BOTTOM) {
-      sheet.addPage();
-      heads();
-    }
-    const y = sheet.y;
-    let x = LEFT;
-    for (const [i, words] of cells.entries()) {
-      const { width, right, figures } = columns[i]!;
-      sheet
-        .font(figures ? 'figures' : 'text')
-        .fontSize(9)
-        .fillColor(struck?.(index) ? BEET : INK)
-        .text(words, x, y, { width: width - 8, align: right ? 'right' : 'left', strike: struck?.(index) ?? false });
-      x += width;
-    }
-    hair(sheet, y + height + 3, HAIR);
-    sheet.y = y + height + 6;
-  }
-  sheet.x = LEFT;
-}
-
-function hair(sheet: Sheet, y: number, color: string): void {
-  sheet
-    .moveTo(LEFT, y)
-    .lineTo(LEFT + WIDTH, y)
-    .lineWidth(0.5)
-    .strokeColor(color)
-    .stroke();
-}
-
-const says = (sheet: Sheet, words: string): void =>
-  void sheet.font('text').fontSize(10).fillColor(INK).text(words, LEFT, sheet.y, { width: WIDTH });
 
 function supplies(sheet: Sheet, of: DossierReply, day: Clock): void {
   section(sheet, 'Supplies');
@@ -275,66 +192,6 @@ function vesselSection(sheet: Sheet, of: DossierReply, vessel: DossierReply['ves
       `${all.length} temperatures, ${Math.min(...all).toFixed(1)} to ${Math.max(...all).toFixed(1)} °C, mean ${(all.reduce((sum, one) => sum + one, 0) / all.length).toFixed(1)} °C.`,
     );
   }
-}
-
-/** pH over the days, the limit and the deadline, as the page shows it. */
-function chart(sheet: Sheet, of: DossierReply, vessel: DossierReply['vessels'][number]): void {
-  const [x0, y0, w, h] = [LEFT + 26, sheet.y + 8, WIDTH - 40, 120];
-  const days = vessel.phs.map(({ at }) => (Date.parse(at) - Date.parse(vessel.filledAt)) / 86_400_000);
-  const last = Math.max(1, ...days, Math.min(vessel.deadlineDays ?? 0, 12));
-  const [low, high] = [3, Math.max(6.5, ...vessel.phs.map(({ value }) => value))];
-  const x = (at: number): number => x0 + (Math.max(0, at) / last) * w;
-  const y = (ph: number): number => y0 + h - ((Math.max(low, ph) - low) / (high - low)) * h;
-  sheet.font('figures').fontSize(8).fillColor(SOFT);
-  for (let ph = low; ph <= high; ph += 1) {
-    sheet
-      .moveTo(x0, y(ph))
-      .lineTo(x0 + w, y(ph))
-      .lineWidth(0.4)
-      .strokeColor(HAIR)
-      .stroke();
-    sheet.text(String(ph), LEFT, y(ph) - 4, { width: 20, align: 'right', lineBreak: false });
-  }
-  const step = Math.max(1, Math.ceil(last / 10));
-  for (let day = 0; day <= last; day += step)
-    sheet.text(String(day), x(day) - 10, y0 + h + 4, { width: 20, align: 'center', lineBreak: false });
-  sheet
-    .moveTo(x0, y(of.acidLimit))
-    .lineTo(x0 + w, y(of.acidLimit))
-    .lineWidth(1)
-    .strokeColor(BEET)
-    .stroke();
-  if (vessel.deadlineDays !== null && vessel.deadlineDays <= last)
-    sheet
-      .moveTo(x(vessel.deadlineDays), y0)
-      .lineTo(x(vessel.deadlineDays), y0 + h)
-      .dash(3, { space: 3 })
-      .strokeColor(BEET)
-      .stroke()
-      .undash();
-  sheet.lineWidth(1.2).strokeColor(INK);
-  vessel.phs.forEach(({ value }, i) =>
-    i === 0 ? sheet.moveTo(x(days[i]!), y(value)) : sheet.lineTo(x(days[i]!), y(value)),
-  );
-  sheet.stroke();
-  for (const [i, { value, counts }] of vessel.phs.entries())
-    sheet
-      .circle(x(days[i]!), y(value), 2.6)
-      .lineWidth(1.2)
-      .fillAndStroke(counts ? INK : '#ffffff', INK);
-  sheet.x = LEFT;
-  sheet.y = y0 + h + 16;
-  sheet
-    .font('text')
-    .fontSize(8.5)
-    .fillColor(SOFT)
-    .text(
-      `pH over the days since filling; line: house limit ${of.acidLimit}${vessel.deadlineDays === null ? '' : `; dashed: 4.6 due by day ${vessel.deadlineDays.toFixed(1)}`}; filled points count for release.`,
-      LEFT,
-      sheet.y,
-      { width: WIDTH },
-    )
-    .moveDown(0.4);
 }
 
 function heat(sheet: Sheet, of: DossierReply, moment: Clock): void {
@@ -460,18 +317,4 @@ function ledger(sheet: Sheet, of: DossierReply): void {
   sheet.moveDown(0.2).font('figures').fontSize(9).fillColor(INK).text(of.ledger.hash, LEFT, sheet.y, { width: WIDTH });
   sheet.moveDown(1.6).font('text').fontSize(9).fillColor(SOFT);
   sheet.text('Seen by ______________________        Date ______________        Signature ______________________', LEFT);
-}
-
-function feet(sheet: Sheet, words: string): void {
-  const { count } = sheet.bufferedPageRange();
-  for (let i = 0; i < count; i += 1) {
-    sheet.switchToPage(i);
-    // Below the margin pdfkit would begin a page of its own.
-    sheet.page.margins.bottom = 0;
-    sheet
-      .font('text')
-      .fontSize(8)
-      .fillColor(SOFT)
-      .text(`${words} · page ${i + 1} of ${count}`, LEFT, sheet.page.height - 34, { width: WIDTH, lineBreak: false });
-  }
 }

@@ -9,7 +9,7 @@ export async function readTimers(reader: Reader, now: Date): Promise<TimersReply
   >(
     reader,
     sql`
-    select t.id as "timerId", t.batch_id as "batchId", l.code as "batchCode", t.step, t.words, t.minutes, t.started_at as "startedAt", p.initials as by
+    select t.id as "timerId", t.batch_id as "batchId", l.code as "batchCode", coalesce(l.kind = 'fill', false) as finish, t.step, t.words, t.minutes, t.started_at as "startedAt", p.initials as by
     from timer t join person p on p.id = t.by left join lot l on l.id = t.batch_id
     where t.stopped_at is null and (l.id is null or (l.closed_at is null and l.undone_seq is null)) and t.started_at > ${new Date(now.getTime() - 4 * 86_400_000).toISOString()} order by t.started_at + t.minutes * interval '1 minute' limit 40`,
   );

@@ -1,7 +1,7 @@
 import { Component, effect, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { injectRights } from '../state/person';
-import { clockWords, Timers } from '../state/timers';
+import { clockWords, timerLink, Timers } from '../state/timers';
 import { Ringing } from './ringing';
 
 /** Timers that are over ring on every page, in sight and sound, until somebody stops them. */
@@ -13,7 +13,7 @@ import { Ringing } from './ringing';
       <div class="over" role="alert">
         <b>{{ timer.words }}</b>
         @if (timer.batchId) {
-          <a [routerLink]="['/make', timer.batchId]" [queryParams]="{ step: timer.step }">{{ timer.batchCode }}</a>
+          <a [routerLink]="link(timer)" [queryParams]="{ step: timer.step }">{{ timer.batchCode }}</a>
         }
         <span class="figure" aria-hidden="true">{{ words(timer.secondsLeft) }}</span>
         @if (rights.mayRecord()) {
@@ -37,6 +37,7 @@ export class Bell {
   private readonly ringing = inject(Ringing);
   protected readonly quiet = signal(false);
   protected readonly words = clockWords;
+  protected readonly link = timerLink;
 
   constructor() {
     effect((onCleanup) => {

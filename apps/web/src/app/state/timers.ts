@@ -12,6 +12,8 @@ export interface RunningTimer {
   readonly words: string;
   readonly batchId: string | null;
   readonly batchCode: string | null;
+  /** Started on the sheet of a finish. */
+  readonly finish: boolean;
   readonly step: string | null;
   /** Seconds left; below nought it is over. */
   readonly secondsLeft: number;
@@ -35,6 +37,7 @@ export class Timers {
       words: timer.words,
       batchId: timer.batchId,
       batchCode: timer.batchCode,
+      finish: timer.finish,
       step: timer.step,
       minutes: timer.minutes,
       secondsLeft: Math.round((Date.parse(timer.endsAt) - this.now() - this.skew()) / 1000),
@@ -57,6 +60,10 @@ export class Timers {
     this.form.record(this.form.entry('timer.stop', { timerId }));
   }
 }
+
+/** Where a timer was started: the run sheet of its batch, or the sheet of a finish. */
+export const timerLink = (timer: RunningTimer): (string | null)[] =>
+  timer.finish ? ['/finish', timer.batchCode] : ['/make', timer.batchId];
 
 /** 400 as 06:40; below nought with a sign. */
 export function clockWords(seconds: number): string {

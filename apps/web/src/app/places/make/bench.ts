@@ -14,7 +14,7 @@ import { formatGrams, HOUSE_RULES } from '@clear-tally/core';
 import type { MakeReply, MakingReply, SheetStepReply } from '@clear-tally/contract';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
-import { clockWords, Timers } from '../../state/timers';
+import { clockWords, timerLink, Timers } from '../../state/timers';
 import { Mark } from '../../ui/mark';
 import { CautionsAt } from '../../ui/cautions-at';
 import { Waiting } from '../../ui/waiting';
@@ -72,6 +72,7 @@ export class Bench {
   protected readonly timers = inject(Timers);
   protected readonly rights = injectRights();
   protected readonly clock = clockWords;
+  protected readonly link = timerLink;
   protected readonly read = shown<MakeReply>(computed(() => `/api/making/${this.batchId()}`));
   private readonly making = shown<MakingReply>(signal('/api/making'));
   protected readonly batch = this.read.data;
