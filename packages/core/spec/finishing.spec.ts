@@ -13,6 +13,7 @@ import {
   finishSheet,
   firstRefusal,
   mixing,
+  preparationFeeds,
   type PhPoint,
   sauce,
   volumeBalance,
@@ -170,6 +171,11 @@ describe('what starts a ferment again', () => {
     ['fruit, called a spice', feeds(of({ kind: 'produce', group: 'fruit' }), 'spice'), true],
     ['a paste with 300 g of sugar in a kilogram', feeds(of({ sugarPerKg: 300 }), 'spice'), true],
     ['vinegar with 4 g', feeds(of({ sugarPerKg: 4, standsFor: 'vinegar' }), 'vinegar'), false],
+    ['produce nobody said more of', feeds(of({ kind: 'produce' }), 'spice'), true],
+    ['a purée called a spice', preparationFeeds('puree', 'spice'), true],
+    ['a porridge', preparationFeeds('porridge', 'spice'), true],
+    ['its own brine, boiled', preparationFeeds('boiledBrine', 'brine'), false],
+    ['a preparation said to be sweet', preparationFeeds('byProduct', 'sweet'), true],
     ['a root', feeds(of({ kind: 'produce', group: 'root' }), 'spice'), false],
   ];
   for (const [what, found, wanted] of table) it(what, () => expect(found).toBe(wanted));

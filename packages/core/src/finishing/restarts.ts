@@ -21,5 +21,13 @@ const FEEDS = 50;
 export const feeds = (material: MaybeSweet, as: string): boolean =>
   as === 'sweet' ||
   material.standsFor === 'sweet' ||
-  (material.kind === 'produce' && material.group === 'fruit') ||
+  // Fresh produce of which nobody said what it is may be fruit.
+  (material.kind === 'produce' && (material.group ?? 'fruit') === 'fruit') ||
   (material.sugarPerKg ?? 0) >= FEEDS;
+
+/** Preparations with starch or sugar of their own: whatever they are called, they feed a ferment again. */
+const FEEDING_FORMS: ReadonlySet<string> = new Set(['paste', 'porridge', 'puree', 'starterLiquor']);
+
+/** Whether a preparation feeds; brines and what came off a ferment do not. */
+export const preparationFeeds = (form: string | null, as: string): boolean =>
+  as === 'sweet' || FEEDING_FORMS.has(form ?? '');

@@ -6,6 +6,7 @@ import {
   feeds,
   FINISH_PART_WORDS,
   FINISH_WORDS,
+  preparationFeeds,
   formatGrams,
   type Outcome,
 } from '@clear-tally/core';
@@ -270,7 +271,9 @@ export const finishAdded = kind('finish.add', {
     if (from.kind === 'fill' && !own) await packableAll(recording, [from]);
     const before = await saltOf(tx, of.id);
     const [what] = from.materialId ? await tx.select().from(material).where(eq(material.id, from.materialId)) : [];
-    const restarts = what ? feeds({ ...what.details, name: what.name, kind: what.kind }, body.as) : body.as === 'sweet';
+    const restarts = what
+      ? feeds({ ...what.details, name: what.name, kind: what.kind }, body.as)
+      : preparationFeeds(from.form, body.as);
     const of_ = restarts ? FEEDING : from.kind === 'fill' ? 'finish.brineBack' : 'finish.add';
     await addMovements(recording, [{ from: { lot: from }, to: { lotId: of.id }, grams: body.grams, field: 'grams' }], {
       entryId: recording.entry.id,

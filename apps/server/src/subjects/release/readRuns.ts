@@ -160,7 +160,8 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     shelf: await shelfOf(reader, of),
     packing: await packedWith(reader, run.lotId, jars),
     closing: { later: run.closeLater, done: run.capped },
-    leaving: run.storage === 'ambient' ? ((await heatInHouse(reader, run)).met ?? 0) : mayLeave(jars),
+    leaving:
+      run.storage === 'ambient' ? Math.min((await heatInHouse(reader, run)).met ?? 0, mayLeave(jars)) : mayLeave(jars),
     maySign: isReviewer && decideRelease(conditions.filter(({ mayExcuse }) => !mayExcuse)).ok,
     signatures: marks.map(({ at, excuses, ...mark }) => ({
       ...mark,

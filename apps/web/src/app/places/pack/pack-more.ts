@@ -195,8 +195,16 @@ export function packedWith(
 }
 
 /** What is typed and cannot go with the run as it stands, and what is asked of every run. */
-export function lacking(more: PackMore, fills: readonly Fill[], decimalMark: DecimalMark): Need[] {
+export function lacking(
+  more: PackMore,
+  fills: readonly Fill[],
+  emptied: readonly string[],
+  decimalMark: DecimalMark,
+): Need[] {
   return [
+    // Not counted is not there: an emptied vessel shows its weights, or somebody looks for them.
+    fills.some(({ lotId, weightsIn }) => weightsIn > 0 && emptied.includes(lotId) && more.weightsOut[lotId] == null) &&
+      'the weights, counted out',
     !more.cleared && 'that the line is clear',
     Object.values(more.weights).some((text) => readFigures(text, decimalMark) === null) && 'weights that can be read',
     more.closures.some(({ lotId, count }) => !lotId !== !count) && 'the lot and the count of each closure',

@@ -216,7 +216,12 @@ export class Pack {
     this.taking().some((fill) => this.empties(fill) && !this.restOf(fill).ok) && 'what became of the rest',
     this.jarCount() === 0 && 'how many jars',
     this.jarCount() > 0 && !this.tally()?.clear && !this.reason().trim() && 'why the tally is not clear',
-    ...lacking(this.form.values.more(), this.taking(), this.mark() ?? 'point'),
+    ...lacking(
+      this.form.values.more(),
+      this.taking(),
+      this.taking().flatMap((fill) => (this.empties(fill) ? [fill.lotId] : [])),
+      this.mark() ?? 'point',
+    ),
   ]);
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
