@@ -2,6 +2,7 @@ import { SimulatedPhMeter } from './phMeter.js';
 import { SimulatedPrinter } from './printer.js';
 import { SimulatedScale } from './scale.js';
 import { SimulatedScanner } from './scanner.js';
+import { SimulatedThermometer } from './thermometer.js';
 import { serve } from './serve.js';
 
 /** The simulated bench: prints where each device listens, as the server wants to be told. */
@@ -28,6 +29,7 @@ const devices = [
   },
   { id: 'labels', served: await serve(new SimulatedPrinter('Label printer'), at(2)) },
   { id: 'ph', served: await serve(new SimulatedPhMeter('pH meter', 5), at(4)) },
+  { id: 'kettle', served: await serve(new SimulatedThermometer('Kettle probe', 3), at(5)) },
   { id: 'scanner', served: await serve(new SimulatedScanner('Code scanner'), at(3)) },
 ];
 process.stdout.write(

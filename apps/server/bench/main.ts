@@ -183,6 +183,7 @@ const sheetOf = (count: number): Parameters<typeof jarSheet>[0] => ({
     })),
     symbol: { xMm: 80, yMm: 2.5, mm: 16 },
     over: [],
+    crossed: [],
   },
   jars: Array.from({ length: count }, (_, i) => {
     const code = jarCode('NY26-327-A-01', i + 1).text;

@@ -1,6 +1,6 @@
-import { type BodyOf, type LabelPreview, labelPreview, labelsReply } from '@clear-tally/contract';
+import { type BodyOf, type LabelPreview, labelPreview, type LabelsReply, labelsReply } from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, sour } from './oneBatch.js';
+import { daysAgo, dryBatch, receive, sour } from './oneBatch.js';
 
 const DESIGN: BodyOf<'label.design'>['design'] = {
   paper: {
@@ -37,6 +37,8 @@ describe('labels of jars', () => {
   const packedAt = daysAgo(9);
   const preview = async (design: object = DESIGN, code = run.code): Promise<LabelPreview> =>
     labelPreview.parse((await maker.send('POST', `/api/runs/${code}/labels/preview`, { design, serial: 1 })).body);
+  const labels = async (): Promise<LabelsReply> =>
+    labelsReply.parse((await maker.get(`/api/runs/${run.code}/labels`)).body);
   const words = ({ laid }: LabelPreview, field: string): string =>
     laid.texts
       .filter((text) => text.field === field)
@@ -119,6 +121,28 @@ describe('labels of jars', () => {
     expect(mixed.code).toBe('label.lacks');
     expect(mixed.detail).toContain('Print them apart');
     expect((await maker.get(sheet('first=1&last=40'))).status).toBe(404);
+  });
+  it('a field put by hand over another, and a drained mass, are said', async () => {
+    const put = (place: object) => ({
+      ...DESIGN,
+      fields: [
+        ...DESIGN.fields.map((one) => (one.key === 'net' ? { ...one, place } : one)),
+        { key: 'drained', on: true, points: 8 },
+      ],
+    });
+    const over = await preview(put({ xMm: 3, yMm: 4, widthMm: 40 }));
+    expect(over.problems.map(({ words }) => words)).toContain('Net mass: lies over something else');
+    const aside = await preview(put({ xMm: 60, yMm: 58, widthMm: 30 }));
+    expect(aside.problems).toEqual([]);
+    expect(words(aside, 'drained')).toMatch(/^drained about \d+ g$/);
+  });
+  it('a design of a formula is offered for its jars alone, and before the one for all', async () => {
+    const [own, others] = [ids.next(), ids.next()];
+    const keep = async (id: string, formulaId: string) =>
+      (await maker.record('label.design', { designId: id, name: 'Of its own', formulaId, design: DESIGN })).status;
+    const at = await labels();
+    expect([await keep(own, at.run.formulaId!), await keep(others, ids.next())]).toEqual([200, 200]);
+    expect((await labels()).designs.map((one) => one.designId)).toEqual([own, designId]);
   });
   it('what came out is noted; the same again only with its reason; the count closes or says why', async () => {
     const out = (first: number, last: number, reason: string | null = null) =>
@@ -206,5 +230,47 @@ describe('labels of jars', () => {
     const label = await preview(DESIGN, of.code);
     expect(words(label, 'ingredients').replace(/\s+/g, ' ')).toContain('kept brine (contains *mustard*');
     expect(label.because.some((line) => line.includes('kept brine carried it'))).toBeTrue();
+  });
+  it('blank labels leave their lot by the piece; more than there are do not come out', async () => {
+    const labelMaterial = ids.next();
+    await house.record(
+      'material.add',
+      {
+        materialId: labelMaterial,
+        name: 'Labels, white',
+        kind: 'packaging',
+        waterFraction: 0,
+        saltFraction: 0,
+        allergens: [],
+        caution: null,
+      },
+      { at: daysAgo(20) },
+    );
+    const roll = await receive(house, labelMaterial, 3, 'L-1');
+    const out = (first: number, last: number) =>
+      maker.record('label.jars', {
+        runLotId: run.id,
+        designId,
+        first,
+        last,
+        printer: null,
+        reason: 'a proof',
+        labelLotId: roll,
+      });
+    expect((await out(1, 4)).body.code).toBe('lot.overdrawn');
+    expect((await out(1, 3)).status).toBe(200);
+    const { prints } = await labels();
+    expect(prints.at(-1)!.labelLot).toMatch(/-\d{4}$/);
+    const salt = await receive(house, house.names.salt, 500, 'L-2');
+    const wrong = await maker.record('label.jars', {
+      runLotId: run.id,
+      designId,
+      first: 4,
+      last: 4,
+      printer: null,
+      reason: 'a proof',
+      labelLotId: salt,
+    });
+    expect(wrong.body.code).toBe('lot.wrongKind');
   });
 });

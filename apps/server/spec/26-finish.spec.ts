@@ -12,6 +12,33 @@ import { drained, mixing } from '@clear-tally/core';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
 
+const process = (): BodyOf<'heat.process'> => ({
+  processId: ids.next(),
+  name: 'Sauces in bottles, hot fill',
+  formulaId: null,
+  limits: {
+    method: 'hotFill',
+    maxPh: 4,
+    sizeMl: 500,
+    processC: 85,
+    minutes: 12,
+    fillC: 82,
+    initialC: null,
+    headspaceMm: null,
+    turnedSeconds: null,
+    coverMm: null,
+    restMinutes: null,
+    cooledC: null,
+    lethality: null,
+    altitudeM: 60,
+  },
+  critical: null,
+  issuer: 'An authority',
+  issuedOn: '2026-03-02',
+  validUntil: null,
+  document: null,
+});
+
 describe('finished before it is packed', () => {
   let house: TestHouse;
   let maker: Client;
@@ -323,6 +350,29 @@ describe('finished before it is packed', () => {
       expect(usual.vinegar!.from).toBeCloseTo(324 / 8100, 6);
       expect(usual.thickener!.from).toBeCloseTo(12.6 / 8424, 6);
     });
+  });
+
+  it('garlic put in after fermentation closes the way ambient; a process on file does not open it', async () => {
+    const crock = await bowl('B9X', daysAgo(50), 8000);
+    const own = await dryBatch(
+      { ...house, vessel: () => crock },
+      { tag: 'B9X', at: daysAgo(40), produceGrams: 6000, saltGrams: 132 },
+    );
+    await sour(house, own.fillId, daysAgo(40), beganAt);
+    const raw = await receive(house, house.names.turnip, 500, 'T-raw');
+    const of = await begin({
+      what: 'sauce',
+      vesselId: await bowl('G8X', daysAgo(30)),
+      from: [{ fillLotId: own.fillId, grams: 900, of: 'solids' }],
+    });
+    const at = later(6);
+    await house.record('heat.process', process(), { at: daysAgo(30) });
+    await readWell(house, of.id, 3.6, at);
+    const ambient = { ...packed(of.id, 640), storage: 'ambient' as const };
+    const tried = () => house.record('pack.run', ambient, { at: later(9), by: house.maker });
+    await add(of.id, raw, 60, 'spice', later(7));
+    await readWell(house, of.id, 3.6, later(8));
+    await expectAsync(tried()).toBeRejectedWithError(/went in after fermentation and brings no acid/);
   });
 
   it('its own brine is boiled: what boiled away raises the salt, and more than went in is refused', async () => {

@@ -1,4 +1,5 @@
 import { type BodyOf, ordersReply } from '@clear-tally/contract';
+import { readPick } from '../src/subjects/dispatch/readPick.js';
 import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, sour } from './oneBatch.js';
 
@@ -82,6 +83,17 @@ describe('orders', () => {
     expect(await code({ customerId: customers.closed })).toBe('customer.closed');
     expect(await code({ lines: [{ formulaId: ids.next(), sizeMl: 330, count: 1 }] })).toBe('formula.unknown');
     expect(await code({ lines: [] })).toBe('shape.invalid');
+  });
+  it('its pick list leaves as a paper; of an order that is none, nothing does', async () => {
+    const [soon] = await open();
+    const pdf = await maker.text(`/api/orders/${soon!.orderId}/pick.pdf`);
+    expect(pdf.slice(0, 5)).withContext(pdf.slice(0, 300)).toBe('%PDF-');
+    const { picks, missing } = await readPick(house.connection.db, soon!.orderId, new Date());
+    expect(picks.map(({ count, sizeMl, codes }) => [count, sizeMl, codes.split(' to ').length])).toEqual([
+      [12, 330, 2],
+    ]);
+    expect(missing).toEqual([]);
+    expect((await maker.get(`/api/orders/${ids.next()}/pick.pdf`)).status).toBe(404);
   });
   it('a delivery answers an order of that customer, once', async () => {
     const [soon] = await open();

@@ -27,6 +27,8 @@ export const deviceReply = z.strictObject({
   ranges: z.array(z.strictObject({ capacityGrams: z.number(), stepGrams: z.number() })),
   /** Of a pH meter; null when it is silent or none. */
   ph: z.strictObject({ ph: z.number(), millivolts: z.number(), celsius: z.number(), settled: z.boolean() }).nullable(),
+  /** Of a thermometer, °C; null when it is silent or none. */
+  celsius: z.number().nullable(),
   scale: scaleStanding.nullable(),
   printer: z.strictObject({ state: z.enum(PRINTER_STATES), labels: z.int() }).nullable(),
   garbled: z.int(),

@@ -25,11 +25,25 @@ export const labelDesignBody = z.strictObject({
     gapYMm: mm,
   }),
   fields: z
-    .array(z.strictObject({ key: z.enum(LABEL_FIELDS), on: z.boolean(), points: z.number().min(3).max(72) }))
+    .array(
+      z.strictObject({
+        key: z.enum(LABEL_FIELDS),
+        on: z.boolean(),
+        points: z.number().min(3).max(72),
+        /** Where it was put by hand; else it flows with the others. */
+        place: z.strictObject({ xMm: mm, yMm: mm, widthMm: mm.min(2) }).nullish(),
+      }),
+    )
     .min(1)
     .max(LABEL_FIELDS.length)
     .refine((fields) => new Set(fields.map(({ key }) => key)).size === fields.length, 'each field once'),
-  symbol: z.strictObject({ kind: z.enum(SYMBOL_KINDS), mm: z.number().min(5).max(100) }).nullable(),
+  symbol: z
+    .strictObject({
+      kind: z.enum(SYMBOL_KINDS),
+      mm: z.number().min(5).max(100),
+      place: z.strictObject({ xMm: mm, yMm: mm }).nullish(),
+    })
+    .nullable(),
   leastLetterMm: z.number().min(0.5).max(5),
   gtin: z
     .string()
@@ -44,7 +58,13 @@ export const labelDesignBody = z.strictObject({
 /** How labels of jars look from now on. */
 export const labelDesign = entryOf(
   'label.design',
-  z.strictObject({ designId: id, name: text(60), design: labelDesignBody }),
+  z.strictObject({
+    designId: id,
+    name: text(60),
+    /** The formula whose jars it is for; none: for all of the house. */
+    formulaId: id.nullish(),
+    design: labelDesignBody,
+  }),
 );
 
 /** Labels of jars that came out, by number; out again with the reason. */
@@ -57,6 +77,8 @@ export const labelJars = entryOf(
     last: serial,
     printer: text(60).nullable(),
     reason: text(300).nullable(),
+    /** The lot of blank labels they were printed on; one piece of it for each. */
+    labelLotId: id.nullish(),
   }),
 );
 
@@ -85,6 +107,7 @@ const laid = z.strictObject({
   ),
   symbol: z.strictObject({ xMm: z.number(), yMm: z.number(), mm: z.number() }).nullable(),
   over: z.array(z.enum(LABEL_FIELDS)),
+  crossed: z.array(z.enum(LABEL_FIELDS)),
 });
 
 /** One label as it will stand on a jar, true to scale, and what stands against it. */
@@ -100,8 +123,11 @@ export const labelPreview = z.strictObject({
 });
 
 export const labelsReply = z.strictObject({
-  run: z.strictObject({ lotId: id, code: z.string(), name: z.string(), last: z.int() }),
-  designs: z.array(z.strictObject({ designId: id, name: z.string(), design: labelDesignBody })),
+  run: z.strictObject({ lotId: id, code: z.string(), name: z.string(), last: z.int(), formulaId: id.nullable() }),
+  /** Those of its formula first, then those for all of the house. */
+  designs: z.array(
+    z.strictObject({ designId: id, name: z.string(), formulaId: id.nullable(), design: labelDesignBody }),
+  ),
   prints: z.array(
     z.strictObject({
       first: z.int(),
@@ -110,6 +136,7 @@ export const labelsReply = z.strictObject({
       by: z.string(),
       printer: z.string().nullable(),
       reason: z.string().nullable(),
+      labelLot: z.string().nullable(),
     }),
   ),
   out: z.int(),

@@ -93,6 +93,12 @@ export const jarStretch = serials.extend({
   kept: z.string().nullable(),
 });
 
+/** Of vessels before anything is packed from them: the same list, as far as it shows by now. */
+export const aheadReply = z.strictObject({
+  conditions: z.array(condition.omit({ mayExcuse: true }).extend({ state: z.enum(['met', 'open', 'later']) })),
+});
+export type AheadReply = z.infer<typeof aheadReply>;
+
 export const runReply = z.strictObject({
   run: runLine.omit({ open: true }),
   conditions: z.array(condition),

@@ -9,6 +9,7 @@ import {
   UNIT_GRAMS,
   writeHello,
   writeReading,
+  writeTemperature,
   type ScaleReading,
   type ScaleUnit,
 } from '../src/index.js';
@@ -30,6 +31,11 @@ const codeOf = (outcome: { ok: true } | { ok: false; refusal: { code: string } }
 describe('the lines of the bench', () => {
   it('a reading has its figure, unit, tare and range', () =>
     expect(readDeviceLine('READ 192 g settled tare=214 range=1')).toEqual({ verb: 'read', reading: reading() }));
+  it('a probe says how warm it is; what is no temperature is no figure', () => {
+    expect(readDeviceLine(writeTemperature(84.55))).toEqual({ verb: 'temp', celsius: 84.5 });
+    for (const line of ['TEMP', 'TEMP warm', 'TEMP 8e1', 'TEMP 84,5', 'TEMP 1234'])
+      expect(readDeviceLine(line).verb).withContext(line).toBe('garbled');
+  });
   it('ounces are understood as ounces', () => {
     const line = readDeviceLine('READ 6.77 oz settled tare=0 range=1');
     expect(line.verb === 'read' && line.reading.grams).toBeCloseTo(191.926, 2);

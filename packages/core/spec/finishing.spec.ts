@@ -12,6 +12,7 @@ import {
   FINISHES,
   finishSheet,
   firstRefusal,
+  lowAcid,
   mixing,
   preparationFeeds,
   type PhPoint,
@@ -161,6 +162,18 @@ describe('what a finish meets before it is packed', () => {
     ['emptied', asked('sauce', [read(1, 3.6)], { closed: true }), 'lot.closed'],
   ];
   for (const [what, found, wanted] of table) it(what, () => expect(found).toBe(wanted));
+});
+
+describe('what brings no acid when it is put in later', () => {
+  const table: [string, { kind: string | null; group?: string | null; form: string | null }, boolean][] = [
+    ['garlic', { kind: 'produce', group: 'vegetable', form: null }, true],
+    ['produce nobody said more of', { kind: 'produce', form: null }, true],
+    ['plums', { kind: 'produce', group: 'fruit', form: null }, false],
+    ['pepper, dried', { kind: 'flavouring', form: null }, false],
+    ['a paste of garlic', { kind: null, form: 'paste' }, true],
+    ['its own brine, boiled', { kind: null, form: 'boiledBrine' }, false],
+  ];
+  for (const [what, of, wanted] of table) it(what, () => expect(lowAcid(of)).toBe(wanted));
 });
 
 describe('what starts a ferment again', () => {

@@ -344,15 +344,10 @@ describe('what goes on file, and what never keeps ambient', () => {
       expect(said.ok ? null : said.refusal.field).toBe(field);
     }
   });
-  it('nothing under oil, nothing above its pH', () => {
-    const said = (of: object) => decideShelfStable({ ph: 3.7, maxPh: 4, oils: [], ...of }).ok;
-    expect([said({}), said({ ph: null }), said({ ph: 4 }), said({ ph: 4.01 }), said({ oils: ['Rape oil'] })]).toEqual([
-      true,
-      false,
-      true,
-      false,
-      false,
-    ]);
+  it('nothing under oil, nothing of low acid put in later, nothing above its pH', () => {
+    const said = (of: object) => decideShelfStable({ ph: 3.7, maxPh: 4, oils: [], lowAcid: [], ...of }).ok;
+    const asked = [{}, { ph: null }, { ph: 4 }, { ph: 4.01 }, { oils: ['Rape oil'] }, { lowAcid: ['Garlic'] }];
+    expect(asked.map(said)).toEqual([true, false, true, false, false, false]);
   });
 });
 

@@ -28,6 +28,7 @@ const facts: LabelFacts = {
     { name: 'Mustard seed', grams: 30, allergens: ['Mustard'], mayContain: [], carried: false },
   ],
   netGrams: 320,
+  drainedGrams: 187.4,
   packedOn: '2026-11-25',
   until: { kind: 'bestBefore', on: '2027-05-25' },
   storage: 'cold',
@@ -78,6 +79,8 @@ describe('what stands on a jar', () => {
     expect(said(labelWords(facts).salt)).toBe('Salt 2.5 g per 100 g (estimate)');
     expect(labelWords({ ...facts, saltPer100: null, ingredients: [] }).salt).toEqual([]);
     expect(labelWords({ ...facts, ingredients: [] }).ingredients).toEqual([]);
+    expect(said(labelWords(facts).drained)).toBe('drained about 187 g');
+    expect(labelWords({ ...facts, drainedGrams: null }).drained).toEqual([]);
   });
   for (const [text, why] of [
     ['Full of probiotics', 'health'],
@@ -170,6 +173,59 @@ describe('words set on a label', () => {
         },
       ),
       { numRuns: 200 },
+    ));
+});
+
+describe('fields put where they shall stand', () => {
+  const measure = (words: string, points: number): number => words.length * points * 0.176;
+  const tall = { ...design, paper: { ...design.paper, heightMm: 50 } };
+  const put = (place: { xMm: number; yMm: number; widthMm: number }, more: Partial<LabelDesign> = {}) =>
+    layOut(
+      { ...tall, fields: design.fields.map((one) => (one.key === 'net' ? { ...one, place } : one)), ...more },
+      labelWords(facts),
+      measure,
+    );
+  it('one stands at its place, and the others close up', () => {
+    const { texts, over, crossed } = put({ xMm: 40, yMm: 46, widthMm: 20 });
+    expect([over, crossed]).toEqual([[], []]);
+    expect(texts.find(({ field }) => field === 'net')).toEqual(jasmine.objectContaining({ xMm: 40, yMm: 46 }));
+    const without = layOut(
+      { ...tall, fields: design.fields.filter(({ key }) => key !== 'net') },
+      labelWords(facts),
+      measure,
+    );
+    expect(texts.filter(({ field }) => field !== 'net')).toEqual([...without.texts]);
+  });
+  it('over others or over the symbol is named on both sides; over the edge does not fit', () => {
+    expect(put({ xMm: 2, yMm: 3, widthMm: 30 }).crossed).toEqual(jasmine.arrayContaining(['name', 'net']));
+    expect(put({ xMm: 50, yMm: 5, widthMm: 12 }).crossed).toEqual(['net']);
+    expect(put({ xMm: 40, yMm: 49, widthMm: 20 }).over).toEqual(['net']);
+    expect(put({ xMm: 61, yMm: 30, widthMm: 20 }).over).toEqual(['net']);
+  });
+  it('a symbol put elsewhere leaves the lines their width', () => {
+    const symbol = { kind: 'qrcode', mm: 10, place: { xMm: 52, yMm: 38 } } as const;
+    const { symbol: at, texts } = layOut({ ...tall, symbol }, labelWords(facts), measure);
+    expect(at).toEqual({ xMm: 52, yMm: 38, mm: 10 });
+    // Beside a symbol in its corner a line has 50 mm less its width.
+    const corner = layOut({ ...tall, symbol: { kind: 'qrcode', mm: 30 } }, labelWords(facts), measure);
+    const beside = corner.texts.filter(({ field }) => field === 'ingredients').length;
+    expect(texts.filter(({ field }) => field === 'ingredients').length).toBeLessThan(beside);
+  });
+  it('nothing outside the label, wherever it is put', () =>
+    fc.assert(
+      fc.property(
+        fc.record({
+          xMm: fc.integer({ min: 0, max: 80 }),
+          yMm: fc.integer({ min: 0, max: 60 }),
+          widthMm: fc.integer({ min: 2, max: 90 }),
+        }),
+        (place) => {
+          for (const one of put(place).texts) {
+            expect(one.xMm + measure(one.words, one.points)).toBeLessThanOrEqual(design.paper.widthMm);
+            expect(one.yMm).toBeLessThan(tall.paper.heightMm);
+          }
+        },
+      ),
     ));
 });
 

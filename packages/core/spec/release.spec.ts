@@ -7,6 +7,7 @@ import {
   type JarMove,
   jarsStanding,
   RELEASE_KEYS,
+  releaseAhead,
   releaseConditions,
   type ReleaseInput,
   type ReleaseKey,
@@ -58,6 +59,31 @@ const open = (input: ReleaseInput): ReleaseKey[] =>
     .filter(({ state }) => state === 'open')
     .map(({ key }) => key);
 const answer = (input: ReleaseInput) => decideRelease(releaseConditions(input));
+
+describe('the same list before anything is packed', () => {
+  const ahead = (change: object = {}) => releaseAhead({ ...good, ...change });
+  const keys = (state: string, change: object = {}) =>
+    ahead(change).flatMap((one) => (one.state === state ? [one.key] : []));
+  it('has every condition once, in its order; what packing brings is seen later', () => {
+    expect(ahead().map(({ key }) => key)).toEqual([...RELEASE_KEYS]);
+    expect(keys('later')).toEqual(['equilibrium', 'closed', 'heat', 'gas', 'tally', 'review']);
+    expect(keys('open')).toEqual([]);
+  });
+  const broken: [ReleaseKey, object][] = [
+    ['readings', { vessels: [{ code: 'D1', gate: gate(['pair']), missed: [] }] }],
+    ['acid', { vessels: [{ code: 'D1', gate: gate(['acid']), missed: [] }] }],
+    ['rising', { vessels: [{ code: 'D1', gate: gate(['rising']), missed: [] }] }],
+    ['holds', { holds: [{ code: 'D1', reason: 'late' }] }],
+    ['salt', { salt: { met: false, words: '200 of 321 g' } }],
+    ['checks', { vessels: [{ code: 'D1', gate: gate(), missed: ['taste'] }] }],
+    ['label', { labelLacks: ['Mustard, yes or no?'] }],
+  ];
+  for (const [key, change] of broken)
+    it(`${key} is open here as it is at a release`, () => {
+      expect(keys('open', change)).toEqual([key]);
+      expect(open({ ...good, ...change })).toEqual([key]);
+    });
+});
 
 describe('release: every condition, each alone', () => {
   it('a run that lacks nothing is released', () => {

@@ -10,6 +10,7 @@ const NOBODY: Omit<DeviceReply, 'id'> = {
   connected: false,
   ranges: [],
   ph: null,
+  celsius: null,
   scale: null,
   printer: null,
   garbled: 0,
@@ -138,6 +139,8 @@ export class Bench {
         return this.change({ ...was, connected: true, scale: { state: 'reading', reading: event.reading } });
       case 'ph':
         return this.change({ ...was, connected: true, ph: event.reading });
+      case 'temp':
+        return this.change({ ...was, connected: true, celsius: event.celsius });
       case 'over':
         return this.change({ ...was, connected: true, scale: { state: 'over' } });
       case 'state':
@@ -151,7 +154,13 @@ export class Bench {
       case 'paper':
         return this.note({ id, device: was, paper: { job: event.job, svg: event.svg } });
       case 'gone':
-        return this.change({ ...was, connected: false, ph: null, scale: was.scale ? { state: 'silent' } : null });
+        return this.change({
+          ...was,
+          connected: false,
+          ph: null,
+          celsius: null,
+          scale: was.scale ? { state: 'silent' } : null,
+        });
       default:
         return undefined;
     }
@@ -163,6 +172,8 @@ export class Bench {
       if (device.scale && device.scale.state !== 'silent' && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS)
         this.change({ ...device, scale: { state: 'silent' } });
       if (device.ph && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS) this.change({ ...device, ph: null });
+      if (device.celsius !== null && this.now() - (this.heardAt.get(id) ?? 0) > SILENT_AFTER_MS)
+        this.change({ ...device, celsius: null });
     }
   }
 

@@ -1,4 +1,4 @@
-import { FEEDING, type Finish } from '@clear-tally/core';
+import { FEEDING, type Finish, lowAcid } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { drying, finish } from '../db/schema/finishing.js';
@@ -29,6 +29,19 @@ export async function restartsIn(reader: Reader, lotIds: readonly string[]): Pro
     sql`${upstream(lotIds)} select distinct s.name from up join live_movement m on m.to_lot = up.id and m.kind = ${FEEDING} join lot s on s.id = m.from_lot order by 1`,
   );
   return found.map(({ name }) => name);
+}
+
+/** Names of what was put in after fermentation and brings no acid of its own. */
+export async function lowAcidIn(reader: Reader, lotIds: readonly string[]): Promise<string[]> {
+  if (lotIds.length === 0) return [];
+  const found = await rows<{ name: string; kind: string | null; group: string | null; form: string | null }>(
+    reader,
+    sql`${upstream(lotIds)} select distinct s.name, x.kind, x.details->>'group' as "group", s.form
+      from up join finish i on i.lot_id = up.id join live_movement m on m.to_lot = up.id
+      join lot s on s.id = m.from_lot and s.kind in ('supply', 'preparation') left join material x on x.id = s.material_id
+      order by s.name`,
+  );
+  return [...new Set(found.filter(lowAcid).map(({ name }) => name))];
 }
 
 /** Codes of what was dried and whose water activity nobody knows. */

@@ -16,7 +16,7 @@ import { type Reader, rows } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { heatLoad, heatProcess, sealTest } from '../db/schema/heat.js';
 import { loadHouse } from './house.js';
-import { driedUnmeasured, restartsIn } from './finishes.js';
+import { driedUnmeasured, lowAcidIn, restartsIn } from './finishes.js';
 import { phPoints } from './readings.js';
 import { jarsOf, type RunStanding } from './runs.js';
 import { walkBack } from './walk.js';
@@ -81,6 +81,7 @@ export async function mayBeKept(
     ),
     maxPh: Math.max(...processes.map(({ limits }) => limits.maxPh)),
     oils: await oilsIn(reader, of.jars ? [of.jars] : of.vessels),
+    lowAcid: await lowAcidIn(reader, lots),
   });
 }
 

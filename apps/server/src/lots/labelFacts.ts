@@ -83,6 +83,8 @@ export async function labelFacts(
       name: run.name,
       ingredients,
       netGrams: range?.netGrams ?? 0,
+      drainedGrams:
+        salt.known && salt.vegetableGrams > 0 && range ? (range.netGrams * salt.vegetableGrams) / salt.grams : null,
       packedOn,
       until: design.untilDays === null ? null : { kind: design.until, on: laterDay(packedOn, design.untilDays) },
       storage: run.storage,

@@ -5,6 +5,7 @@ import { toGrams, toMilligrams } from '../db/schema/columns.js';
 import { hold, lot, type LOT_KINDS, movement } from '../db/schema/ledger.js';
 import { heldPasses, placeOf } from '../journal/asItHappened.js';
 import type { InHand } from '../journal/handler.js';
+import { happened } from '../journal/asItHappened.js';
 import { must, refused } from '../journal/refused.js';
 
 export type LotRow = typeof lot.$inferSelect;
@@ -167,6 +168,8 @@ interface NewMovement {
   readonly grams: number;
   /** The field the mass was typed in. */
   readonly field?: string;
+  /** Counted by the piece, not weighed: no more than there are. */
+  readonly pieces?: true;
 }
 
 /** Writes movements of an entry, each checked against what its lot holds at that moment. */
@@ -180,9 +183,9 @@ export async function addMovements(
   let id = await nextMovement(recording);
   for (const move of moves) {
     if ('lot' in move.from) {
-      must(
-        decideDraw({ balance: await balance(recording.tx, move.from.lot, at), grams: move.grams, field: move.field }),
-      );
+      const held = await balance(recording.tx, move.from.lot, at);
+      const exact = move.pieces && !happened(recording.tx) ? { ...held, toleranceGrams: 0 } : held;
+      must(decideDraw({ balance: exact, grams: move.grams, field: move.field }));
     }
     await recording.tx.insert(movement).values({
       id,

@@ -1,5 +1,7 @@
 import {
+  type AheadCondition,
   ALLERGENS,
+  releaseAhead,
   type NamedMaterial,
   type ReleaseCondition,
   releaseConditions,
@@ -15,7 +17,7 @@ import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { houseRule } from '../db/schema/house.js';
 import { batchState } from './batchSalt.js';
-import { restartsIn } from './finishes.js';
+import { restartsIn, takenFrom } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
 import { loadHouse } from './house.js';
 import { loadLot } from './lots.js';
@@ -24,7 +26,7 @@ import { jarsOf, type RunStanding } from './runs.js';
 import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
 import { vesselsBehind } from './vesselsBehind.js';
-import { openHolds } from './watched.js';
+import { loadWatched, openHolds, type Watched } from './watched.js';
 
 /**
  * What stands between a run and its release, by all that is known now: its vessels as they were at packing, holds up and
@@ -53,16 +55,10 @@ export async function conditionsOf(
     now: by.now.getTime(),
     packedAt: run.packedAt,
     acidLimit: house.acidLimit,
-    vessels: watched.map((vessel) => ({
-      code: vessel.code,
-      gate: vessel.gate,
-      missed: vessel.due
-        .filter(({ missed, state }) => missed > 0 || state === 'late')
-        .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name)),
-    })),
+    vessels: watched.map(vesselSays),
     beforeLedger: run.origin === 'beforeLedger',
     holds: await holdsAlong(reader, run.lotId),
-    salt: await saltSays(reader, run, [...new Set([run.batchId, ...watched.map(({ batchId }) => batchId)])]),
+    salt: await saltSays(reader, run.origin, [...new Set([run.batchId, ...watched.map(({ batchId }) => batchId)])]),
     brine: run.finished ? 'mixed' : run.brine,
     restarts: await restartsIn(
       reader,
@@ -89,6 +85,46 @@ export async function conditionsOf(
   });
 }
 
+const vesselSays = ({ code, gate, due }: Watched): ReleaseInput['vessels'][number] => ({
+  code,
+  gate,
+  missed: due
+    .filter(({ missed, state }) => missed > 0 || state === 'late')
+    .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name)),
+});
+
+/** The same list as these vessels stand now, before anything is packed from them: what is met, open, or seen later. */
+export async function conditionsAhead(
+  reader: Reader,
+  fillIds: readonly string[],
+  now: Date,
+): Promise<AheadCondition[]> {
+  const behind = await takenFrom(reader, fillIds);
+  const own = await loadWatched(reader, now, fillIds, { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true });
+  const before: Watched[] = [];
+  for (const { lotId, at } of behind)
+    before.push(...(await loadWatched(reader, at, [lotId], { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true })));
+  const watched = [...own, ...before];
+  const origin = own.some((vessel) => vessel.origin === 'beforeLedger') ? 'beforeLedger' : 'made';
+  const holds: ReleaseInput['holds'][number][] = [];
+  const lacks: string[] = [];
+  for (const id of fillIds) {
+    holds.push(...(await holdsAlong(reader, id)));
+    lacks.push(...(await labelLacks(reader, { lotId: id, origin })));
+  }
+  const { acidLimit } = await loadHouse(reader);
+  return releaseAhead({
+    now: now.getTime(),
+    acidLimit,
+    vessels: watched.map(vesselSays),
+    beforeLedger: origin === 'beforeLedger',
+    holds: holds.filter(({ code }, i) => holds.findIndex((one) => one.code === code) === i),
+    salt: await saltSays(reader, origin, [...new Set(watched.map(({ batchId }) => batchId))]),
+    restarts: await restartsIn(reader, fillIds),
+    labelLacks: [...new Set(lacks)],
+  });
+}
+
 /** Open holds on a run, on everything that went into it, and on what came of it. */
 export async function holdsAlong(reader: Reader, runLotId: string): Promise<ReleaseInput['holds'][number][]> {
   const along = await rows<{ id: string; code: string }>(
@@ -102,8 +138,12 @@ export async function holdsAlong(reader: Reader, runLotId: string): Promise<Rele
   return [...open].flatMap(([id, standing]) => standing.map(({ reason }) => ({ code: codes.get(id)!, reason })));
 }
 
-async function saltSays(reader: Reader, run: RunStanding, batchIds: readonly string[]): Promise<ReleaseInput['salt']> {
-  if (run.origin === 'beforeLedger') return { met: false, words: 'from before the ledger: not known' };
+async function saltSays(
+  reader: Reader,
+  origin: RunStanding['origin'],
+  batchIds: readonly string[],
+): Promise<ReleaseInput['salt']> {
+  if (origin === 'beforeLedger') return { met: false, words: 'from before the ledger: not known' };
   const all: ReleaseInput['salt'][] = [];
   for (const id of batchIds) all.push(await saltOfBatch(reader, id));
   return { met: all.every(({ met }) => met), words: all.map(({ words }) => words).join('; ') };
@@ -122,7 +162,7 @@ async function saltOfBatch(reader: Reader, batchId: string): Promise<ReleaseInpu
 }
 
 /** What nobody has said yet of what went in, and a label would have to say. */
-export async function labelLacks(reader: Reader, run: RunStanding): Promise<string[]> {
+export async function labelLacks(reader: Reader, run: Pick<RunStanding, 'lotId' | 'origin'>): Promise<string[]> {
   if (run.origin === 'beforeLedger') return ['from before the ledger: what went in is not known'];
   const found = await rows<Pick<NamedMaterial, 'name' | 'allergens'> & { details: Partial<NamedMaterial> }>(
     reader,

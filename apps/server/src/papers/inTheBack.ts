@@ -4,6 +4,7 @@ import type { deliveryNote as DeliveryNote } from './deliveryNote.js';
 import type { dossier as Dossier } from './dossier.js';
 import type { jarSheet as JarSheet } from './jarSheet.js';
 import type { labelSheet as LabelSheet } from './labelSheet.js';
+import type { pickSheet as PickSheet } from './pickSheet.js';
 import type { roundSheet as RoundSheet } from './roundSheet.js';
 import type { worksheet as Worksheet } from './worksheet.js';
 
@@ -12,6 +13,7 @@ interface Papers {
   dossier: typeof Dossier;
   jarSheet: typeof JarSheet;
   labelSheet: typeof LabelSheet;
+  pickSheet: typeof PickSheet;
   roundSheet: typeof RoundSheet;
   worksheet: typeof Worksheet;
 }
@@ -56,6 +58,7 @@ async function write<K extends keyof Papers>(name: K, ...args: Parameters<Papers
 export const deliveryNote = (...args: Parameters<Papers['deliveryNote']>): Promise<Buffer> =>
   write('deliveryNote', ...args);
 export const dossier = (...args: Parameters<Papers['dossier']>): Promise<Buffer> => write('dossier', ...args);
+export const pickSheet = (...args: Parameters<Papers['pickSheet']>): Promise<Buffer> => write('pickSheet', ...args);
 export const jarSheet = (...args: Parameters<Papers['jarSheet']>): Promise<Buffer> => write('jarSheet', ...args);
 
 export const labelSheet = (...args: Parameters<Papers['labelSheet']>): Promise<Buffer> => write('labelSheet', ...args);

@@ -39,6 +39,7 @@ async function laidFor(reader: Reader, run: RunStanding, design: LabelDesign, se
     problems: [
       ...designProblems(design),
       ...laid.over.map((key) => ({ field: key, words: `${LABEL_FIELD_WORDS[key]}: does not fit` })),
+      ...laid.crossed.map((key) => ({ field: key, words: `${LABEL_FIELD_WORDS[key]}: lies over something else` })),
       ...LABEL_MUST.filter((key) => empty[key].length === 0 && key !== 'producer').map((key) => ({
         field: key,
         words: `${LABEL_FIELD_WORDS[key]}: nothing is known to say`,
@@ -67,7 +68,7 @@ export async function previewLabel(
       : null;
   const symbol = content === null ? null : symbolModules(kind!.kind, content);
   return {
-    laid: { ...laid, texts: [...laid.texts], over: [...laid.over] },
+    laid: { ...laid, texts: [...laid.texts], over: [...laid.over], crossed: [...laid.crossed] },
     symbol: symbol && Buffer.from(symbolSvg(symbol)).toString('base64'),
     reads: symbol !== null && asRead((await readBack(kind!.kind, symbol)) ?? '') === asRead(content!),
     problems,

@@ -2,6 +2,7 @@ import { deliveryNote } from './deliveryNote.js';
 import { dossier } from './dossier.js';
 import { jarSheet } from './jarSheet.js';
 import { labelSheet } from './labelSheet.js';
+import { pickSheet } from './pickSheet.js';
 import { roundSheet } from './roundSheet.js';
 import { worksheet } from './worksheet.js';
 
@@ -9,6 +10,7 @@ import { worksheet } from './worksheet.js';
 export const deliveryNoteOf = (args: Parameters<typeof deliveryNote>): Promise<Buffer> => deliveryNote(...args);
 export const dossierOf = (args: Parameters<typeof dossier>): Promise<Buffer> => dossier(...args);
 export const labelSheetOf = (args: Parameters<typeof labelSheet>): Promise<Buffer> => labelSheet(...args);
+export const pickSheetOf = (args: Parameters<typeof pickSheet>): Promise<Buffer> => pickSheet(...args);
 export const roundSheetOf = (args: Parameters<typeof roundSheet>): Promise<Buffer> => roundSheet(...args);
 export const worksheetOf = (args: Parameters<typeof worksheet>): Promise<Buffer> => worksheet(...args);
 export const jarSheetOf = (args: Parameters<typeof jarSheet>): Promise<Buffer> => jarSheet(...args);

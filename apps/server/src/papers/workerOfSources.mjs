@@ -2,5 +2,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { deliveryNoteOf, dossierOf, jarSheetOf, labelSheetOf, roundSheetOf, worksheetOf } =
+export const { deliveryNoteOf, dossierOf, jarSheetOf, labelSheetOf, pickSheetOf, roundSheetOf, worksheetOf } =
   await import('./worker.ts');

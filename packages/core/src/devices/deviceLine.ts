@@ -1,7 +1,7 @@
 import { firstOf, shownText } from '../typing/index.js';
 import { UNIT_GRAMS, type ScaleUnit } from './scaleUnits.js';
 
-export const DEVICE_KINDS = ['scale', 'printer', 'scanner', 'phMeter'] as const;
+export const DEVICE_KINDS = ['scale', 'printer', 'scanner', 'phMeter', 'thermometer'] as const;
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 export const PRINTER_STATES = ['ready', 'jammed', 'empty'] as const;
 export type PrinterState = (typeof PRINTER_STATES)[number];
@@ -43,6 +43,8 @@ export type DeviceLine =
   | { readonly verb: 'read'; readonly reading: ScaleReading }
   | { readonly verb: 'over' }
   | { readonly verb: 'ph'; readonly reading: PhReading }
+  /** A probe at the cold spot of a kettle or a bath, °C. */
+  | { readonly verb: 'temp'; readonly celsius: number }
   | { readonly verb: 'state'; readonly state: PrinterState; readonly labels: number }
   | { readonly verb: 'printed'; readonly job: string; readonly labels: number }
   | { readonly verb: 'paper'; readonly job: string; readonly svg: string }
@@ -111,6 +113,8 @@ export function readDeviceLine(text: string): DeviceLine {
         reading: { ph: figures[0]!, millivolts: figures[1]!, celsius: figures[2]!, settled: standing === 'settled' },
       };
     }
+    case 'TEMP':
+      return /^-?\d{1,3}(\.\d+)?$/.test(first) ? { verb: 'temp', celsius: Number(first) } : garbled;
     case 'OVER':
       return { verb: 'over' };
     case 'STATE': {
@@ -143,6 +147,9 @@ export const writeReading = (reading: Omit<ScaleReading, 'grams'>): string =>
 /** A pH meter's reading as its line: `PH 3.68 mv=191.4 c=19.2 settled`. */
 export const writePh = (reading: PhReading): string =>
   `PH ${reading.ph.toFixed(2)} mv=${reading.millivolts.toFixed(1)} c=${reading.celsius.toFixed(1)} ${reading.settled ? 'settled' : 'moving'}`;
+
+/** A probe's reading as its line: `TEMP 84.6`. */
+export const writeTemperature = (celsius: number): string => `TEMP ${celsius.toFixed(1)}`;
 
 /** What a device says first. Blanks in names are written as underscores. */
 export const writeHello = (device: {

@@ -6,3 +6,4 @@ export * from './mixing.js';
 export * from './volumeBalance.js';
 export * from './finishGate.js';
 export * from './restarts.js';
+export * from './lowAcid.js';

@@ -57,19 +57,25 @@ export function decideProcess(limits: HeatLimits): Outcome<void> {
 }
 
 /**
- * Whether a run may go the way of what keeps ambient at all: nothing under oil, nothing above the pH its process was set
- * for. Source: handbook 4.3.
+ * Whether a run may go the way of what keeps ambient at all: nothing under oil, nothing that brings no acid put in after
+ * fermentation, nothing above the pH its process was set for. Source: handbook 4.3.
  */
 export function decideShelfStable(of: {
   readonly ph: number | null;
   readonly maxPh: number;
   /** Names of oils in it. */
   readonly oils: readonly string[];
+  /** Names of what went in after fermentation and brings no acid. */
+  readonly lowAcid: readonly string[];
 }): Outcome<void> {
   const no = (words: string): Outcome<void> => refuse('heat.notThisWay', words, { field: 'storage' });
   if (of.oils.length > 0)
     return no(
       `${of.oils.join(' and ')} is in it: what lies under oil, garlic above all, is never made to keep ambient here, whatever its pH. Keep it cold, and short.`,
+    );
+  if (of.lowAcid.length > 0)
+    return no(
+      `${of.lowAcid.join(' and ')} went in after fermentation and brings no acid of its own: what holds it is never made to keep ambient here, whatever the pH around it. Keep it cold.`,
     );
   if (of.ph === null)
     return no(

@@ -4,3 +4,4 @@ export * from './release.js';
 export * from './fillWeights.js';
 export * from './shelfLife.js';
 export * from './pickList.js';
+export * from './releaseAhead.js';

@@ -6,6 +6,7 @@ export const LABEL_FIELDS = [
   'name',
   'ingredients',
   'net',
+  'drained',
   'dates',
   'storage',
   'salt',
@@ -18,6 +19,7 @@ export const LABEL_FIELD_WORDS: Readonly<Record<LabelField, string>> = {
   name: 'Name',
   ingredients: 'Ingredients in order, allergens bold',
   net: 'Net mass',
+  drained: 'Drained mass, estimated',
   dates: 'Packed, and until when',
   storage: 'How it is kept, live or heated',
   salt: 'Salt per 100 g',
@@ -50,11 +52,27 @@ export interface LabelPaper {
   readonly gapYMm: number;
 }
 
+/** Where a field stands on its label, mm from the upper left, and how wide its lines may be. */
+export interface LabelPlace {
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly widthMm: number;
+}
+
 export interface LabelDesign {
   readonly paper: LabelPaper;
-  /** In the order they stand on the label. */
-  readonly fields: readonly { readonly key: LabelField; readonly on: boolean; readonly points: number }[];
-  readonly symbol: { readonly kind: SymbolKind; readonly mm: number } | null;
+  /** In the order they stand on the label; what has a place of its own stands there, the others one below the other. */
+  readonly fields: readonly {
+    readonly key: LabelField;
+    readonly on: boolean;
+    readonly points: number;
+    readonly place?: LabelPlace | null | undefined;
+  }[];
+  readonly symbol: {
+    readonly kind: SymbolKind;
+    readonly mm: number;
+    readonly place?: Pick<LabelPlace, 'xMm' | 'yMm'> | null | undefined;
+  } | null;
   /** Height of the small letters that no line goes under, mm. */
   readonly leastLetterMm: number;
   /** Article number of the product: its symbols with identifiers begin with it. */

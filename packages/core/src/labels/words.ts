@@ -22,6 +22,8 @@ export interface LabelFacts {
   readonly name: string;
   readonly ingredients: readonly LabelIngredient[];
   readonly netGrams: number;
+  /** Of the produce in it, by the ledger; null: not known. */
+  readonly drainedGrams: number | null;
   readonly packedOn: string;
   readonly until: { readonly kind: 'bestBefore' | 'useBy'; readonly on: string } | null;
   readonly storage: 'cold' | 'cellar' | 'ambient' | null;
@@ -90,6 +92,7 @@ export function labelWords(facts: LabelFacts): Record<LabelField, readonly Label
     name: [strong(facts.name)],
     ingredients: facts.ingredients.length > 0 ? ingredientRuns(facts.ingredients) : [],
     net: [plain(`${formatGrams(facts.netGrams)} net`)],
+    drained: facts.drainedGrams === null ? [] : [plain(`drained about ${formatGrams(Math.round(facts.drainedGrams))}`)],
     dates: [
       plain(`packed ${day(facts.packedOn)}`),
       ...(facts.until

@@ -11,6 +11,8 @@ export const labelDesign = pgTable(
     entryId: uuid().primaryKey(),
     designId: uuid().notNull(),
     name: text().notNull(),
+    /** Null: for every jar of the house. */
+    formulaId: uuid(),
     design: jsonb().$type<BodyOf<'label.design'>['design']>().notNull(),
     seq: bigint({ mode: 'number' }).notNull(),
   },
@@ -30,11 +32,16 @@ export const jarLabel = pgTable(
     lastSerial: integer().notNull(),
     printer: text(),
     reason: text(),
+    labelLotId: uuid().references(() => lot.id),
     by: uuid().notNull(),
     at: moment().notNull(),
     seq: bigint({ mode: 'number' }).notNull(),
   },
-  (t) => [index().on(t.runLotId, t.at), check('jar_label_order', sql`${t.lastSerial} >= ${t.firstSerial}`)],
+  (t) => [
+    index().on(t.runLotId, t.at),
+    index().on(t.labelLotId),
+    check('jar_label_order', sql`${t.lastSerial} >= ${t.firstSerial}`),
+  ],
 );
 
 /** Where the labels of a run are. The last count counts. */

@@ -6,10 +6,19 @@ import { loadHouse } from '../../lots/house.js';
 import { aimWords } from '../../papers/aimWords.js';
 import { askedBatch, paperQuery } from '../../papers/asked.js';
 import { batchCsv } from '../../papers/batchCsv.js';
-import { deliveryNote, dossier, jarSheet, labelSheet, roundSheet, worksheet } from '../../papers/inTheBack.js';
+import {
+  deliveryNote,
+  dossier,
+  jarSheet,
+  labelSheet,
+  pickSheet,
+  roundSheet,
+  worksheet,
+} from '../../papers/inTheBack.js';
 import { labelsOf } from '../../papers/lotLabel.js';
 import { formulaFileOf } from '../../subjects/formulas/formulaFileOf.js';
 import { previewLabel, sheetOf } from '../../papers/jarLabel.js';
+import { readPick } from '../../subjects/dispatch/readPick.js';
 import { readNote } from '../../subjects/dispatch/readNote.js';
 import { readDossier } from '../../subjects/dossier/readDossier.js';
 import { readRunHeat } from '../../subjects/heat/readHeat.js';
@@ -84,6 +93,19 @@ export function paperRoutes(router: Router, deps: Deps): void {
     ctx.type = 'application/pdf';
     ctx.set('Content-Disposition', `inline; filename="${note.code}.pdf"`);
     ctx.body = await deliveryNote(note, { name, printedAt: printed(deps.now(), timeZone) });
+  });
+  router.get('/api/orders/:id/pick.pdf', async (ctx) => {
+    await signedIn(ctx, deps);
+    const { name, timeZone } = await loadHouse(deps.reader);
+    const { order, ...list } = await readPick(deps.reader, uuid.parse(ctx.params['id']), deps.now());
+    const { code, customer, note, wantedOn } = order;
+    const day = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', dateStyle: 'medium' });
+    ctx.type = 'application/pdf';
+    ctx.set('Content-Disposition', `inline; filename="pick-${slug(code)}.pdf"`);
+    ctx.body = await pickSheet(
+      { code, customer, note, wantedOn: wantedOn && day.format(new Date(`${wantedOn}T00:00:00Z`)), ...list },
+      { name, printedAt: printed(deps.now(), timeZone) },
+    );
   });
   router.get('/api/runs/:code/dossier.pdf', async (ctx) => {
     const by = await signedIn(ctx, deps);

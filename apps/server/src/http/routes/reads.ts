@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { journalLines } from '../../journal/bookLines.js';
 import { loadLot } from '../../lots/lots.js';
 import { reachOf } from '../../lots/reach.js';
+import { conditionsAhead } from '../../lots/releasing.js';
 import { standing } from '../../lots/standing.js';
 import { readLot, readLots } from '../../subjects/book/readLots.js';
 import { readEntry } from '../../subjects/correcting/readEntry.js';
@@ -45,6 +46,13 @@ const query = {
   folded: z.object({
     of: z.union([z.literal('jars'), z.guid().toLowerCase()]),
     page: z.coerce.number().int().min(0).max(10_000).default(0),
+  }),
+  ahead: z.object({
+    lots: z
+      .string()
+      .max(800)
+      .transform((text) => text.split(','))
+      .pipe(z.array(uuid).min(1).max(20)),
   }),
   journal: z.object({ before: z.coerce.number().int().optional() }),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
@@ -88,6 +96,9 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/looks', (_, by) => readLooks(deps.reader, by, deps.now()));
   read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));
   read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
+  read('/api/release-ahead', async (ctx) => ({
+    conditions: await conditionsAhead(deps.reader, query.ahead.parse(ctx.query).lots, deps.now()),
+  }));
   read('/api/runs/:code/dossier', async (ctx, by) => {
     const [code, now] = [ctx.params['code']!, deps.now()];
     const run = await readRun(deps.reader, code, by, now);

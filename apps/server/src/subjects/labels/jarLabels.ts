@@ -1,12 +1,13 @@
 import { decideDesign } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { rows } from '../../db/database.js';
+import { material } from '../../db/schema/stores.js';
 import { jarLabel, labelDesign, labelTally } from '../../db/schema/labels.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { happened } from '../../journal/asItHappened.js';
-import { loadLot } from '../../lots/lots.js';
+import { addMovements, loadLot, refuseHeld } from '../../lots/lots.js';
 import { refuseUnknownJars } from '../../lots/runs.js';
 
 export const designKept = kind('label.design', {
@@ -16,7 +17,7 @@ export const designKept = kind('label.design', {
   correct: 'book',
   record: async ({ tx, entry, body, seq }) => {
     must(decideDesign(body.design));
-    await tx.insert(labelDesign).values({ entryId: entry.id, ...body, seq });
+    await tx.insert(labelDesign).values({ entryId: entry.id, ...body, formulaId: body.formulaId ?? null, seq });
     return {};
   },
   line: ({ entry }) => ({
@@ -32,11 +33,30 @@ async function outOf({ tx }: InHand, runLotId: string): Promise<{ first: number;
   );
 }
 
+/** Blank labels leave their lot by the piece. */
+async function takeBlanks(recording: InHand, lotId: string, count: number): Promise<void> {
+  const { tx, at } = recording;
+  const from = await loadLot(tx, lotId, 'labelLotId', ['supply']);
+  const [of] = from.materialId ? await tx.select().from(material).where(eq(material.id, from.materialId)) : [];
+  if (of?.kind !== 'packaging')
+    throw refused('lot.wrongKind', `${from.code} is ${from.name}: labels are packaging.`, { field: 'labelLotId' });
+  await refuseHeld(tx, from, 'labelLotId');
+  await addMovements(
+    recording,
+    [{ from: { lot: from }, to: { sink: 'packed' }, grams: count, field: 'labelLotId', pieces: true }],
+    {
+      entryId: recording.entry.id,
+      kind: 'label.jars',
+      at,
+    },
+  );
+}
+
 export const jarsLabelled = kind('label.jars', {
   who: 'maker',
   words: 'Jars labelled',
   does: 'labels of jars that came out, by number; the same again only with its reason',
-  correct: 'book',
+  correct: 'ledger',
   record: async (recording) => {
     const { tx, entry, body, seq, at } = recording;
     const run = await loadLot(tx, body.runLotId, 'runLotId', ['run']);
@@ -54,14 +74,20 @@ export const jarsLabelled = kind('label.jars', {
         { field: 'reason' },
       );
     const { first, last, ...more } = body;
+    if (body.labelLotId) await takeBlanks(recording, body.labelLotId, last - first + 1);
     await tx
       .insert(jarLabel)
       .values({ entryId: entry.id, firstSerial: first, lastSerial: last, ...more, by: entry.by, at, seq });
-    return { lots: [run.id] };
+    return { lots: [run.id, ...(body.labelLotId ? [body.labelLotId] : [])] };
   },
-  line: ({ entry }) => ({
+  line: ({ entry, code }) => ({
     what: entry.body.reason ? 'Jars labelled again' : 'Jars labelled',
-    words: [`jars ${entry.body.first} to ${entry.body.last}`, entry.body.printer ?? 'on sheets', entry.body.reason]
+    words: [
+      `jars ${entry.body.first} to ${entry.body.last}`,
+      entry.body.printer ?? 'on sheets',
+      entry.body.labelLotId && code(entry.body.labelLotId),
+      entry.body.reason,
+    ]
       .filter(Boolean)
       .join(' · '),
     figure: `${entry.body.last - entry.body.first + 1} labels`,

@@ -122,6 +122,7 @@ async function takeClosures(recording: Packing): Promise<void> {
         to: { sink: 'packed' as const },
         grams: count,
         field: 'closures',
+        pieces: true as const,
       })),
     );
     for (const { lotId, first, last } of lotsBySerial(

@@ -115,6 +115,23 @@ const BOWL_GRAMS = 214;
                 </button>
               </div>
             }
+            @case ('thermometer') {
+              <div class="row">
+                <button type="button" (click)="say(device.id, 'SIM heat 88')">On the fire, to 88 °C</button
+                ><button type="button" (click)="say(device.id, 'SIM heat 100')">To the boil</button
+                ><button type="button" (click)="say(device.id, 'SIM cool')">Off the fire</button>
+              </div>
+              <div class="row small-buttons">
+                <button type="button" class="plain" (click)="say(device.id, 'SIM silent')">
+                  {{ device.celsius === null ? 'Let it speak' : 'Fall silent' }}</button><button
+                  type="button"
+                  class="plain"
+                  (click)="cable(device.id)"
+                >
+                  {{ pulled().includes(device.id) ? 'Plug it in' : 'Pull the cable' }}
+                </button>
+              </div>
+            }
             @case ('scanner') {
               <form class="row" (submit)="$event.preventDefault(); scan(device.id)">
                 <ct-text label="Code to scan" [(value)]="code" />
@@ -253,6 +270,7 @@ export class BenchDrawer {
   protected shows(device: DeviceReply): string {
     if (device.kind === 'printer')
       return `${device.printer?.labels ?? 0} labels${device.printer?.state === 'jammed' ? ', jammed' : ''}`;
+    if (device.kind === 'thermometer') return device.celsius === null ? 'silent' : `${device.celsius.toFixed(1)} °C`;
     if (device.kind === 'phMeter')
       return device.ph ? `pH ${device.ph.ph.toFixed(2)}${device.ph.settled ? '' : ' …'}` : 'silent';
     if (device.scale?.state === 'reading')

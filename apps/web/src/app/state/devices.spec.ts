@@ -24,6 +24,7 @@ const device = (id: string, kind: DeviceReply['kind'], over: Partial<DeviceReply
   ranges: [],
   scale: null,
   ph: null,
+  celsius: null,
   printer: null,
   garbled: 0,
   ...over,

@@ -57,4 +57,9 @@ export const selectPhMeter = createSelector(
   selectDevices,
   (devices) => devices.find((device) => device.kind === 'phMeter' && device.ph !== null) ?? null,
 );
+/** A probe in the kettle that speaks. */
+export const selectThermometer = createSelector(
+  selectDevices,
+  (devices) => devices.find((device) => device.kind === 'thermometer' && device.celsius !== null) ?? null,
+);
 export const selectSimulated = createSelector(selectDevices, (devices) => devices.filter((device) => device.simulated));

@@ -22,6 +22,7 @@ const BARE: DeviceReply = {
   ranges: [],
   scale: { state: 'silent' },
   ph: null,
+  celsius: null,
   printer: null,
   garbled: 0,
 };

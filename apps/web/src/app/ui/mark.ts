@@ -1,6 +1,6 @@
 import { Component, input } from '@angular/core';
 
-export type MarkKind = 'met' | 'due' | 'late' | 'watch' | 'hold' | 'clear';
+export type MarkKind = 'met' | 'due' | 'late' | 'watch' | 'hold' | 'clear' | 'later';
 
 /** A status as a shape with its word beside it; never colour alone. */
 @Component({
@@ -26,6 +26,17 @@ export type MarkKind = 'met' | 'due' | 'late' | 'watch' | 'hold' | 'clear';
         @case ('hold') {
           <rect x="2" y="2" width="16" height="16" fill="none" stroke="var(--beet)" stroke-width="2.4" />
           <path d="M3 17L17 3M3 9l6-6M11 17l6-6" stroke="var(--beet)" stroke-width="1.8" />
+        }
+        @case ('later') {
+          <circle
+            cx="10"
+            cy="10"
+            r="7"
+            fill="none"
+            stroke="var(--soft)"
+            stroke-width="1.6"
+            stroke-dasharray="2.6 2.9"
+          />
         }
         @case ('clear') {
           <path d="M2 9h16M2 14h16" stroke="var(--ink)" stroke-width="2.2" />

@@ -1,6 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import type { HeatProcessReply, RunHeatReply } from '@clear-tally/contract';
+import { Store } from '@ngrx/store';
+import { devicesWire } from '../../state/devices';
+import { POINT_EVERY_MS } from '../../state/kettle-log';
 import { FakeApi, inHouse, INES, ODILE, within } from '../../state/testing';
+import { Timers } from '../../state/timers';
 import { Processes } from './processes';
 import { RunHeat } from './run-heat';
 
@@ -34,6 +38,18 @@ const process: HeatProcessReply = {
   ended: null,
   loads: 2,
 };
+const KETTLE = {
+  id: 'kettle',
+  kind: 'thermometer' as const,
+  name: 'Kettle probe',
+  simulated: true,
+  connected: true,
+  ranges: [],
+  ph: null,
+  scale: null,
+  printer: null,
+  garbled: 0,
+};
 const W17 = [60, 65, 70, 75, 80, ...Array.from({ length: 13 }, () => 85), 75, 65, 55]
   .map((celsius, minute) => `14:${String(minute).padStart(2, '0')} ${celsius}`)
   .join('\n');
@@ -42,7 +58,7 @@ describe('heat', () => {
   const runHeat = async (loads: RunHeatReply['loads'] = [], person: typeof INES = INES) => {
     TestBed.resetTestingModule();
     const api = new FakeApi({ [`/api/runs/${CODE}/heat`]: { processes: [process], loads, jars: [] } });
-    inHouse(api, {}, person);
+    inHouse(api, {}, person, [Timers]);
     const fixture = TestBed.createComponent(RunHeat);
     const inputs = { code: CODE, runLotId: 'run-1', packedAt: '2026-11-10T13:00:00Z', jars: 140, storage: 'ambient' };
     for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
@@ -86,6 +102,48 @@ describe('heat', () => {
     expect(page.text()).toContain('Line 3, “14:03 85”: not after the line before it.');
     expect(page.text()).toContain('Between minute 0 and 5 nobody knows how warm it was');
     expect(page.button('Record the heat').textContent).toContain('a log without open questions');
+  });
+  it('the probe in the kettle is taken down, a point at a time; a silence leaves a gap', async () => {
+    const page = await runHeat();
+    expect(page.text()).not.toContain('Take its log down');
+    const says = (celsius: number | null) =>
+      TestBed.inject(Store).dispatch(
+        devicesWire.noteArrived({ note: { id: 'kettle', device: { ...KETTLE, celsius } } }),
+      );
+    jasmine.clock().install().mockDate(new Date('2026-11-10T13:00:00Z'));
+    try {
+      says(60.2);
+      TestBed.tick();
+      page.button('Take its log down').click();
+      jasmine.clock().tick(POINT_EVERY_MS);
+      says(71);
+      jasmine.clock().tick(POINT_EVERY_MS);
+      says(null);
+      jasmine.clock().tick(4 * POINT_EVERY_MS);
+      TestBed.tick();
+      says(85.1);
+      TestBed.tick();
+    } finally {
+      jasmine.clock().uninstall();
+    }
+    await page.settle();
+    const log = page.field('Log at the cold spot, a line a point');
+    expect(log.value.split('\n')).toEqual(['13:00:00 60.2', '13:00:15 60.2', '13:00:30 71.0', '13:01:30 85.1']);
+    await page.press('Stop taking it down');
+    expect(page.text()).toContain('Take its log down');
+  });
+  it('what is waited for starts with one tap, and the log begins with it', async () => {
+    const page = await runHeat();
+    await page.press('At 85 °C: 12 min');
+    expect(page.api.sent.at(-1)![0]).toEqual(
+      jasmine.objectContaining({
+        kind: 'timer.start',
+        body: jasmine.objectContaining({ words: `${CODE} 1–140: At 85 °C`, minutes: 12 }),
+      }),
+    );
+    expect(page.field('Began at').value).toMatch(/^\d\d:\d\d$/);
+    expect(page.text()).toContain('Turned: 2 min');
+    expect(page.text()).toContain('Lifted, left alone: 12 h');
   });
   it('seals: the jars that are not tight, by number, and what became of them', async () => {
     const page = await runHeat([

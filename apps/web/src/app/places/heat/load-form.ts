@@ -15,6 +15,8 @@ import { Select } from '../../ui/select';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
 import { TypedBeforeNote } from '../../ui/typed-before';
+import { HeatTimers } from './heat-timers';
+import { KettleLine } from './kettle-line';
 
 const nothing = null as number | null;
 
@@ -43,6 +45,8 @@ function readFills(text: string): { fills: { serial: number; celsius: number }[]
     DayField,
     FigureInput,
     FormField,
+    HeatTimers,
+    KettleLine,
     RecordButton,
     Refusal,
     Select,
@@ -56,6 +60,7 @@ function readFills(text: string): { fills: { serial: number; celsius: number }[]
 })
 export class LoadForm {
   readonly runLotId = input.required<string>();
+  readonly code = input.required<string>();
   readonly packedAt = input.required<string>();
   readonly jars = input.required<number>();
   readonly next = input.required<number>();
@@ -146,6 +151,18 @@ export class LoadForm {
     this.startedAt() === null && 'when it began',
     this.fills().problem !== null && 'the fill temperatures, readable',
   ]);
+
+  protected addLines(lines: readonly string[]): void {
+    this.v.log.set([this.v.log().trim(), ...lines].filter(Boolean).join('\n'));
+    this.v.day.set(localMoment(new Date().toISOString(), this.zone()).day);
+  }
+
+  /** Full boil, or the heat, begins now: so does a log that counts minutes. */
+  protected boils(at: Date): void {
+    const { day, time } = localMoment(at.toISOString(), this.zone());
+    this.v.day.set(day);
+    this.v.began.set(time);
+  }
 
   protected record(): void {
     const v = this.v;

@@ -76,6 +76,7 @@ const STANDS_WORDS = { met: 'meets its process', notMet: 'does not meet it', mis
             @if (opened() || (r.loads.length === 0 && storage() === 'ambient')) {
               <ct-load-form
                 [runLotId]="runLotId()"
+                [code]="code()"
                 [packedAt]="packedAt()"
                 [jars]="jars()"
                 [next]="next() ?? 1"

@@ -13,8 +13,14 @@ const design = {
   untilDays: 240,
 } as LabelsReply['designs'][number]['design'];
 const reply = (more: Partial<LabelsReply> = {}): LabelsReply => ({
-  run: { lotId: '33333333-3333-4333-8333-333333333333', code: CODE, name: 'Baby turnips', last: 37 },
-  designs: [{ designId: '11111111-1111-4111-8111-111111111111', name: 'Jars', design }],
+  run: {
+    lotId: '33333333-3333-4333-8333-333333333333',
+    code: CODE,
+    name: 'Baby turnips',
+    last: 37,
+    formulaId: '44444444-4444-4444-8444-444444444444',
+  },
+  designs: [{ designId: '11111111-1111-4111-8111-111111111111', name: 'Jars', formulaId: null, design }],
   prints: [],
   out: 0,
   tally: null,
@@ -30,6 +36,7 @@ const laid: LabelPreview = {
     ],
     symbol: { xMm: 80, yMm: 2, mm: 15 },
     over: [],
+    crossed: [],
   },
   symbol: btoa('<svg xmlns="http://www.w3.org/2000/svg"/>'),
   reads: true,
@@ -40,7 +47,7 @@ const laid: LabelPreview = {
 describe('labels of jars', () => {
   const open = async (of_: LabelsReply = reply(), preview: LabelPreview = laid) => {
     TestBed.resetTestingModule();
-    const api = new FakeApi({ [`/api/runs/${CODE}/labels`]: of_ });
+    const api = new FakeApi({ [`/api/runs/${CODE}/labels`]: of_, '/api/supplies?kind=packaging': { supplies: [] } });
     const asked: object[] = [];
     const printed: number[] = [];
     Object.assign(api, {
@@ -82,6 +89,38 @@ describe('labels of jars', () => {
     const body = page.api.sent.at(-1)![0]! as unknown as { kind: string; body: { design: typeof design } };
     expect([body.kind, body.body.design.fields[0]!.points]).toEqual(['label.design', 16]);
   });
+  it('a field is put where it shall stand by arrow keys or by its figures, and goes back in line', async () => {
+    const page = await open();
+    const box = (page.fixture.nativeElement as HTMLElement).querySelector<HTMLButtonElement>(
+      '.box[aria-label^="Ingredients"]',
+    )!;
+    for (const [key, shiftKey] of [
+      ['ArrowRight', true],
+      ['ArrowDown', false],
+    ] as const)
+      box.dispatchEvent(new KeyboardEvent('keydown', { key, shiftKey, bubbles: true }));
+    await page.settle();
+    const of = () => (page.asked.at(-1) as typeof design).fields.find(({ key }) => key === 'ingredients')!;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    // The label as the server laid it stands still here: each key starts from where it stood.
+    expect(of().place).toEqual(jasmine.objectContaining({ xMm: 2.5, yMm: 8.5 }));
+    await page.type('Wide', '40');
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(of().place!.widthMm).toBe(40);
+    await page.press('Back in line');
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(of().place).toBeNull();
+  });
+  it('a design for this formula is kept as one of its own; the one for all jars stays', async () => {
+    const page = await open();
+    const ticks = [...(page.fixture.nativeElement as HTMLElement).querySelectorAll('ct-tick label')];
+    ticks.find((one) => one.textContent?.includes('only for jars'))!.dispatchEvent(new MouseEvent('click'));
+    await page.settle();
+    await page.press('Keep this design');
+    const body = page.api.sent.at(-1)![0]!.body as { designId: string; formulaId: string };
+    expect(body.formulaId).toBe('44444444-4444-4444-8444-444444444444');
+    expect(body.designId).not.toBe('11111111-1111-4111-8111-111111111111');
+  });
   it('what does not fit, or nobody knows, stands at its field, and holds the sheets', async () => {
     const page = await open(reply(), {
       ...laid,
@@ -93,7 +132,9 @@ describe('labels of jars', () => {
   it('printed again only with the reason; labels are counted until they close', async () => {
     const page = await open(
       reply({
-        prints: [{ first: 1, last: 37, at: '2026-11-20T10:00:00Z', by: 'IC', printer: null, reason: null }],
+        prints: [
+          { first: 1, last: 37, at: '2026-11-20T10:00:00Z', by: 'IC', printer: null, reason: null, labelLot: null },
+        ],
         out: 37,
         next: null,
       }),

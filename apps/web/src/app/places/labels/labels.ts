@@ -6,8 +6,10 @@ import { Store } from '@ngrx/store';
 import type { LabelsReply } from '@clear-tally/contract';
 import {
   LABEL_FIELD_WORDS,
+  LABEL_FIELDS,
   type LabelDesign,
   type LabelField,
+  type LabelPlace,
   labelsPerPage,
   SYMBOL_KINDS,
   SYMBOL_WORDS,
@@ -21,6 +23,7 @@ import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { Choice } from '../../ui/choice';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { Mark } from '../../ui/mark';
@@ -31,8 +34,10 @@ import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Waiting } from '../../ui/waiting';
+import { supplyChoices } from '../make/supply-choices';
 import { PackNav } from '../pack/pack-nav';
 import { FIRST_DESIGN, PAPERS } from './papers';
+import { LabelStage } from './label-stage';
 import { SheetView } from './sheet-view';
 
 /** Labels of the jars of a run: designed on the sheet itself, filled in by the ledger, printed and counted. */
@@ -42,9 +47,11 @@ import { SheetView } from './sheet-view';
     CdkDrag,
     CdkDragHandle,
     CdkDropList,
+    Choice,
     CountInput,
     FigureInput,
     FormField,
+    LabelStage,
     Mark,
     PackNav,
     RecordButton,
@@ -69,21 +76,28 @@ export class Labels {
 
   protected readonly chosen = signal<string | null>(null);
   /** The design in hand: the one chosen, else the one kept last, else what a house begins with. */
-  private readonly kept = computed(() => {
+  protected readonly kept = computed(() => {
     const all = this.read.data()?.designs ?? [];
     return all.find(({ designId }) => designId === this.chosen()) ?? all[0] ?? null;
   });
   protected readonly form = recordingForm('label.design', {
-    fields: { name: '', design: null as LabelDesign | null },
-    recorded: () => this.form.values.design.set(null),
+    fields: { name: '', design: null as LabelDesign | null, forFormula: null as boolean | null },
+    recorded: () => {
+      this.form.values.design.set(null);
+      this.form.values.forFormula.set(null);
+    },
   });
   protected readonly design = computed(
     (): LabelDesign =>
-      this.form.values.design() ?? this.kept()?.design ?? { ...FIRST_DESIGN, producer: this.house.house()?.name ?? '' },
+      this.form.values.design() ??
+      withEveryField(this.kept()?.design ?? { ...FIRST_DESIGN, producer: this.house.house()?.name ?? '' }),
   );
   protected readonly name = computed(() => this.form.values.name() || this.kept()?.name || 'Jars');
   protected readonly changed = computed(
-    () => this.kept() === null || (this.form.values.design() !== null && !same(this.design(), this.kept()!.design)),
+    () =>
+      this.kept() === null ||
+      (this.form.values.forFormula() ?? this.kept()!.formulaId !== null) !== (this.kept()!.formulaId !== null) ||
+      (this.form.values.design() !== null && !same(this.design(), withEveryField(this.kept()!.design))),
   );
   protected readonly paperKey = computed(
     () => PAPERS.find(({ paper }) => same(paper, this.design().paper))?.key ?? 'own',
@@ -97,7 +111,7 @@ export class Labels {
   protected readonly fieldWords = LABEL_FIELD_WORDS;
 
   protected readonly out = recordingForm('label.jars', {
-    fields: { reason: '', first: null as number | null, last: null as number | null },
+    fields: { reason: '', labelLotId: '', first: null as number | null, last: null as number | null },
     about: this.code,
     recorded: () => {
       const v = this.out.values;
@@ -156,6 +170,14 @@ export class Labels {
     const v = this.tally.values;
     return (v.used() ?? 0) + (v.spoiled() ?? 0) + (v.back() ?? 0);
   });
+
+  /** Blank labels of the stores, by their lots. */
+  protected readonly blanks = supplyChoices(signal('/api/supplies?kind=packaging'));
+  protected readonly placeFigures = [
+    ['xMm', 'From the left'],
+    ['yMm', 'From the top'],
+    ['widthMm', 'Wide'],
+  ] as const;
 
   protected readonly stateWords = { ready: 'ready', jammed: 'jammed', empty: 'its roll is empty' } as const;
   protected readonly designNames = computed(() =>
@@ -229,6 +251,22 @@ export class Labels {
     });
   }
 
+  /** Null: back in line with the others. */
+  protected placeField(key: LabelField, place: LabelPlace | null): void {
+    this.change({ fields: this.design().fields.map((one) => (one.key === key ? { ...one, place } : one)) });
+  }
+
+  protected movePlace(key: LabelField, place: LabelPlace, edge: keyof LabelPlace, figure: number | null): void {
+    if (figure === null) return;
+    const moved: LabelPlace = { xMm: place.xMm, yMm: place.yMm, widthMm: place.widthMm };
+    this.placeField(key, { ...moved, [edge]: edge === 'widthMm' ? Math.max(2, figure) : figure });
+  }
+
+  protected placeSymbol(place: { xMm: number; yMm: number }): void {
+    const { symbol } = this.design();
+    if (symbol) this.change({ symbol: { ...symbol, place } });
+  }
+
   protected changeField(key: LabelField, part: { on?: boolean; points?: number | null }): void {
     this.change({
       fields: this.design().fields.map((one) =>
@@ -256,11 +294,16 @@ export class Labels {
   }
 
   protected keep(): void {
-    const designId = this.kept()?.designId ?? newId();
+    const kept = this.kept();
+    const forFormula = this.form.values.forFormula() ?? (kept !== null && kept.formulaId !== null);
+    // A design for one formula is one of its own: the one for all jars stays as it is.
+    const own = kept !== null && (kept.formulaId !== null) === forFormula ? kept : null;
+    const designId = own?.designId ?? newId();
     this.form.record(
       this.form.entry('label.design', {
         designId,
         name: this.name(),
+        formulaId: forFormula ? (this.read.data()?.run.formulaId ?? null) : null,
         design: structuredClone({ ...this.design(), fields: [...this.design().fields] }),
       }),
     );
@@ -286,6 +329,7 @@ export class Labels {
         last,
         printer,
         reason: this.out.values.reason().trim() || null,
+        labelLotId: this.out.values.labelLotId() || null,
       }),
     );
   }
@@ -332,6 +376,19 @@ export class Labels {
     );
   }
 }
+
+/** A design kept before there was a field has it too, switched off. */
+const withEveryField = (design: LabelDesign): LabelDesign => ({
+  ...design,
+  fields: [
+    ...design.fields,
+    ...LABEL_FIELDS.filter((key) => !design.fields.some((one) => one.key === key)).map((key) => ({
+      key,
+      on: false,
+      points: 8,
+    })),
+  ],
+});
 
 /** Whatever the order of their keys: the database has one of its own. */
 const same = (a: unknown, b: unknown): boolean => canonicalize(a) === canonicalize(b);

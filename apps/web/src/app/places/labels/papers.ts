@@ -73,6 +73,7 @@ export const FIRST_DESIGN: LabelDesign = {
     { key: 'ingredients', on: true, points: 7.5 },
     { key: 'storage', on: true, points: 7.5 },
     { key: 'net', on: true, points: 9 },
+    { key: 'drained', on: false, points: 8 },
     { key: 'dates', on: true, points: 8 },
     { key: 'salt', on: true, points: 7 },
     { key: 'code', on: true, points: 8 },

@@ -3,8 +3,8 @@ import type { LabelPreview } from '@clear-tally/contract';
 import { jarCode, type LabelDesign, labelPlace, labelsPerPage } from '@clear-tally/core';
 
 /** Ascent of the label's face, of its size. */
-const ASCENT = 0.95;
-const MM_PER_POINT = 25.4 / 72;
+export const ASCENT = 0.95;
+export const MM_PER_POINT = 25.4 / 72;
 
 /** A page of labels, true to scale between its rulers; a place is touched to begin there. */
 @Component({

@@ -20,6 +20,7 @@ import { Sisters } from './sisters';
 import { Tend } from './tend/tend';
 import { PhChart } from './ph-chart';
 import { ReadingForm } from './reading-form';
+import { Ahead } from '../release/ahead';
 
 const KIND_WORDS: Record<string, string> = {
   supply: 'supply lot',
@@ -45,6 +46,7 @@ const EVENT_WORDS: Record<string, string> = {
 @Component({
   selector: 'ct-lot',
   imports: [
+    Ahead,
     Book,
     Conditions,
     CountForm,

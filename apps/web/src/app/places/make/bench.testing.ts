@@ -73,6 +73,7 @@ export const SCALE: DeviceReply = {
   ranges: [{ capacityGrams: 3000, stepGrams: 1 }],
   scale: null,
   ph: null,
+  celsius: null,
   printer: null,
   garbled: 0,
 };

@@ -94,6 +94,7 @@ describe('meters', () => {
         connected: true,
         ranges: [],
         ph: { ph: 7.16, millivolts: -9.1, celsius: 20, settled },
+        celsius: null,
         scale: null,
         printer: null,
         garbled: 0,

@@ -30,6 +30,7 @@ import { TallyView } from '../../ui/tally-view';
 import { Waiting } from '../../ui/waiting';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { untilChosen } from '../../state/until-chosen';
+import { Ahead } from '../release/ahead';
 
 type Fill = PackableReply['fills'][number];
 interface Issued {
@@ -43,6 +44,7 @@ interface Issued {
 @Component({
   selector: 'ct-pack',
   imports: [
+    Ahead,
     PackNav,
     CautionsAt,
     CountInput,
@@ -160,6 +162,10 @@ export class Pack {
   private readonly addedGrams = computed(() =>
     Object.values(this.form.values.more().added).reduce((sum, { lotId, grams }) => sum + (lotId ? (grams ?? 0) : 0), 0),
   );
+  /** Stable while the same vessels are chosen. */
+  protected readonly takingIds = computed(() => this.taking().map(({ lotId }) => lotId), {
+    equal: (a, b) => a.join() === b.join(),
+  });
   protected readonly taking = computed(() => this.fills().filter((fill) => this.chosen().includes(fill.lotId)));
   private readonly batchOf = computed(() => this.taking()[0]?.batchCode ?? null);
   /** Sizes of the formula; each with its own count. */
