@@ -166,6 +166,7 @@ describe('from a formula to a jar and back, through the server', () => {
     const open = (await client.get<LotReply>(`/api/lots/${code}`)).body.tally;
     expect(open.byDifference!.grams).toBeCloseTo(426, 3);
     expect(open.unexplainedGrams).toBeCloseTo(454, 0);
+    expect([open.toleranceGrams, open.clear, open.likelySlip !== null]).toEqual([213, false, true]);
   });
 
   it('a corrected pH stays in the book, struck through beside the right one', async () => {

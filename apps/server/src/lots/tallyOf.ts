@@ -11,10 +11,10 @@ const isLoss = (sink: string | null): boolean => sink !== null && !(GOINGS as re
  * the book's own figure stands on hand. What is missing from an emptied vessel may be gas, within its range.
  */
 export async function tallyOf(reader: Reader, lot: LotRow): Promise<Tally> {
-  const moves = await rows<{ mg: string; into: boolean; sink: string | null }>(
+  const moves = await rows<{ mg: string; into: boolean; sink: string | null; kind: string }>(
     reader,
     sql`
-    select milligrams as mg, (to_lot = ${lot.id}) is true as into, sink from live_movement where to_lot = ${lot.id} or from_lot = ${lot.id}`,
+    select milligrams as mg, (to_lot = ${lot.id}) is true as into, sink, kind from live_movement where to_lot = ${lot.id} or from_lot = ${lot.id}`,
   );
   const [count] = await rows<{ mg: string; byDifference: 'gas' | 'drip' | null; later: string }>(
     reader,
@@ -28,7 +28,9 @@ export async function tallyOf(reader: Reader, lot: LotRow): Promise<Tally> {
   // A count stands for its moment; what moved since is added to it.
   const counted = count ? Math.max(0, toGrams(Number(count.mg) + Number(count.later))) : null;
   return tally({
-    stage: lot.kind === 'fill' || lot.kind === 'run' ? 'upToJars' : 'upToFilling',
+    // A vessel nobody has packed from is a fill still; jars, and what stayed behind when they were filled, close wider.
+    stage:
+      lot.kind === 'run' || moves.some(({ into, kind }) => !into && kind === 'pack.run') ? 'upToJars' : 'upToFilling',
     inGrams: sum((row) => row.into),
     outGrams: sum((row) => !row.into && !isLoss(row.sink)),
     lossGrams: sum((row) => !row.into && isLoss(row.sink)),

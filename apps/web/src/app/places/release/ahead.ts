@@ -9,7 +9,7 @@ import { Mark } from '../../ui/mark';
   imports: [Mark],
   template: `
     @if (read.data(); as r) {
-      <details [open]="open().length > 0">
+      <details>
         <summary>
           For its release:
           @if (open().length > 0) {
