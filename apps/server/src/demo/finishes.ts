@@ -1,6 +1,7 @@
 import type { BodyOf } from '@clear-tally/contract';
 import { planBatch } from './batches.js';
 import { type DeliveryPlan, planDeliveries } from './deliveries.js';
+import { planBeside } from './beside.js';
 import type { Diary } from './diary.js';
 import type { Founded } from './house.js';
 
@@ -115,6 +116,7 @@ export function planFinishes(
   ) => diary.plan(at, async () => void (await diary.record(kind, body, at, house.people[by])));
 
   planRepack(diary, house, lots, turnips.fillLotId, record);
+  planBeside(diary, house, sauce.fillIds[0]!);
   const began = diary.moment(0, 6, 40);
   const later = (minutes: number): Date =>
     new Date(Math.min(began.getTime() + minutes * 60_000, diary.moment(0, 23).getTime()));
@@ -211,6 +213,12 @@ function planRepack(
       tallyReason: null,
       brine: 'fresh',
       storage: 'cold',
+      closures: [
+        { lotId: lots['jars1']!, count: 21 },
+        { lotId: lots['lids1']!, count: 22 },
+      ],
+      retained: { count: 2, roomId: house.rooms.get('cellar')!, onDays: [30, 90, 180] },
+      cleared: true,
     },
     at(55),
     'ines',
