@@ -109,6 +109,13 @@ say(
 
 say(`trace of a salt lot: ${spread(await each(100, (i) => trace(house.saltCodes[i % house.saltCodes.length]!)))}`);
 
+const dossier = (page: string) => (index: number) =>
+  fetch(`${address}/api/runs/${house.runCodes[(index * 53) % house.runCodes.length]!}/dossier${page}`, { headers });
+
+await each(2, dossier('.pdf'));
+
+say(`dossier of a run: ${spread(await each(20, dossier('')))}; as a PDF: ${spread(await each(20, dossier('.pdf')))}`);
+
 say(`recording, one client: ${spread(await each(300, () => record()))}`);
 
 const recorders = spawn(

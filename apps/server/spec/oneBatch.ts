@@ -149,7 +149,7 @@ export async function packJars(
   house: TestHouse,
   fillLotId: string,
   count: number,
-  options: { at?: Date; empties?: boolean } = {},
+  options: { at?: Date; empties?: boolean; brine?: 'own'; storage?: 'cold' } = {},
 ): Promise<{ runLotId: string; code: string }> {
   const runLotId = ids.next();
   const recorded = await house.record(
@@ -169,6 +169,8 @@ export async function packJars(
       leftoverGrams: 0,
       wasteGrams: 0,
       tallyReason: null,
+      ...(options.brine ? { brine: options.brine } : {}),
+      ...(options.storage ? { storage: options.storage } : {}),
     },
     { at: options.at ?? daysAgo(1), by: house.maker },
   );

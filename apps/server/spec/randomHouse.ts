@@ -47,9 +47,33 @@ interface Known {
   readonly runs: string[];
   readonly timers: string[];
   readonly holds: { entry: string; lot: string }[];
+  readonly customers: string[];
+  readonly orders: string[];
 }
 
 const VESSELS = ['C1', 'C2', 'D1', 'D2', 'G1'];
+
+type Say = (kind: string, body: Record<string, unknown>, then?: () => void) => { said: Said; then: () => void };
+
+/** Who wants jars, and when they do not any more. */
+function ordering(dice: Dice, { names }: TestHouse, known: Known, say: Say): { said: Said; then: () => void } {
+  if (known.customers.length === 0 || dice.chance(0.2)) {
+    const customerId = dice.id();
+    const name = `Shop ${known.customers.length + 1}`;
+    return say('customer.add', { customerId, name, customerKind: 'shop', address: null, contact: null }, () =>
+      known.customers.push(customerId),
+    );
+  }
+  if (known.orders.length > 0 && dice.chance(0.3))
+    return say('order.close', { orderId: dice.one(known.orders), reason: 'they have enough' });
+  const orderId = dice.id();
+  const line = { formulaId: names.dry, sizeMl: 330, count: dice.whole(1, 40) };
+  return say(
+    'order.take',
+    { orderId, customerId: dice.one(known.customers), wantedOn: null, lines: [line], note: null },
+    () => known.orders.push(orderId),
+  );
+}
 
 /** The next thing that somebody in this house might do, and what would be known afterwards. Many of them are refused. */
 export function propose(
@@ -162,6 +186,7 @@ export function propose(
     return say('vessel.clean', { vesselId: house.vessel(dice.one(VESSELS)), agent: dice.one(['soda', 'hot water']) });
   if (dice100 < 0.6)
     return say('house.set', { labourPerHour: dice.whole(10, 30), scaleStepGrams: dice.one([1, 2, 5]) });
+  if (dice100 < 0.615 && dice100 >= 0.605) return ordering(dice, house, known, say);
   if (dice100 < 0.61) return say('plan.change', { lotId: batch.id, checks: [], reason: 'as it is' });
   if (dice100 < 0.62)
     return say('material.change', {
@@ -303,7 +328,16 @@ export function mistaken(dice: Dice, house: TestHouse, known: Known, { kind, bod
   return { kind, body: wrong };
 }
 
-export const fresh = (): Known => ({ supplies: [], batches: [], fills: [], runs: [], timers: [], holds: [] });
+export const fresh = (): Known => ({
+  supplies: [],
+  batches: [],
+  fills: [],
+  runs: [],
+  timers: [],
+  holds: [],
+  customers: [],
+  orders: [],
+});
 
 /** Records at a moment, as an owner; a refusal is answered with its words. */
 export async function tell(house: TestHouse, entryId: string, said: Said, at: Date): Promise<string | null> {
@@ -338,6 +372,7 @@ const BESIDE = [
   'rate_limit',
   'calendar_key',
   'photo',
+  'complaint_contact',
   'taken_back',
   'correction',
   'row_change',

@@ -39,6 +39,7 @@ import {
 } from './dispatch.js';
 import { personAdd, personLeave } from './people.js';
 import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
+import { complaintClose, complaintTake, recallAnswer, recallClose, recallNotice, recallOpen } from './recall.js';
 import { runCheck, runRelease, runStore, runWithdraw } from './release.js';
 import { id, iso } from './shape.js';
 import { deliveryReceive, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
@@ -137,6 +138,12 @@ export const entrySchema = z.discriminatedUnion('kind', [
   heatProcessEnd,
   heatLoad,
   heatSeals,
+  complaintTake,
+  complaintClose,
+  recallOpen,
+  recallNotice,
+  recallAnswer,
+  recallClose,
   labelDesign,
   labelJars,
   labelTally,

@@ -27,4 +27,5 @@ export * from './labels.js';
 export * from './book.js';
 export * from './correcting.js';
 export * from './tracing.js';
+export * from './recall.js';
 export * from './devices.js';

@@ -24,3 +24,5 @@ export * from './decide/index.js';
 export * from './jars/index.js';
 export * from './heat/index.js';
 export * from './labels/index.js';
+export * from './cause/index.js';
+export * from './recall/index.js';

@@ -16,6 +16,7 @@ import { calendarRoutes } from './routes/calendar.js';
 import { deviceRoutes } from './routes/devices.js';
 import { entryRoutes } from './routes/entries.js';
 import { liveRoutes } from './routes/live.js';
+import { deskRoutes } from './routes/desk.js';
 import { paperRoutes } from './routes/papers.js';
 import { peopleRoutes } from './routes/people.js';
 import { readRoutes } from './routes/reads.js';
@@ -36,6 +37,7 @@ export function createApp(
   peopleRoutes(router, deps);
   verificationRoutes(router, deps);
   entryRoutes(router, deps);
+  deskRoutes(router, deps);
   paperRoutes(router, deps);
   readRoutes(router, deps);
   calendarRoutes(router, deps);

@@ -5,6 +5,7 @@ import type { dossier as Dossier } from './dossier.js';
 import type { jarSheet as JarSheet } from './jarSheet.js';
 import type { labelSheet as LabelSheet } from './labelSheet.js';
 import type { pickSheet as PickSheet } from './pickSheet.js';
+import type { recallNotices as RecallNotices, recallReport as RecallReport } from './recallPapers.js';
 import type { roundSheet as RoundSheet } from './roundSheet.js';
 import type { worksheet as Worksheet } from './worksheet.js';
 
@@ -14,6 +15,8 @@ interface Papers {
   jarSheet: typeof JarSheet;
   labelSheet: typeof LabelSheet;
   pickSheet: typeof PickSheet;
+  recallNotices: typeof RecallNotices;
+  recallReport: typeof RecallReport;
   roundSheet: typeof RoundSheet;
   worksheet: typeof Worksheet;
 }
@@ -59,6 +62,10 @@ export const deliveryNote = (...args: Parameters<Papers['deliveryNote']>): Promi
   write('deliveryNote', ...args);
 export const dossier = (...args: Parameters<Papers['dossier']>): Promise<Buffer> => write('dossier', ...args);
 export const pickSheet = (...args: Parameters<Papers['pickSheet']>): Promise<Buffer> => write('pickSheet', ...args);
+export const recallNotices = (...args: Parameters<Papers['recallNotices']>): Promise<Buffer> =>
+  write('recallNotices', ...args);
+export const recallReport = (...args: Parameters<Papers['recallReport']>): Promise<Buffer> =>
+  write('recallReport', ...args);
 export const jarSheet = (...args: Parameters<Papers['jarSheet']>): Promise<Buffer> => write('jarSheet', ...args);
 
 export const labelSheet = (...args: Parameters<Papers['labelSheet']>): Promise<Buffer> => write('labelSheet', ...args);

@@ -2,5 +2,14 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { deliveryNoteOf, dossierOf, jarSheetOf, labelSheetOf, pickSheetOf, roundSheetOf, worksheetOf } =
-  await import('./worker.ts');
+export const {
+  deliveryNoteOf,
+  dossierOf,
+  jarSheetOf,
+  labelSheetOf,
+  pickSheetOf,
+  recallNoticesOf,
+  recallReportOf,
+  roundSheetOf,
+  worksheetOf,
+} = await import('./worker.ts');

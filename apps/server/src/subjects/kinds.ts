@@ -1,4 +1,5 @@
 import { type Kinds, tellKinds } from '../journal/registry.js';
+import { complaintClosed, complaintTaken } from './complaints/index.js';
 import { entryCorrect } from './correcting/index.js';
 import {
   customerAdded,
@@ -46,6 +47,7 @@ import { materialAdd, materialChange } from './materials/index.js';
 import { lotCounted, lotOpen, packRun } from './packing/index.js';
 import { personAdd, personLeave } from './people/index.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations/index.js';
+import { recallAnswered, recallClosed, recallNoticed, recallOpened } from './recalling/index.js';
 import { runChecked, runReleased, runStored, runWithdrawn } from './release/index.js';
 import { deliveryReceived, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores/index.js';
 import { lossRecord, vesselSplit, vesselThrownOut, vesselToppedUp } from './tending/index.js';
@@ -148,6 +150,12 @@ export const KINDS: Kinds = {
   'label.tally': labelsCounted,
   'customer.add': customerAdded,
   'customer.change': customerChanged,
+  'complaint.take': complaintTaken,
+  'complaint.close': complaintClosed,
+  'recall.open': recallOpened,
+  'recall.notice': recallNoticed,
+  'recall.answer': recallAnswered,
+  'recall.close': recallClosed,
   'order.take': orderTaken,
   'order.close': orderClosed,
   'jars.move': jarsMoved,

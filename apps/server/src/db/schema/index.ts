@@ -11,3 +11,4 @@ export * from './heat.js';
 export * from './labels.js';
 export * from './finishing.js';
 export * from './packing.js';
+export * from './recall.js';

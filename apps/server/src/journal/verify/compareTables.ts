@@ -11,6 +11,8 @@ const BESIDE = [
   'photo',
   'row_change',
   'changes_kept',
+  // Who complained is kept beside the book, so that it can be deleted for good.
+  'complaint_contact',
 ];
 
 const PAGE = 2000;

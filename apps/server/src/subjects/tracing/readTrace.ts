@@ -8,7 +8,7 @@ import { refused } from '../../journal/refused.js';
 import { columnsOf } from '../../lots/columns.js';
 import { onHandMg } from '../../lots/lotFigures.js';
 import { walkBack, walkForward } from '../../lots/walk.js';
-import { findCode, type FoundCode } from './codes.js';
+import { findCode, type FoundCode } from '../../lots/findCode.js';
 import { foldWay } from './folding.js';
 
 interface Step {

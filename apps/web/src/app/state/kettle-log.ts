@@ -16,13 +16,15 @@ export class KettleLog {
   private readonly of = signal<string | null>(null);
   private readonly points = signal<readonly { of: string; at: number; celsius: number }[]>([]);
   private clock: ReturnType<typeof setInterval> | null = null;
+  private lastAt = 0;
+  private readonly speaks = computed(() => this.probe() !== null);
   readonly celsius = computed(() => this.probe()?.celsius ?? null);
   readonly name = computed(() => this.probe()?.name ?? null);
 
   constructor() {
     // Spoken again after a silence: the first figure is taken at once.
     effect(() => {
-      if (this.probe() && this.of()) untracked(() => this.take());
+      if (this.speaks() && this.of()) untracked(() => this.take());
     });
   }
 
@@ -33,6 +35,7 @@ export class KettleLog {
   start(runLotId: string): void {
     this.stop();
     this.of.set(runLotId);
+    this.lastAt = 0;
     this.take();
     this.clock = setInterval(() => this.take(), POINT_EVERY_MS);
   }
@@ -57,8 +60,8 @@ export class KettleLog {
   private take(): void {
     const [of, celsius] = [this.of(), this.celsius()];
     const now = Date.now();
-    const last = this.points().at(-1);
-    if (celsius === null || of === null || (last?.of === of && now - last.at < 1000)) return;
+    if (celsius === null || of === null || now - this.lastAt < 1000) return;
+    this.lastAt = now;
     this.points.update((points) => [...points, { of, at: now, celsius }]);
   }
 }

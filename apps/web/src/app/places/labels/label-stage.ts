@@ -31,9 +31,8 @@ interface Box {
             [attr.y]="text.yMm + text.points * mmPerPoint * ascent"
             [attr.font-size]="text.points * mmPerPoint"
             [attr.font-weight]="text.bold ? 700 : 400"
-          >
-            {{ text.words }}
-          </text>
+            [textContent]="text.words"
+          />
         }
         @if (symbol(); as picture) {
           @if (preview()?.laid?.symbol; as at) {

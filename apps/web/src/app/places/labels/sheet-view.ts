@@ -52,9 +52,8 @@ export const MM_PER_POINT = 25.4 / 72;
                 [attr.y]="text.yMm + text.points * mmPerPoint * ascent"
                 [attr.font-size]="text.points * mmPerPoint"
                 [attr.font-weight]="text.bold ? 700 : 400"
-              >
-                {{ text.field === 'code' ? code : text.words }}
-              </text>
+                [textContent]="text.field === 'code' ? code : text.words"
+              />
             }
             @if (preview()?.laid?.symbol; as at) {
               @if (symbol(); as picture) {

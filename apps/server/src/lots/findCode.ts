@@ -1,8 +1,8 @@
 import { type JarCode, readJarCode } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
-import { type Reader, rows } from '../../db/database.js';
-import { refused } from '../../journal/refused.js';
-import { codeKey } from '../../lots/lots.js';
+import { type Reader, rows } from '../db/database.js';
+import { refused } from '../journal/refused.js';
+import { codeKey } from './lots.js';
 
 interface LotRow {
   readonly id: string;

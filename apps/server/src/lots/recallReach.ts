@@ -1,0 +1,91 @@
+import type { RecallScope } from '@clear-tally/core';
+import { sql } from 'drizzle-orm';
+import { anyOf, type Reader, rows } from '../db/database.js';
+import type { LotRow } from './lots.js';
+import { walkForward } from './walk.js';
+
+/**
+ * Forward, but only along its own batches: not into what was kept of a vessel for others, and not into vessels of another
+ * batch. Ancestry follows time, as everywhere.
+ */
+const walkDirect = (lotId: string) => sql`
+  with recursive walk(lot, at, seq) as (
+    select ${lotId}::uuid, '-infinity'::timestamptz, 0::bigint
+    union
+    select m.to_lot, m.at, m.seq from walk w
+    join live_movement m on m.from_lot = w.lot and (m.at, m.seq) >= (w.at, w.seq)
+    join lot f on f.id = w.lot join lot t on t.id = m.to_lot
+    where not (f.kind = 'fill' and (t.kind = 'preparation' or t.kind = 'fill' and t.batch_id <> f.batch_id))
+  )
+  select distinct lot as "to" from walk`;
+
+async function madeOf(reader: Reader, lotId: string): Promise<string[]> {
+  const steps = await rows<{ to: string | null }>(reader, walkForward(lotId));
+  return [lotId, ...steps.flatMap(({ to }) => to ?? [])];
+}
+
+/** What shares the source of a suspect: its supplier's lot on other days, its batch, the vessels a run came from. */
+async function sourcesOf(reader: Reader, of: LotRow): Promise<string[]> {
+  if (of.kind === 'supply') {
+    const same = await rows<{ id: string }>(
+      reader,
+      sql`select o.id from lot l join lot o on o.kind = 'supply' and o.supplier_id = l.supplier_id and upper(o.supplier_lot_code) = upper(l.supplier_lot_code)
+        where l.id = ${of.id} and o.undone_seq is null`,
+    );
+    return same.map(({ id }) => id);
+  }
+  const up = await rows<{ id: string }>(
+    reader,
+    sql`
+    with vessels as (
+      select l.id, l.batch_id from lot l where l.id = ${of.id} and l.kind <> 'run'
+      union select f.id, f.batch_id from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.to_lot = ${of.id}
+    ) select id from vessels union select batch_id from vessels where batch_id is not null`,
+  );
+  return up.map(({ id }) => id);
+}
+
+/** Vessels filled next without having been cleaned after one of these. */
+async function nextUncleaned(reader: Reader, lotIds: readonly string[]): Promise<string[]> {
+  const found = await rows<{ id: string }>(
+    reader,
+    sql`
+    select n.id from lot f join lateral (
+      select id, at from lot where kind = 'fill' and vessel_id = f.vessel_id and undone_seq is null and (at, seq) > (f.at, f.seq) order by at, seq limit 1
+    ) n on true
+    where f.id = ${anyOf(lotIds)} and f.kind = 'fill' and f.vessel_id is not null
+      and not exists (select 1 from cleaning c where c.vessel_id = f.vessel_id and c.at between coalesce(f.closed_at, f.at) and n.at)`,
+  );
+  return found.map(({ id }) => id);
+}
+
+/**
+ * Every lot a recall reaches, the suspect itself with it; true where it is in only because a vessel was not cleaned.
+ * Source: handbook 5.3.
+ */
+export async function recallReach(
+  reader: Reader,
+  of: LotRow,
+  how: { readonly scope: RecallScope; readonly carryOver: boolean },
+): Promise<Map<string, boolean>> {
+  const found = new Map<string, boolean>([[of.id, false]]);
+  const add = (ids: readonly string[], carried: boolean): void =>
+    ids.forEach((id) => !found.has(id) && found.set(id, carried));
+  if (how.scope === 'direct') {
+    const steps = await rows<{ to: string }>(reader, walkDirect(of.id));
+    add(
+      steps.map(({ to }) => to),
+      false,
+    );
+  } else add(await madeOf(reader, of.id), false);
+  if (how.scope === 'shared')
+    for (const source of await sourcesOf(reader, of)) add(await madeOf(reader, source), false);
+  for (let more = how.carryOver ? [...found.keys()] : []; more.length > 0;) {
+    const fresh: string[] = [];
+    for (const id of (await nextUncleaned(reader, more)).filter((one) => !found.has(one)))
+      for (const made of await madeOf(reader, id)) if (!found.has(made)) fresh.push(made);
+    add(fresh, true);
+    more = fresh;
+  }
+  return found;
+}

@@ -1,0 +1,2 @@
+// What other subjects may know of this one.
+export { complaintClosed, complaintTaken } from './complaints.js';

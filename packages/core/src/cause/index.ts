@@ -1,0 +1,2 @@
+export * from './fisher.js';
+export * from './sharedCause.js';

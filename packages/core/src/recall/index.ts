@@ -1,0 +1,2 @@
+export * from './crate.js';
+export * from './complaint.js';
