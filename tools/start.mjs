@@ -8,10 +8,13 @@ import { ensurePackages } from './install.mjs';
 import { holdFolder } from './lock.mjs';
 import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
+import { databaseOf, GO_OVER, keepOf, lastHouse, otherHouse, rememberHouse } from './which-house.mjs';
 
 await run(async () => {
   const { values } = parseArgs({
     options: {
+      demo: { type: 'boolean' },
+      house: { type: 'boolean' },
       fresh: { type: 'boolean' },
       yes: { type: 'boolean' },
       port: { type: 'string', default: process.env.PORT ?? '4280' },
@@ -23,7 +26,7 @@ await run(async () => {
   });
   if (values.help) {
     say(
-      'npm start -- [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the database first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
+      'npm start -- [--demo | --house] [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --demo   the demo house; --house  the house of your own. Without either: the one that was opened last\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the house that is opened first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
     );
     return;
   }
@@ -33,12 +36,14 @@ await run(async () => {
   const address = values.address === undefined ? undefined : readAddress(values.address);
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
   mkdirSync(folder, { recursive: true });
+  if (values.demo && values.house) throw new Stop('--demo and --house are two houses. Say one of them.');
+  let which = values.house ? 'own' : values.demo ? 'demo' : lastHouse(folder);
   holdFolder(join(folder, 'start.lock'), { port });
   if (!(await portIsFree(port)))
     throw new Stop(
       `Port ${port} is taken by another program, or Clear Tally runs already. Choose another:\n\n  npm start -- --port ${port + 1}\n`,
     );
-  if (values.fresh && !values.yes) await askToEmpty();
+  if (values.fresh && !values.yes) await askToEmpty(which);
   ensurePackages();
   const { openCluster, ensureDatabase } = await import('./postgres.mjs');
   const { buildBench, buildServer, buildWeb } = await import('./build.mjs');
@@ -70,9 +75,9 @@ await run(async () => {
   process.on('SIGINT', () => stop(0));
   process.on('SIGTERM', () => stop(0));
   process.on('SIGHUP', () => stop(0));
-  await ensureDatabase(cluster, 'clear_tally', { fresh: values.fresh });
-  const keep = join(folder, 'keep');
-  if (values.fresh) setAside(keep);
+  await ensureDatabase(cluster, databaseOf(which), { fresh: values.fresh });
+  if (values.fresh) setAside(keepOf(folder, which));
+  rememberHouse(folder, which);
   // A database that dies is started again at its port; nothing recorded is lost with it.
   watch = setInterval(() => {
     if (stopping || cluster.runs()) return;
@@ -86,34 +91,46 @@ await run(async () => {
       bench = started.bench;
       return started.devices;
     }));
-  server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
-    // A process group of its own: Ctrl-C reaches us first, and we end it in order.
-    detached: true,
-    stdio: ['ignore', 'pipe', 'inherit'],
-    env: {
-      ...process.env,
-      CLEAR_TALLY_DEVICES: devices,
-      PORT: String(port),
-      DATABASE_URL: cluster.appUrl(),
-      DATABASE_OWNER_URL: cluster.ownerUrl(),
-      WEB_ROOT: inRoot('dist/web/browser'),
-      NODE_ENV: 'production',
-      CLEAR_TALLY_KEEP: keep,
-      CLEAR_TALLY_LOGS: join(folder, 'logs'),
-      CLEAR_TALLY_ADDRESS: address ?? '',
-      CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '',
-    },
-  });
-  server.stdout.on('data', (data) => {
-    const text = String(data);
-    if (text.includes('listening')) {
-      if (!greeted) void greet(port);
-      greeted = true;
-    } else process.stdout.write(text);
-  });
-  server.on('exit', (code) => {
-    if (!stopping) stop(code ?? 1);
-  });
+  const serve = () => {
+    server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
+      // A process group of its own: Ctrl-C reaches us first, and we end it in order.
+      detached: true,
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: {
+        ...process.env,
+        CLEAR_TALLY_DEVICES: devices,
+        PORT: String(port),
+        DATABASE_URL: cluster.appUrl(databaseOf(which)),
+        DATABASE_OWNER_URL: cluster.ownerUrl(databaseOf(which)),
+        CLEAR_TALLY_HOUSE: which,
+        WEB_ROOT: inRoot('dist/web/browser'),
+        NODE_ENV: 'production',
+        CLEAR_TALLY_KEEP: keepOf(folder, which),
+        CLEAR_TALLY_LOGS: join(folder, 'logs'),
+        CLEAR_TALLY_ADDRESS: address ?? '',
+        CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '',
+      },
+    });
+    server.stdout.on('data', (data) => {
+      const text = String(data);
+      if (text.includes('listening')) {
+        if (!greeted) void greet(port);
+        greeted = true;
+      } else process.stdout.write(text);
+    });
+    server.on('exit', (code) => {
+      if (stopping) return;
+      if (code !== GO_OVER) return stop(code ?? 1);
+      which = otherHouse(which);
+      rememberHouse(folder, which);
+      say(which === 'own' ? 'The house of your own is opened.' : 'The demo house is opened.');
+      void ensureDatabase(cluster, databaseOf(which)).then(serve, (error) => {
+        say(String(error));
+        stop(1);
+      });
+    });
+  };
+  serve();
 });
 
 function readAddress(text) {
@@ -149,12 +166,14 @@ function startBench() {
 
 async function greet(port) {
   const address = `http://127.0.0.1:${port}`;
-  const { house, demoPins } = await (await fetch(`${address}/api/sign-in`)).json();
+  const { house, people, demoPins } = await (await fetch(`${address}/api/sign-in`)).json();
   say(`\nClear Tally is ready at ${address}\n`);
   if (demoPins) {
     say(`The demo house, ${house}, is all made up. Sign in with a name and its PIN:`);
     for (const { name, pin } of demoPins) say(`  ${name.padEnd(20)} ${pin}`);
   }
+  if (!house) say('No house is here yet: open the page, and found yours.');
+  else if (!demoPins) say(`${house}: ${people.length} ${people.length === 1 ? 'person signs' : 'people sign'} in.`);
   say('\nCtrl-C stops everything.');
 }
 
@@ -166,14 +185,14 @@ function portIsFree(port) {
   });
 }
 
-async function askToEmpty() {
+async function askToEmpty(which) {
   if (!process.stdin.isTTY)
     throw new Stop(
       '--fresh deletes every record of this house and asks first. Without a terminal, say it twice: --fresh --yes',
     );
   const terminal = createInterface({ input: process.stdin, output: process.stdout });
   const answer = await terminal.question(
-    'This deletes every record in this checkout’s database. Type “empty” to go on: ',
+    `This deletes every record of ${which === 'own' ? 'the house of your own' : 'the demo house'} here. Type “empty” to go on: `,
   );
   terminal.close();
   if (answer.trim() !== 'empty') throw new Stop('Nothing was changed.');

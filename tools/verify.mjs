@@ -5,13 +5,21 @@ import { parseArgs } from 'node:util';
 import { ensurePackages } from './install.mjs';
 import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
+import { databaseOf, keepOf, lastHouse } from './which-house.mjs';
 
 // Looks at the whole house: whether all that was recorded stands as it was. Works beside a running house, too.
 await run(async () => {
-  const { values } = parseArgs({ options: { end: { type: 'string' }, help: { type: 'boolean' } } });
+  const { values } = parseArgs({
+    options: {
+      end: { type: 'string' },
+      demo: { type: 'boolean' },
+      house: { type: 'boolean' },
+      help: { type: 'boolean' },
+    },
+  });
   if (values.help) {
     say(
-      'npm run verify -- [--end chain-end-1234.json]\n\n  --end  the newest end of the chain that was kept elsewhere, as the page “Who recorded what” gives it',
+      'npm run verify -- [--demo | --house] [--end chain-end-1234.json]\n\n  --demo, --house  which house; without either the one that was opened last\n  --end  the newest end of the chain that was kept elsewhere, as the page “Who recorded what” gives it',
     );
     return;
   }
@@ -23,6 +31,7 @@ await run(async () => {
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
   if (!existsSync(join(folder, 'cluster.json')))
     throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
+  const which = values.house ? 'own' : values.demo ? 'demo' : lastHouse(folder);
   const cluster = await openCluster({ folder });
   const looked = spawnSync(
     process.execPath,
@@ -31,10 +40,10 @@ await run(async () => {
       stdio: 'inherit',
       env: {
         ...process.env,
-        DATABASE_URL: cluster.appUrl(),
-        DATABASE_OWNER_URL: cluster.ownerUrl(),
+        DATABASE_URL: cluster.appUrl(databaseOf(which)),
+        DATABASE_OWNER_URL: cluster.ownerUrl(databaseOf(which)),
         MIGRATIONS: inRoot('dist/server/migrations'),
-        CLEAR_TALLY_KEEP: join(folder, 'keep'),
+        CLEAR_TALLY_KEEP: keepOf(folder, which),
       },
     },
   );

@@ -23,6 +23,9 @@ const env = (name: string): string => {
   return value;
 };
 
+/** The start command opens the other house then. */
+const GO_OVER = 64;
+
 const log = openLog(process.env['CLEAR_TALLY_LOGS']);
 
 const here = dirname(fileURLToPath(import.meta.url));
@@ -54,7 +57,9 @@ if (known)
   for (const { words } of endFaults(ends!.kept(), await endAt(connection.db, ends!.kept())))
     process.stderr.write(`WARNING  ${words} Look at the whole house: npm run verify\n`);
 
-if (process.env['DEMO'] !== 'off' && empty) {
+const own = process.env['CLEAR_TALLY_HOUSE'] === 'own';
+
+if (process.env['DEMO'] !== 'off' && !own && empty) {
   process.stdout.write('Loading the demo house ...\n');
   await loadDemoHouse(connection.db, new Date());
 }
@@ -105,6 +110,8 @@ const app = createApp(
     bench,
     limits,
     verification,
+    // Whoever started this server opens the other house; without a start command there is none.
+    ...(process.env['CLEAR_TALLY_HOUSE'] ? { goOver: () => void stop(GO_OVER) } : {}),
     ...(ends ? { ends } : {}),
     ...(address ? { address: new URL(address).origin } : {}),
   },
@@ -125,7 +132,7 @@ server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`list
 let stopping = false;
 
 /** What is being recorded or answered is finished; nothing new is taken. */
-const stop = async (): Promise<void> => {
+const stop = async (status = 0): Promise<void> => {
   if (stopping) return;
   stopping = true;
   clearInterval(endings);
@@ -138,7 +145,7 @@ const stop = async (): Promise<void> => {
   await ends?.write(connection.db, new Date()).catch(() => null);
   await looking.close();
   await connection.close();
-  process.exit(0);
+  process.exit(status);
 };
 
 process.on('SIGINT', () => void stop());

@@ -4,7 +4,7 @@ import { finishAdd, finishBegin, finishBrine, finishByProduct, finishDry, runLev
 import { formulaRetire, formulaSave } from './formulas.js';
 import { heatLoad, heatProcess, heatProcessEnd, heatSeals } from './heat.js';
 import { holdAnew, holdByRule, holdLift, holdPlace } from './holds.js';
-import { houseFound, houseRule, houseSet, roomAdd } from './house.js';
+import { houseFound, houseRule, houseSet, roomAdd, roomChange } from './house.js';
 import { findRecord } from './judging.js';
 import { labelDesign, labelJars, labelPrint, labelTally } from './labels.js';
 import {
@@ -37,14 +37,14 @@ import {
   orderClose,
   orderTake,
 } from './dispatch.js';
-import { personAdd, personLeave } from './people.js';
+import { personAdd, personChange, personLeave } from './people.js';
 import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
 import { complaintClose, complaintTake, recallAnswer, recallClose, recallNotice, recallOpen } from './recall.js';
 import { runCheck, runRelease, runStore, runWithdraw } from './release.js';
 import { id, iso } from './shape.js';
 import { deliveryReceive, stockCount, supplierAdd, supplyReceive, supplyState } from './stores.js';
 import { lossRecord, vesselSplit, vesselThrowOut, vesselTopUp } from './tending.js';
-import { lotTransfer, vesselAdd, vesselClean, vesselClose, vesselFill, vesselMove } from './vessels.js';
+import { lotTransfer, vesselAdd, vesselChange, vesselClean, vesselClose, vesselFill, vesselMove } from './vessels.js';
 import {
   acidTitrate,
   checkMake,
@@ -64,9 +64,12 @@ export const entrySchema = z.discriminatedUnion('kind', [
   houseRule,
   houseSet,
   personAdd,
+  personChange,
   personLeave,
   roomAdd,
+  roomChange,
   vesselAdd,
+  vesselChange,
   vesselClean,
   supplierAdd,
   materialAdd,

@@ -17,15 +17,23 @@ export const houseFound = entryOf(
   }),
 );
 
-export const roomAdd = entryOf(
-  'room.add',
-  z.strictObject({
-    roomId: id,
-    name: text(80),
-    usualCelsius: z.number().min(-5).max(45),
-    position: z.int().min(0).max(999),
-  }),
-);
+const roomBody = z.strictObject({
+  roomId: id,
+  name: text(80),
+  usualCelsius: z.number().min(-5).max(45),
+  /** On the round: from the first room to the last. */
+  position: z.int().min(0).max(999),
+});
+export const roomAdd = entryOf('room.add', roomBody);
+
+/** As it is from now on. */
+export const roomChange = entryOf('room.change', roomBody);
+
+/** A house that has none yet: its name and rules of writing, and who owns it. */
+export const foundRequest = z.strictObject({
+  house: houseFound.shape.body.omit({ acidLimit: true, saltTolerance: true }),
+  owner: z.strictObject({ name: text(80), initials: text(4), pin: z.string().min(1).max(120) }),
+});
 
 /** A question of the house answered; the last answer counts, all of them stay in the journal. */
 export const houseRule = entryOf(
@@ -86,6 +94,8 @@ export const houseSet = entryOf('house.set', houseSettings);
 
 export const houseReply = z.strictObject({
   name: z.string(),
+  /** Made up, with everybody and everything in it. */
+  demo: z.boolean(),
   site: z.string(),
   timeZone: z.string(),
   decimalMark: z.enum(['point', 'comma']),

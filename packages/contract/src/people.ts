@@ -8,6 +8,12 @@ export const personAdd = entryOf(
   z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES) }),
 );
 
+/** Called otherwise, or with other rights, from now on. */
+export const personChange = entryOf(
+  'person.change',
+  z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES) }),
+);
+
 /** A person has left the house, or has come back. What they recorded keeps their name. */
 export const personLeave = entryOf(
   'person.leave',
@@ -22,6 +28,8 @@ export const signInReply = z.strictObject({
   house: z.string().nullable(),
   people: z.array(person),
   demoPins: z.array(z.strictObject({ name: z.string(), pin: z.string() })).nullable(),
+  /** The other house, where whoever asks may open it from here. */
+  other: z.enum(['demo', 'own']).nullable(),
 });
 
 /** Who comes in, for an owner. */

@@ -13,23 +13,25 @@ export const innerShape = z.discriminatedUnion('shape', [
   z.strictObject({ shape: z.literal('neck'), diameterMm: mm, heightMm: mm, neckMm: mm, neckHeightMm: mm }),
 ]);
 
-export const vesselAdd = entryOf(
-  'vessel.add',
-  z.strictObject({
-    vesselId: id,
-    tag: z.string().regex(/^[A-Z][A-Z0-9]{0,4}$/, 'a capital letter and up to four letters or digits'),
-    shape: z.enum(VESSEL_SHAPES),
-    brimMl: z.number().min(100).max(2_000_000),
-    maxFill: fraction.min(0.3).max(1),
-    minFill: fraction.min(0).max(1),
-    weightVolumeMl: z.number().min(0).max(100_000),
-    closure: z.enum(CLOSURES),
-    roomId: id,
-    inUse: z.boolean(),
-    /** Inner measures, mm, when somebody has taken them. */
-    inner: innerShape.optional(),
-  }),
-);
+const vesselBody = z.strictObject({
+  vesselId: id,
+  tag: z.string().regex(/^[A-Z][A-Z0-9]{0,4}$/, 'a capital letter and up to four letters or digits'),
+  shape: z.enum(VESSEL_SHAPES),
+  brimMl: z.number().min(100).max(2_000_000),
+  maxFill: fraction.min(0.3).max(1),
+  minFill: fraction.min(0).max(1),
+  weightVolumeMl: z.number().min(0).max(100_000),
+  closure: z.enum(CLOSURES),
+  roomId: id,
+  inUse: z.boolean(),
+  /** Inner measures, mm, when somebody has taken them. */
+  inner: innerShape.optional(),
+});
+
+export const vesselAdd = entryOf('vessel.add', vesselBody);
+
+/** As it is from now on: measured anew, moved, under repair, out of use. Its tag stays its own. */
+export const vesselChange = entryOf('vessel.change', vesselBody.extend({ reason: text(300).nullable() }));
 
 export const vesselClean = entryOf(
   'vessel.clean',

@@ -84,6 +84,7 @@ export const REFUSAL_CODES = [
   'customer.closed',
   'order.unknown',
   'order.closed',
+  'vessel.tagStays',
   'recall.unknown',
   'recall.closed',
   'recall.open',

@@ -4,10 +4,12 @@ import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
 import { type DeliveryPlan, planDeliveries } from './deliveries.js';
 import { Diary } from './diary.js';
+import { planDesk } from './desk.js';
 import { planFinishes } from './finishes.js';
 import { planHeat } from './heat.js';
 import { foundHouse, type Founded } from './house.js';
 import { planLabels } from './labels.js';
+import { planOpenings } from './openings.js';
 import { planOrders } from './orders.js';
 import { DEMO_PEOPLE } from './people.js';
 import { planRounds } from './rounds.js';
@@ -262,7 +264,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   });
   planRounds(diary, house, { film: crocks.fillIds[1]!, pinkTop: glasses.fillIds[3]! });
   planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
-  planOpenings(diary, house);
+  const barrel = planOpenings(diary, house);
   const customers = planAfterPacking(diary, house, [
     { runLotId: first.runIds[0]!, daysAgo: 35, story: 'sold', gasAfter: 9 },
     { runLotId: winter.runIds[0]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
@@ -277,6 +279,13 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planWaiting(diary, house, lots);
   planFinishes(diary, house, lots, { fillLotId: turnipDonor.fillIds[3]! });
   planOrders(diary, house, customers);
+  planDesk(diary, house, {
+    pepperLotId: lots['pepper1']!,
+    turnipRuns: roots.runIds,
+    sauceRun: first.runIds[0]!,
+    barrel: barrel.fillLotId,
+    barrelGrams: barrel.grams,
+  });
 }
 
 /** Brine taken off a drum of turnips yesterday: it carries their mustard to whatever it starts. */
@@ -291,75 +300,6 @@ function planKeptBrine(diary: Diary, house: Founded, fillLotId: string): void {
         at,
         house.people.ines,
       )),
-  );
-}
-
-/** A barrel and a shelf of jars that stood there before the ledger began. */
-function planOpenings(diary: Diary, house: Founded): void {
-  const at = diary.moment(83, 12);
-  const day = (daysAgo: number) => diary.moment(daysAgo, 12).toISOString().slice(0, 10);
-  const barrel = diary.id(at);
-  diary.plan(
-    at,
-    async () =>
-      void (await diary.record(
-        'lot.open',
-        {
-          what: 'vessel',
-          batchId: diary.id(at),
-          fillLotId: barrel,
-          name: 'Winter roots, old recipe',
-          vesselId: house.vessels.get('W1')!,
-          grams: 44_000,
-          filledOn: day(101),
-        },
-        at,
-        house.people.odile,
-      )),
-  );
-  diary.plan(
-    at,
-    async () =>
-      void (await diary.record(
-        'lot.open',
-        {
-          what: 'jars',
-          batchId: diary.id(at),
-          runLotId: diary.id(at),
-          name: 'Swede and parsnip shred',
-          jars: [{ sizeMl: 330, netGrams: 320, count: 64 }],
-          filledOn: day(110),
-        },
-        at,
-        house.people.odile,
-      )),
-  );
-  // Old and quiet: looked at twice a week, read once.
-  const every = (what: 'ph' | 'temperature' | 'look', hours: number) => ({
-    what,
-    words: null,
-    rule: { kind: 'every' as const, hours, forDays: null },
-    condition: 'always' as const,
-  });
-  diary.plan(
-    at,
-    async () =>
-      void (await diary.record(
-        'plan.change',
-        {
-          lotId: barrel,
-          checks: [every('ph', 24 * 14), every('temperature', 24), every('look', 84)],
-          reason: 'an old barrel, as it was watched before',
-        },
-        at,
-        house.people.odile,
-      )),
-  );
-  const read = diary.moment(12, 8, 20);
-  diary.plan(
-    read,
-    async () =>
-      void (await diary.record('ph.read', { lotId: barrel, ph: 3.61, sample: 'brine' }, read, house.people.ines)),
   );
 }
 

@@ -84,6 +84,7 @@ export const STATUS = {
   'jar.retained': 409,
   'order.unknown': 404,
   'order.closed': 409,
+  'vessel.tagStays': 409,
   'recall.unknown': 404,
   'recall.closed': 409,
   'recall.open': 409,

@@ -15,7 +15,7 @@ export const SESSION_HOURS = 14;
 export const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** Who may be chosen on the sign-in page. The demo house shows its PINs; no other does. */
-export async function signInChoices(db: Database): Promise<SignInReply> {
+export async function signInChoices(db: Database): Promise<Omit<SignInReply, 'other'>> {
   const [of] = await db.select({ name: house.name }).from(house);
   // Who has no PIN signs in nowhere: the house’s rules, and people who have left.
   const people = await db
@@ -193,6 +193,11 @@ export async function givePin(db: Database, personId: string, pin: string): Prom
 }
 
 /** A person who has left signs in nowhere: sign-ins, devices and PIN end. */
+/** Wherever this person is signed in, it is asked for anew; their PIN stays. */
+export async function endSignIns(db: Pick<Database, 'delete'>, personId: string): Promise<void> {
+  await db.delete(signIn).where(eq(signIn.personId, personId));
+}
+
 export async function endAccess(db: Pick<Database, 'delete'>, personId: string): Promise<void> {
   await db.delete(signIn).where(eq(signIn.personId, personId));
   await forget(db, personId);

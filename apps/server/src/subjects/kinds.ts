@@ -22,7 +22,7 @@ import {
 import { formulaRetire, formulaSave } from './formulas/index.js';
 import { loadHeated, processEnded, processFiled, sealsLooked } from './heat/index.js';
 import { holdAnew, holdLift, holdPlace, holdRuled } from './holds/index.js';
-import { houseFound, houseRuled, houseSet, roomAdd } from './house/index.js';
+import { houseFound, houseRuled, houseSet, roomAdd, roomChanged } from './house/index.js';
 import { findingRecorded } from './judging/index.js';
 import { designKept, jarsLabelled, labelsCounted, labelsPrinted } from './labels/index.js';
 import {
@@ -45,13 +45,21 @@ import {
 } from './making/index.js';
 import { materialAdd, materialChange } from './materials/index.js';
 import { lotCounted, lotOpen, packRun } from './packing/index.js';
-import { personAdd, personLeave } from './people/index.js';
+import { personAdd, personChanged, personLeave } from './people/index.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations/index.js';
 import { recallAnswered, recallClosed, recallNoticed, recallOpened } from './recalling/index.js';
 import { runChecked, runReleased, runStored, runWithdrawn } from './release/index.js';
 import { deliveryReceived, stockCounted, supplierAdd, supplyReceive, supplyStated } from './stores/index.js';
 import { lossRecord, vesselSplit, vesselThrownOut, vesselToppedUp } from './tending/index.js';
-import { lotTransfer, vesselAdd, vesselClean, vesselClosed, vesselFill, vesselMoved } from './vessels/index.js';
+import {
+  lotTransfer,
+  vesselAdd,
+  vesselChanged,
+  vesselClean,
+  vesselClosed,
+  vesselFill,
+  vesselMoved,
+} from './vessels/index.js';
 import {
   checkMade,
   meterAdded,
@@ -71,6 +79,9 @@ export const KINDS: Kinds = {
   'house.rule': houseRuled,
   'house.set': houseSet,
   'person.add': personAdd,
+  'person.change': personChanged,
+  'room.change': roomChanged,
+  'vessel.change': vesselChanged,
   'person.leave': personLeave,
   'room.add': roomAdd,
   'vessel.add': vesselAdd,

@@ -131,6 +131,41 @@ export const routes: Routes = [
         loadComponent: () => import('./places/trace/trace').then((m) => m.Trace),
       },
       {
+        path: 'shared-cause',
+        title: 'Shared cause · Clear Tally',
+        loadComponent: () => import('./places/trace/shared-cause').then((m) => m.SharedCause),
+      },
+      {
+        path: 'tallies',
+        title: 'Tallies · Clear Tally',
+        loadComponent: () => import('./places/trace/tallies').then((m) => m.Tallies),
+      },
+      {
+        path: 'complaints',
+        title: 'Complaints · Clear Tally',
+        loadComponent: () => import('./places/recall/complaints').then((m) => m.Complaints),
+      },
+      {
+        path: 'recalls',
+        title: 'Recall · Clear Tally',
+        loadComponent: () => import('./places/recall/recalls').then((m) => m.Recalls),
+      },
+      {
+        path: 'recalls/:code',
+        title: 'Recall · Clear Tally',
+        loadComponent: () => import('./places/recall/recall').then((m) => m.Recall),
+      },
+      {
+        path: 'vessels',
+        title: 'Rooms and vessels · Clear Tally',
+        loadComponent: () => import('./places/house/registers').then((m) => m.Registers),
+      },
+      {
+        path: 'founding',
+        title: 'Setting up · Clear Tally',
+        loadComponent: () => import('./places/house/founding').then((m) => m.Founding),
+      },
+      {
         path: 'formulas',
         title: 'Formulas · Clear Tally',
         loadComponent: () => import('./places/formulas/formulas').then((m) => m.Formulas),

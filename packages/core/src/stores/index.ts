@@ -3,3 +3,4 @@ export * from './count.js';
 export * from './deliveryList.js';
 export * from './amount.js';
 export * from './red.js';
+export * from './starterMaterials.js';

@@ -1,5 +1,8 @@
 import { decideTogether, formatPercent, HOUSE_RULES, ruleOption } from '@clear-tally/core';
+import { and, eq, ne, sql } from 'drizzle-orm';
+import type { Transaction } from '../../db/database.js';
 import { house, houseRule, room } from '../../db/schema/house.js';
+import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 
@@ -26,12 +29,47 @@ export const roomAdd = kind('room.add', {
   does: 'the house is set up',
   correct: 'book',
   record: async ({ tx, body }) => {
+    await refuseTakenRoom(tx, body);
     await tx
       .insert(room)
       .values({ id: body.roomId, name: body.name, usualCelsius: body.usualCelsius, position: body.position });
     return {};
   },
   line: ({ entry }) => ({ what: 'Room added', words: entry.body.name }),
+});
+
+async function refuseTakenRoom(
+  tx: Transaction,
+  body: { readonly roomId: string; readonly name: string },
+): Promise<void> {
+  const [other] = await tx
+    .select({ id: room.id })
+    .from(room)
+    .where(and(eq(sql`lower(${room.name})`, body.name.toLowerCase()), ne(room.id, body.roomId)));
+  if (other && !happened(tx))
+    throw refused(
+      'name.taken',
+      `There is a room called ${body.name} already. Two of one name could not be told apart.`,
+      {
+        field: 'name',
+      },
+    );
+}
+
+export const roomChanged = kind('room.change', {
+  who: 'owner',
+  words: 'Room changed',
+  does: 'a room is called otherwise, stands elsewhere on the round, or is usually of another temperature, from now on',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    await refuseTakenRoom(tx, body);
+    const { roomId, ...row } = body;
+    const changed = await tx.update(room).set(row).where(eq(room.id, roomId)).returning({ id: room.id });
+    if (changed.length === 0)
+      throw refused('resource.unknown', 'No such room is in this house. Choose it from the list.', { field: 'roomId' });
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Room changed', words: `${entry.body.name}, usually ${entry.body.usualCelsius} °C` }),
 });
 
 /** An answer to one of the house's questions. The limit of pH is kept where every decision reads it. */

@@ -1,2 +1,2 @@
 // What other subjects may know of this one.
-export { houseFound, houseRuled, houseSet, roomAdd } from './house.js';
+export { houseFound, houseRuled, houseSet, roomAdd, roomChanged } from './house.js';

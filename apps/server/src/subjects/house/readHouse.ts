@@ -17,8 +17,10 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
            v.cleaned_at as "cleanedAt", ${cleanedWith(sql`v`)} as "cleanedWith", l.code as "takenBy", ${usedSince(sql`v`)} as "usedSince"
     from vessel v left join lot l on l.live_vessel = v.id order by v.tag`,
   );
+  const [demo] = await rows(reader, sql`select 1 from credential where demo_pin is not null limit 1`);
   return {
     ...found,
+    demo: demo !== undefined,
     settings: {
       currency: settings.currency ?? 'EUR',
       labourPerHour: settings.labourPerHour ?? 0,

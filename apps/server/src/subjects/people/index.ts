@@ -1,2 +1,2 @@
 // What other subjects may know of this one.
-export { personAdd, personLeave } from './people.js';
+export { personAdd, personChanged, personLeave } from './people.js';

@@ -1,9 +1,10 @@
 import { and, eq, isNull, ne } from 'drizzle-orm';
+import type { Transaction } from '../../db/database.js';
 import { person } from '../../db/schema/house.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
-import { endAccess } from '../../session/session.js';
+import { endAccess, endSignIns } from '../../session/session.js';
 
 export const personAdd = kind('person.add', {
   who: 'owner',
@@ -16,6 +17,49 @@ export const personAdd = kind('person.add', {
   },
   line: ({ entry }) => ({ what: 'Person added', words: entry.body.name }),
 });
+
+export const personChanged = kind('person.change', {
+  who: 'owner',
+  words: 'Person changed',
+  does: 'a person is called otherwise, or has other rights, from now on. The last owner stays one',
+  correct: { never: 'Change it again: what is written in the book keeps the name it was written under.' },
+  record: async ({ tx, body }) => {
+    const [of] = await tx.select().from(person).where(eq(person.id, body.personId));
+    if (!of || of.id === RULES_PERSON.personId)
+      throw refused('resource.unknown', 'No such person is in this house. Choose them from the list.', {
+        field: 'personId',
+      });
+    if (of.role === 'owner' && body.role !== 'owner' && of.leftAt === null)
+      await refuseLastOwner(tx, of, `stops being one`);
+    const { name, initials, role } = body;
+    await tx.update(person).set({ name, initials, role }).where(eq(person.id, of.id));
+    // What somebody may not do any more they do not go on doing on another tablet.
+    if (of.role !== role) await endSignIns(tx, of.id);
+    return {};
+  },
+  line: ({ entry }) => ({ what: 'Person changed', words: `${entry.body.name}, ${entry.body.role}` }),
+});
+
+async function refuseLastOwner(
+  tx: Transaction,
+  of: { readonly id: string; readonly name: string },
+  before: string,
+): Promise<void> {
+  const others = await tx
+    .select({ id: person.id })
+    .from(person)
+    .where(
+      and(eq(person.role, 'owner'), isNull(person.leftAt), ne(person.id, of.id), ne(person.id, RULES_PERSON.personId)),
+    );
+  if (others.length === 0)
+    throw refused(
+      'who.notAllowed',
+      `${of.name} is the only owner. A house needs one: add another before ${of.name} ${before}.`,
+      {
+        field: 'personId',
+      },
+    );
+}
 
 export const personLeave = kind('person.leave', {
   who: 'owner',
@@ -34,25 +78,7 @@ export const personLeave = kind('person.leave', {
         `${of.name} ${body.left ? 'has left already' : 'is in the house'}. Nothing was changed.`,
         { field: 'personId' },
       );
-    if (body.left && of.role === 'owner') {
-      const others = await tx
-        .select({ id: person.id })
-        .from(person)
-        .where(
-          and(
-            eq(person.role, 'owner'),
-            isNull(person.leftAt),
-            ne(person.id, of.id),
-            ne(person.id, RULES_PERSON.personId),
-          ),
-        );
-      if (others.length === 0)
-        throw refused(
-          'who.notAllowed',
-          `${of.name} is the only owner. A house needs one: add another before ${of.name} leaves.`,
-          { field: 'personId' },
-        );
-    }
+    if (body.left && of.role === 'owner') await refuseLastOwner(tx, of, 'leaves');
     await tx
       .update(person)
       .set({ leftAt: body.left ? at : null })

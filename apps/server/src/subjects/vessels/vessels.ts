@@ -1,5 +1,7 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, ne } from 'drizzle-orm';
+import type { Transaction } from '../../db/database.js';
 import { cleaning, vessel } from '../../db/schema/house.js';
+import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 
@@ -9,6 +11,7 @@ export const vesselAdd = kind('vessel.add', {
   does: 'the house is set up',
   correct: 'book',
   record: async ({ tx, body }) => {
+    await refuseTakenTag(tx, body);
     const { vesselId, ...row } = body;
     await tx
       .insert(vessel)
@@ -16,6 +19,66 @@ export const vesselAdd = kind('vessel.add', {
     return {};
   },
   line: ({ entry }) => ({ what: 'Vessel added', words: entry.body.tag }),
+});
+
+async function refuseTakenTag(
+  tx: Transaction,
+  body: { readonly vesselId: string; readonly tag: string },
+): Promise<void> {
+  const [other] = await tx
+    .select({ id: vessel.id })
+    .from(vessel)
+    .where(and(eq(vessel.tag, body.tag), ne(vessel.id, body.vesselId)));
+  if (other && !happened(tx))
+    throw refused(
+      'name.taken',
+      `There is a vessel ${body.tag} already. Its tag stands in codes: give this one another.`,
+      {
+        field: 'tag',
+      },
+    );
+}
+
+export const vesselChanged = kind('vessel.change', {
+  who: 'owner',
+  words: 'Vessel changed',
+  does: 'a vessel is measured anew, stands in another room, is under repair or out of use, from now on; its tag stays',
+  correct: 'book',
+  record: async ({ tx, body }) => {
+    const [of] = await tx.select().from(vessel).where(eq(vessel.id, body.vesselId));
+    if (!of)
+      throw refused('vessel.unknown', `No vessel ${body.vesselId} is known in this house. Choose it from the list.`, {
+        field: 'vesselId',
+      });
+    if (of.tag !== body.tag)
+      throw refused(
+        'vessel.tagStays',
+        `${of.tag} stands in the codes of what was in it and is not given another tag. Add a vessel ${body.tag}, and put ${of.tag} out of use.`,
+        { field: 'tag' },
+      );
+    const { vesselId, tag: _tag, reason: _reason, inner, ...row } = body;
+    await tx
+      .update(vessel)
+      .set({
+        ...row,
+        inner: inner ?? null,
+        brimMl: Math.round(row.brimMl),
+        weightVolumeMl: Math.round(row.weightVolumeMl),
+      })
+      .where(eq(vessel.id, vesselId));
+    return { facts: { wasInUse: of.inUse } };
+  },
+  line: ({ entry, facts }) => ({
+    what: `Vessel ${entry.body.tag} changed`,
+    words:
+      [
+        facts['wasInUse'] === true && !entry.body.inUse && 'out of use',
+        facts['wasInUse'] === false && entry.body.inUse && 'in use again',
+        entry.body.reason,
+      ]
+        .filter(Boolean)
+        .join(' · ') || null,
+  }),
 });
 
 export const vesselClean = kind('vessel.clean', {

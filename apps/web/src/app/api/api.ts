@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
 import type {
   LabelPreview,
+  CauseReply,
   CorrectionReply,
   DeviceNote,
   EntriesReply,
@@ -89,6 +90,19 @@ export class Api {
       .pipe(catchError(asProblem));
   }
 
+  /** What bad jars share that good ones have not; nothing is recorded. */
+  sharedCause(bad: readonly string[]): Observable<CauseReply> {
+    return this.http.post<CauseReply>('/api/shared-cause', { bad }).pipe(catchError(asProblem));
+  }
+
+  /** Who complained, kept beside the book; null deletes it for good. */
+  complaintContact(complaintId: string, words: string | null): Observable<object> {
+    const at = `/api/complaints/${complaintId}/contact`;
+    return (words === null ? this.http.delete<object>(at) : this.http.put<object>(at, { words })).pipe(
+      catchError(asProblem),
+    );
+  }
+
   /** Keeps a picture; entries name it by the id answered. */
   photo(picture: Blob): Observable<{ id: string }> {
     return this.http
@@ -111,6 +125,16 @@ export class Api {
 
   choices(): Observable<SignInReply> {
     return this.http.get<SignInReply>('/api/sign-in').pipe(catchError(asProblem));
+  }
+
+  /** Founds the house of an empty ledger, and signs its owner in. */
+  found(asked: object): Observable<SessionReply> {
+    return this.http.post<SessionReply>('/api/found', asked).pipe(catchError(asProblem));
+  }
+
+  /** The start command opens the other house: the demo's, or one's own. */
+  goOver(): Observable<object> {
+    return this.http.post<object>('/api/other-house', {}).pipe(catchError(asProblem));
   }
 
   signIn(personId: string, pin: string): Observable<SessionReply> {

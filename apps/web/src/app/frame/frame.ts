@@ -1,6 +1,8 @@
 import { Component, computed, inject, signal } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { filter, map } from 'rxjs';
 import { House } from '../state/house';
 import { sessionFeature, signInPage } from '../state/session';
 import { devicesFeature, devicesPage, selectSimulated } from '../state/devices';
@@ -15,27 +17,39 @@ import { RecordedNote } from './recorded-note';
 import { Shelf } from './shelf';
 
 const PLACES = [
-  { path: '/floor', name: 'Floor' },
-  { path: '/make', name: 'Make' },
-  { path: '/pack', name: 'Pack' },
-  { path: '/lots', name: 'Lots' },
-  { path: '/trace', name: 'Trace' },
-  { path: '/formulas', name: 'Formulas' },
-  { path: '/tools', name: 'Tools' },
-  { path: '/stores', name: 'Stores' },
-  { path: '/guide', name: 'Guide' },
-  { path: '/house-rules', name: 'Office' },
+  { path: '/floor', name: 'Floor', also: [] },
+  { path: '/make', name: 'Make', also: [] },
+  { path: '/pack', name: 'Pack', also: ['/finish', '/heat', '/runs', '/dispatch', '/customers'] },
+  { path: '/lots', name: 'Lots', also: ['/correct'] },
+  { path: '/trace', name: 'Trace', also: ['/shared-cause', '/complaints', '/recalls', '/tallies'] },
+  { path: '/formulas', name: 'Formulas', also: [] },
+  { path: '/tools', name: 'Tools', also: [] },
+  { path: '/stores', name: 'Stores', also: ['/materials'] },
+  { path: '/guide', name: 'Guide', also: [] },
+  {
+    path: '/house-rules',
+    name: 'Office',
+    also: ['/vessels', '/founding', '/meters', '/people', '/the-book', '/the-record'],
+  },
 ] as const;
+
+/** Whether a page belongs to a place: at its address, or below it. */
+const belongs = (url: string, path: string): boolean => url === path || url.startsWith(`${path}/`);
 
 /** Shelf on top, the page in the middle, the places as words along the bottom edge where thumbs are. */
 @Component({
   selector: 'ct-frame',
-  imports: [Bell, BenchDrawer, CodeBox, Keys, RecordedNote, RouterLink, RouterLinkActive, RouterOutlet, Shelf],
+  imports: [Bell, BenchDrawer, CodeBox, Keys, RecordedNote, RouterLink, RouterOutlet, Shelf],
   providers: [FocusKeeper, House, Timers],
   template: `
     <a class="skip" href="#page" (click)="skip($event)">To the page</a>
     <header>
-      <a class="name" routerLink="/floor" aria-label="Clear Tally, start">Clear<br />Tally</a>
+      <a class="name" routerLink="/floor" aria-label="Clear Tally, start"
+        >Clear<br />Tally
+        @if (house.house()?.demo) {
+          <small class="demo">demo house</small>
+        }
+      </a>
       <div class="shelf">
         @if (house.shelf(); as shelf) {
           @if (shelf.vessels.length > 0) {
@@ -93,7 +107,10 @@ const PLACES = [
     <ct-recorded-note />
     <nav aria-label="Places">
       @for (place of places; track place.path; let i = $index) {
-        <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page"
+        <a
+          [routerLink]="place.path"
+          [class.here]="here() === place.path"
+          [attr.aria-current]="here() === place.path ? 'page' : null"
           >{{ place.name }}<span class="key" aria-hidden="true">{{ (i + 1) % 10 }}</span></a
         >
       }
@@ -121,6 +138,18 @@ export class Frame {
   protected readonly toggle = devicesPage.drawerToggled;
   private readonly router = inject(Router);
   protected readonly places = PLACES;
+  private readonly url = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map(() => this.router.url),
+    ),
+    { initialValue: this.router.url },
+  );
+  /** The place this page belongs to. */
+  protected readonly here = computed(() => {
+    const url = this.url().replace(/[?#].*$/, '');
+    return PLACES.find(({ path, also }) => [path, ...also].some((one) => belongs(url, one)))?.path ?? null;
+  });
   protected readonly person = this.store.selectSignal(sessionFeature.selectPerson);
   protected readonly open = signal(false);
   protected readonly offline = signal(!navigator.onLine);

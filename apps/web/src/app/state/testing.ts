@@ -109,6 +109,7 @@ export class FakeApi {
 
 export const A_HOUSE: HouseReply = {
   name: 'House',
+  demo: false,
   site: 'NY',
   timeZone: 'UTC',
   decimalMark: 'point',

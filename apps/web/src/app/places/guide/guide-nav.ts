@@ -1,17 +1,19 @@
 import { Component } from '@angular/core';
-import { RouterLink, RouterLinkActive } from '@angular/router';
+import { type PlaceLink, PlaceNav } from '../../ui/place-nav';
+
+const LINKS: readonly PlaceLink[] = [
+  { path: '/guide', words: 'Judging', exact: true },
+  { path: '/guide/above-the-limit', words: 'Above the limit' },
+  { path: '/guide/cautions', words: 'Cautions' },
+  { path: '/guide/reminders', words: 'Reminders' },
+];
 
 /** The pages of the guide. */
 @Component({
   selector: 'ct-guide-nav',
-  imports: [RouterLink, RouterLinkActive],
-  template: `<nav aria-label="Guide">
-    <a routerLink="/guide" routerLinkActive="here" [routerLinkActiveOptions]="{ exact: true }">Judging</a
-    ><a routerLink="/guide/above-the-limit" routerLinkActive="here">Above the limit</a
-    ><a routerLink="/guide/cautions" routerLinkActive="here">Cautions</a
-    ><a routerLink="/guide/reminders" routerLinkActive="here">Reminders</a>
-  </nav>`,
-  styles:
-    'nav { display: flex; flex-wrap: wrap; gap: 4px 20px; } a { padding: 10px 2px; font-weight: 600; } a.here { color: var(--ink); text-decoration: none; border-bottom: 3px solid var(--ink); }',
+  imports: [PlaceNav],
+  template: '<ct-place-nav label="Guide" [links]="links" />',
 })
-export class GuideNav {}
+export class GuideNav {
+  protected readonly links = LINKS;
+}

@@ -1,23 +1,27 @@
-import { Component } from '@angular/core';
-import { RouterLink, RouterLinkActive } from '@angular/router';
+import { Component, computed } from '@angular/core';
 import { injectRights } from '../../state/person';
+import { type PlaceLink, PlaceNav } from '../../ui/place-nav';
+
+const LINKS: readonly PlaceLink[] = [
+  { path: '/house-rules', words: 'House rules' },
+  { path: '/vessels', words: 'Rooms, vessels' },
+  { path: '/meters', words: 'Meters' },
+  { path: '/people', words: 'Who comes in' },
+  { path: '/the-book', words: 'Everything recorded' },
+];
+const OF_OWNERS: readonly PlaceLink[] = [
+  ...LINKS,
+  { path: '/founding', words: 'Setting up' },
+  { path: '/the-record', words: 'The record' },
+];
 
 /** The pages of the office. */
 @Component({
   selector: 'ct-office-nav',
-  imports: [RouterLink, RouterLinkActive],
-  template: `<nav aria-label="Office">
-    <a routerLink="/house-rules" routerLinkActive="here">House rules</a
-    ><a routerLink="/meters" routerLinkActive="here">Meters</a
-    ><a routerLink="/people" routerLinkActive="here">Who comes in</a
-    ><a routerLink="/the-book" routerLinkActive="here">Everything recorded</a>
-    @if (rights.isOwner()) {
-      <a routerLink="/the-record" routerLinkActive="here">The record</a>
-    }
-  </nav>`,
-  styles:
-    'nav { display: flex; gap: 20px; } a { padding: 10px 2px; font-weight: 600; } a.here { color: var(--ink); text-decoration: none; border-bottom: 3px solid var(--ink); }',
+  imports: [PlaceNav],
+  template: '<ct-place-nav label="Office" [links]="links()" />',
 })
 export class OfficeNav {
-  protected readonly rights = injectRights();
+  private readonly rights = injectRights();
+  protected readonly links = computed(() => (this.rights.isOwner() ? OF_OWNERS : LINKS));
 }

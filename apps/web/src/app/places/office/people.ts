@@ -16,13 +16,25 @@ import { Waiting } from '../../ui/waiting';
 import { HouseAddress } from './house-address';
 import { OfficeNav } from './office-nav';
 import { OwnPin } from './own-pin';
+import { PersonForm } from './person-form';
 
 type Person = PeopleReply['people'][number];
 
 /** Who comes in: everybody of the house, what keeps somebody out, who has left; and one's own PIN. */
 @Component({
   selector: 'ct-people',
-  imports: [HouseAddress, OfficeNav, OwnPin, Refusal, TextField, Waiting, FormField, RecordButton, TypedBeforeNote],
+  imports: [
+    HouseAddress,
+    OfficeNav,
+    OwnPin,
+    PersonForm,
+    Refusal,
+    TextField,
+    Waiting,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     <div class="page">
       <div class="main stack">
@@ -74,10 +86,19 @@ type Person = PeopleReply['people'][number];
                           </button>
                           ·
                         }
+                        <button type="button" class="plain small" (click)="changing.set(one.id)">Change</button>
+                        ·
                         <button type="button" class="plain small" (click)="ask(one)">Has left</button>
                       }
                     </td>
                   </tr>
+                  @if (changing() === one.id) {
+                    <tr>
+                      <td colspan="5">
+                        <ct-person-form [person]="one" (done)="changing.set(null); read.again()" />
+                      </td>
+                    </tr>
+                  }
                   @if (giving() === one.id) {
                     <tr>
                       <td colspan="5">
@@ -132,6 +153,7 @@ type Person = PeopleReply['people'][number];
               </tbody>
             </table>
             <ct-refusal [message]="giving() ? null : problem()" />
+            <ct-person-form (done)="read.again()" />
           }
         }
         <ct-own-pin (changed)="read.again()" />
@@ -156,6 +178,7 @@ export class People {
   protected readonly rights = injectRights();
   protected readonly read = shown<PeopleReply>(computed(() => (this.rights.isOwner() ? '/api/people' : null)));
   protected readonly me = computed(() => this.person()?.id ?? null);
+  protected readonly changing = signal<string | null>(null);
   protected readonly giving = signal<string | null>(null);
   protected readonly pin = signal('');
   protected readonly asked = signal<string | null>(null);

@@ -4,63 +4,77 @@ import { Store } from '@ngrx/store';
 import { sessionFeature, signInPage } from '../../state/session';
 import { Refusal } from '../../ui/refusal';
 import { SecretField } from '../../ui/secret-field';
+import { Api } from '../../api/api';
+import { FoundForm, whenOpen } from './found-form';
 
 /** Choose your name, type your PIN. */
 @Component({
   selector: 'ct-sign-in',
-  imports: [Refusal, SecretField],
+  imports: [FoundForm, Refusal, SecretField],
   template: `
     <div class="door">
       <p class="name">Clear Tally</p>
       @if (choices(); as c) {
-        @if (c.people.length === 0) {
-          <p class="note">This ledger has no house yet. Start it with the demo house to look around.</p>
-        }
-        <h1>{{ c.house }}</h1>
-        @if (wasEnded) {
-          <p class="watch" role="status">
-            The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What was
-            recorded is recorded.
-          </p>
-        }
-        <form (submit)="enter($event)" class="stack">
-          <div class="people" role="radiogroup" aria-label="Who are you?">
-            @for (person of c.people; track person.id) {
-              <button
-                type="button"
-                role="radio"
-                [attr.aria-checked]="chosen() === person.id"
-                [class.on]="chosen() === person.id"
-                (click)="choose(person.id, pin)"
-              >
-                <b>{{ person.initials }}</b>{{ person.name }}<small>{{ person.role }}</small>
+        @if (c.house === null) {
+          <ct-found-form [demo]="c.other === 'demo'" />
+        } @else {
+          <h1>{{ c.house }}</h1>
+          @if (wasEnded) {
+            <p class="watch" role="status">
+              The sign-in on this tablet has ended: somebody signed out, a PIN was changed, or a person has left. What
+              was recorded is recorded.
+            </p>
+          }
+          <form (submit)="enter($event)" class="stack">
+            <div class="people" role="radiogroup" aria-label="Who are you?">
+              @for (person of c.people; track person.id) {
+                <button
+                  type="button"
+                  role="radio"
+                  [attr.aria-checked]="chosen() === person.id"
+                  [class.on]="chosen() === person.id"
+                  (click)="choose(person.id, pin)"
+                >
+                  <b>{{ person.initials }}</b>{{ person.name }}<small>{{ person.role }}</small>
+                </button>
+              }
+            </div>
+            <div class="row">
+              <ct-secret
+                #pin
+                [big]="true"
+                [label]="letters() ? 'Passphrase' : 'PIN'"
+                [figures]="!letters()"
+                [(value)]="typed"
+              />
+              <button class="go" [disabled]="session().state === 'signing'">Sign in</button>
+              <button type="button" class="plain" (click)="letters.set(!letters()); pin.focus()">
+                {{ letters() ? 'I have a PIN' : 'I have a passphrase' }}
               </button>
+            </div>
+            <ct-refusal [message]="session().state === 'refused' ? session().problem?.detail : null" />
+          </form>
+          @if (c.demoPins; as pins) {
+            <p class="note small">
+              This is the demo house: its people, suppliers and figures are all made up. PINs:
+              @for (row of pins; track row.name) {
+                <span class="pin"
+                  >{{ row.name }} <b class="figure">{{ row.pin }}</b></span
+                >
+              }
+            </p>
+            @if (c.other === 'own') {
+              <p class="row">
+                <button type="button" [disabled]="going()" (click)="own()">
+                  {{ going() ? 'Opening …' : 'To the house of your own' }}
+                </button>
+                <span class="soft small"
+                  >Nothing of this one goes there; it stays as it is, and opens again with
+                  <span class="figure">npm start -- --demo</span>.</span
+                >
+              </p>
             }
-          </div>
-          <div class="row">
-            <ct-secret
-              #pin
-              [big]="true"
-              [label]="letters() ? 'Passphrase' : 'PIN'"
-              [figures]="!letters()"
-              [(value)]="typed"
-            />
-            <button class="go" [disabled]="session().state === 'signing'">Sign in</button>
-            <button type="button" class="plain" (click)="letters.set(!letters()); pin.focus()">
-              {{ letters() ? 'I have a PIN' : 'I have a passphrase' }}
-            </button>
-          </div>
-          <ct-refusal [message]="session().state === 'refused' ? session().problem?.detail : null" />
-        </form>
-        @if (c.demoPins; as pins) {
-          <p class="note small">
-            This is the demo house: its people, suppliers and figures are all made up. PINs:
-            @for (row of pins; track row.name) {
-              <span class="pin"
-                >{{ row.name }} <b class="figure">{{ row.pin }}</b></span
-              >
-            }
-          </p>
+          }
         }
       } @else if (session().problem) {
         <ct-refusal [message]="session().problem?.detail" />
@@ -129,6 +143,15 @@ export class SignIn {
 
   constructor() {
     this.store.dispatch(signInPage.opened());
+  }
+
+  private readonly api = inject(Api);
+  protected readonly going = signal(false);
+
+  /** The start command opens the other house; nobody is signed in there. */
+  protected own(): void {
+    this.going.set(true);
+    this.api.goOver().subscribe({ next: () => whenOpen(), error: () => this.going.set(false) });
   }
 
   protected choose(id: string, pin: SecretField): void {

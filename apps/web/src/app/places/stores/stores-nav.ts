@@ -1,21 +1,18 @@
 import { Component } from '@angular/core';
-import { RouterLink, RouterLinkActive } from '@angular/router';
+import { type PlaceLink, PlaceNav } from '../../ui/place-nav';
+
+const LINKS: readonly PlaceLink[] = [
+  { path: '/stores', words: 'Stock', exact: true },
+  { path: '/stores/delivery', words: 'A delivery' },
+  { path: '/materials', words: 'Materials' },
+];
 
 /** The rooms of the stores. */
 @Component({
   selector: 'ct-stores-nav',
-  imports: [RouterLink, RouterLinkActive],
-  template: `<nav aria-label="Stores">
-    <a
-      routerLink="/stores"
-      routerLinkActive="here"
-      [routerLinkActiveOptions]="{ exact: true }"
-      ariaCurrentWhenActive="page"
-      >Stock</a
-    ><a routerLink="/stores/delivery" routerLinkActive="here" ariaCurrentWhenActive="page">A delivery</a
-    ><a routerLink="/materials" routerLinkActive="here" ariaCurrentWhenActive="page">Materials</a>
-  </nav>`,
-  styles:
-    'nav { display: flex; gap: 26px; } a { padding: 8px 0; font-weight: 700; font-size: 18px; color: var(--soft); text-decoration: none; border-bottom: 3px solid transparent; } a.here { color: var(--ink); border-color: var(--ink); }',
+  imports: [PlaceNav],
+  template: '<ct-place-nav label="Stores" [links]="links" />',
 })
-export class StoresNav {}
+export class StoresNav {
+  protected readonly links = LINKS;
+}

@@ -1,10 +1,13 @@
 import { Component, computed, effect, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
-import type { TraceReply } from '@clear-tally/contract';
+import type { RecallAheadReply, TraceReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
 import { Waiting } from '../../ui/waiting';
+import { Crate } from '../recall/crate';
+import { Asked, rememberAsked } from './asked';
+import { DeskNav } from './desk-nav';
 import { FoldedLots } from './folded-lots';
 import { WayDrawing } from './way';
 import { WentInto } from './went-into';
@@ -13,7 +16,7 @@ import { CodeField } from '../../ui/code-field';
 /** Which jars, from what, in a second. */
 @Component({
   selector: 'ct-trace',
-  imports: [FoldedLots, RouterLink, Waiting, WayDrawing, WentInto, CodeField],
+  imports: [Asked, Crate, DeskNav, FoldedLots, RouterLink, Waiting, WayDrawing, WentInto, CodeField],
   templateUrl: './trace.html',
   styles: `
     .ask {
@@ -89,12 +92,27 @@ export class Trace {
   protected readonly wentOn = computed(() =>
     (this.reply()?.nodes ?? []).some((node) => node.forward && node.kind !== 'supply'),
   );
+  /** Where the jars of a lot are now, by place. */
+  private readonly aheadRead = shown<RecallAheadReply>(
+    computed(() => {
+      const of = this.reply();
+      return of && of.subject.kind !== 'jar' && of.jarCount > 0
+        ? `/api/recall-ahead?code=${encodeURIComponent(this.code()!)}&scope=descendants`
+        : null;
+    }),
+  );
+  protected readonly ahead = computed(() => (this.aheadRead.problem() ? null : (this.aheadRead.data() ?? null)));
+  protected readonly places = computed(() => this.ahead()?.places ?? []);
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   constructor() {
     effect(() => {
       this.typed.set(this.code() ?? '');
       if (!this.code()) this.box()?.focus();
+    });
+    effect(() => {
+      const of = this.reply()?.subject;
+      if (of) rememberAsked({ code: of.code, title: of.title });
     });
   }
 

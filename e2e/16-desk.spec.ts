@@ -1,0 +1,156 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { atRest, choose, signIn, type } from './hands.js';
+import { houseOf } from './runningHouse.js';
+
+const house = houseOf('desk');
+
+interface Recall {
+  readonly jars: number;
+  readonly open: number;
+  readonly lots: readonly { readonly code: string; readonly held: boolean }[];
+}
+
+test('a supplier calls pepper back: from the message to every jar by who has it, accounted for, in fifteen taps', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  let taps = 0;
+  const tap = async (what: ReturnType<typeof page.getByRole>): Promise<void> => {
+    taps += 1;
+    await what.click();
+  };
+  await tap(page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: /^Trace/ }));
+  await tap(page.getByRole('navigation', { name: 'Trace desk' }).getByRole('link', { name: 'Recall' }));
+  taps += 2;
+  await choose(page, 'A supply, as its supplier names it', 'LMS/P/0311');
+  await expect(page.getByText('found in')).toBeVisible();
+  taps += 1;
+  await type(page, 'Why, in a sentence', 'metal in it, their mail of this morning');
+  await tap(page.getByRole('button', { name: 'Hold all of it, and open the recall' }));
+  await expect(page).toHaveURL(/\/recalls\/R\d\d-01$/);
+  await tap(page.getByRole('button', { name: /^Word is sent to all/ }));
+  const crate = page.getByRole('list', { name: 'Jars by where they are' });
+  await expect(crate.getByText('word is sent, no answer yet').first()).toBeVisible();
+  for (;;) {
+    const waiting = crate.getByRole('button').filter({ hasText: 'word is sent, no answer yet' });
+    if ((await waiting.count()) === 0) break;
+    const before = await waiting.count();
+    await tap(waiting.first());
+    await tap(page.getByRole('button', { name: /used or eaten$/ }));
+    await expect(waiting).toHaveCount(before - 1);
+  }
+  expect(taps).toBeLessThanOrEqual(15);
+  const code = page.url().split('/').at(-1)!;
+  const now = (await (await page.request.get(`${house.address}/api/recalls/${code}`)).json()) as Recall;
+  expect(now.jars).toBeGreaterThan(50);
+  expect([now.open, now.lots.every(({ held }) => held)]).toEqual([0, true]);
+  // Nothing of it leaves, and no second list is begun.
+  await page.goto(`${house.address}/recalls`);
+  await type(page, 'Or a code: jar, run, vessel, batch', 'LM-0002');
+  await expect(page.getByText('A recall of it is open')).toBeVisible();
+  await type(page, 'Why, in a sentence', 'again');
+  await page.getByRole('button', { name: 'Hold all of it, and open the recall' }).click();
+  await expect(page.getByText(`${code} is open for LM-0002 already`)).toBeVisible();
+  for (const paper of ['notices.pdf', 'report.pdf']) {
+    const reply = await page.request.get(`${house.address}/api/recalls/${code}/${paper}`);
+    expect([reply.status(), reply.headers()['content-type']]).toEqual([200, 'application/pdf']);
+  }
+  await page.goto(`${house.address}/recalls/${code}`);
+  await type(page, 'What came of it', 'Every jar is accounted for.');
+  await page.getByRole('button', { name: `Close ${code}` }).click();
+  await expect(page.getByText('Every jar is accounted for.').first()).toBeVisible();
+  await expect(page.getByText('Closed', { exact: false }).first()).toBeVisible();
+});
+
+test('two complaints: what they share and no other has, their batch with all that was in it, stands first', async ({ page }) => {
+  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await page.goto(`${house.address}/complaints`);
+  const rows = page.getByRole('row').filter({ hasText: 'smell or taste' });
+  await expect(rows).toHaveCount(2);
+  const codes = await rows.evaluateAll((all) => all.map((row) => /NY26[\w-]+/.exec(row.textContent ?? '')![0]));
+  await page.goto(`${house.address}/shared-cause?bad=${codes.join(',')}`);
+  const first = page
+    .getByRole('list', { name: 'What they share, the most telling first' })
+    .getByRole('listitem')
+    .first();
+  await expect(first).toContainText('Lemon thyme');
+  await expect(first).toContainText(codes[0]!.slice(0, 10));
+  // What a good run has too, comes after it.
+  await expect(first).not.toContainText('Mustard seed');
+  await expect(first).toContainText('2 of 2');
+  await expect(first).toContainText('unusual');
+  // One of them could hurt: it holds its run at once.
+  await page.goto(`${house.address}/complaints`);
+  await page.getByLabel('Code of the jar, or of its run').fill(codes[0]!);
+  await page.getByText(/jars$/).first().waitFor();
+  await choose(page, 'What it is', 'something in it');
+  await type(page, 'In their words', 'a splinter of glass');
+  await expect(page.getByText('its run is held with it')).toBeVisible();
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByText('its run is on hold')).toBeVisible();
+  await type(page, 'Name, and how they are reached', 'somebody made up, 12 High Road');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Delete it for good' }).click();
+  await expect(page.getByRole('button', { name: 'Delete it for good' })).toHaveCount(0);
+});
+
+test('a barrel that does not close by 640 g stands in the list; its loss written down, it is clear', async ({
+  page,
+}) => {
+  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await page.goto(`${house.address}/tallies`);
+  const row = page.getByRole('row').filter({ hasText: 'Winter roots' });
+  await expect(row).toContainText('0.64');
+  await row.getByRole('link').click();
+  await expect(page.getByText('Not clear')).toBeVisible();
+  await page.getByRole('button', { name: 'Weigh, write off' }).click();
+  const form = page.locator('ct-count-form');
+  await form.getByRole('button', { name: 'Weigh or write off …' }).click();
+  await form.getByRole('button', { name: 'A loss' }).click();
+  await choose(page, 'Where it went', 'sample');
+  await type(page, 'Gone', '0.64');
+  await form.getByRole('button', { name: 'Record' }).click();
+  await page.getByRole('button', { name: 'Weigh or write off …' }).click();
+  await form.getByRole('button', { name: 'Weighed on hand' }).click();
+  await type(page, 'Stands there', '42.92');
+  await form.getByRole('button', { name: 'Record' }).click();
+  await expect(page.locator('ct-tally').getByText('Clear', { exact: true })).toBeVisible();
+  await page.goto(`${house.address}/tallies`);
+  await expect(page.getByText('Every lot that was counted or emptied is clear.')).toBeVisible();
+});
+
+test('the trace desk meets WCAG AA, and an inspector is offered nothing to record', async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page, house.address, 'Visiting inspector', '5050', 'floor');
+  const { recalls } = (await (await page.request.get(`${house.address}/api/recalls`)).json()) as {
+    recalls: { code: string }[];
+  };
+  for (const path of [
+    '/trace',
+    '/trace/LM-0002',
+    '/shared-cause',
+    '/complaints',
+    '/recalls',
+    `/recalls/${recalls[0]!.code}`,
+    '/tallies',
+  ]) {
+    await page.goto(house.address + path);
+    await atRest(page);
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+      .analyze();
+    expect(violations.map((one) => `${path} ${one.id} ${one.nodes[0]?.html.slice(0, 120)}`)).toEqual([]);
+    for (const words of ['Hold all of it', 'Write it down', 'Word is sent', 'Close '])
+      await expect(page.getByRole('button', { name: new RegExp(`^${words}`) })).toHaveCount(0);
+  }
+  for (const width of [1024, 390]) {
+    await page.setViewportSize({ width, height: 780 });
+    for (const path of ['/recalls', `/recalls/${recalls[0]!.code}`, '/complaints', '/shared-cause']) {
+      await page.goto(house.address + path);
+      await atRest(page);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(width + 2);
+    }
+  }
+});
