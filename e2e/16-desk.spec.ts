@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { atRest, choose, signIn, type } from './hands.js';
+import { atRest, choose, pick, signIn, type } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('desk');
@@ -64,12 +64,16 @@ test('a supplier calls pepper back: from the message to every jar by who has it,
   await expect(page.getByText('Closed', { exact: false }).first()).toBeVisible();
 });
 
-test('two complaints: what they share and no other has, their batch with all that was in it, stands first', async ({ page }) => {
+test('two complaints: what they share and no other has, their batch with all that was in it, stands first', async ({
+  page,
+}) => {
   await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   await page.goto(`${house.address}/complaints`);
   const rows = page.getByRole('row').filter({ hasText: 'smell or taste' });
   await expect(rows).toHaveCount(2);
-  const codes = await rows.evaluateAll((all) => all.map((row) => /NY26[\w-]+/.exec(row.textContent ?? '')![0]));
+  const codes = await rows.evaluateAll((all) =>
+    all.map((row) => /NY26-\d{3}-[A-Z]-\d\d-\d{5}-[0-9A-Z]/.exec(row.textContent ?? '')![0]),
+  );
   await page.goto(`${house.address}/shared-cause?bad=${codes.join(',')}`);
   const first = page
     .getByRole('list', { name: 'What they share, the most telling first' })
@@ -84,8 +88,8 @@ test('two complaints: what they share and no other has, their batch with all tha
   // One of them could hurt: it holds its run at once.
   await page.goto(`${house.address}/complaints`);
   await page.getByLabel('Code of the jar, or of its run').fill(codes[0]!);
-  await page.getByText(/jars$/).first().waitFor();
-  await choose(page, 'What it is', 'something in it');
+  await page.getByText(/, packed .* jars/).waitFor();
+  await pick(page, 'What it is', 'something in it that does not belong there');
   await type(page, 'In their words', 'a splinter of glass');
   await expect(page.getByText('its run is held with it')).toBeVisible();
   await page.getByRole('button', { name: 'Write it down' }).click();

@@ -32,7 +32,7 @@ export class RunningHouse {
     return `http://127.0.0.1:${this.port}`;
   }
 
-  async start(options: { fresh?: boolean; asBuilt?: boolean } = {}): Promise<void> {
+  async start(options: { fresh?: boolean; asBuilt?: boolean; own?: boolean } = {}): Promise<void> {
     this.port ||= await freePort();
     const child = spawn(
       process.execPath,
@@ -41,6 +41,7 @@ export class RunningHouse {
         '--port',
         String(this.port),
         ...(options.fresh ? ['--fresh', '--yes'] : []),
+        ...(options.own ? ['--house'] : []),
         ...((options.asBuilt ?? true) ? ['--as-built'] : []),
       ],
       {

@@ -46,7 +46,7 @@ interface Box {
           cdkDrag
           cdkDragBoundary=".stage"
           class="box"
-          [class.crossed]="crossed().includes($any(box.key))"
+          [class.crossed]="isCrossed(box)"
           [style.left.%]="percentX(box.xMm)"
           [style.top.%]="percentY(box.yMm)"
           [style.width.%]="percentX(box.wide)"
@@ -112,7 +112,8 @@ export class LabelStage {
   protected readonly half = half;
   protected readonly percentX = (mm: number): number => (mm / this.design().paper.widthMm) * 100;
   protected readonly percentY = (mm: number): number => (mm / this.design().paper.heightMm) * 100;
-  protected readonly crossed = computed(() => this.preview()?.laid.crossed ?? []);
+  private readonly crossed = computed((): readonly string[] => this.preview()?.laid.crossed ?? []);
+  protected readonly isCrossed = ({ key }: Box): boolean => this.crossed().includes(key);
   protected readonly symbol = computed(() => {
     const picture = this.preview()?.symbol;
     return picture ? `data:image/svg+xml;base64,${picture}` : null;

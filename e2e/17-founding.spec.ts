@@ -1,0 +1,144 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Locator, type Page, test } from '@playwright/test';
+import { rmSync } from 'node:fs';
+import { atRest } from './hands.js';
+import { houseOf, RunningHouse } from './runningHouse.js';
+
+const empty = new RunningHouse('e2e-founding');
+test.beforeAll(async () => {
+  test.setTimeout(120_000);
+  rmSync(empty.folder, { recursive: true, force: true });
+  await empty.start({ own: true });
+});
+test.afterAll(() => empty.stop());
+const demo = houseOf('over');
+
+test('a house of three people, two rooms, twenty vessels and twenty materials starts its first batch in 120 taps', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  let taps = 0;
+  const tap = async (what: Locator): Promise<void> => {
+    taps += 1;
+    await what.click();
+  };
+  const type = async (label: string | RegExp, text: string): Promise<void> => {
+    taps += 1;
+    await page.getByLabel(label, { exact: typeof label === 'string' }).fill(text);
+  };
+  const press = (name: string | RegExp): Promise<void> =>
+    tap(page.getByRole('button', { name, exact: typeof name === 'string' }));
+  const violations = async (of: Page): Promise<string[]> =>
+    (
+      await new AxeBuilder({ page: of }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+    ).violations.map((one) => `${one.id} ${one.nodes[0]?.html.slice(0, 120)}`);
+
+  await page.goto(empty.address);
+  await expect(page.getByRole('heading', { name: 'Found your house' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await type('Name of the house', 'Two Elms Ferments');
+  await type(/^Two letters/, 'te');
+  await type('Your name', 'Alma Body');
+  await type('Your PIN', '7351');
+  await expect(page.getByRole('button', { name: /^Found/ })).toContainText('the same PIN once more');
+  await type('Once more', '7351');
+  await press(/^Found Two Elms/);
+  await expect(page.getByRole('heading', { name: 'Setting up Two Elms Ferments' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+
+  await tap(page.getByRole('link', { name: 'Begin' }).first());
+  for (const [name, celsius] of [
+    ['Cellar', '13'],
+    ['Loft', '19'],
+  ] as const) {
+    await press('A room');
+    await type('Its name', name);
+    await type('Usual temperature', celsius);
+    await press(`Add ${name}`);
+    await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  }
+  for (const [tags, litres, many] of [
+    ['C1-C6', '30', 6],
+    ['G1-G14', '5', 14],
+  ] as const) {
+    await press('A vessel');
+    await type('Tag, or several', tags);
+    await type('Holds to the brim', litres);
+    await press(`Add ${many} vessels`);
+    await expect(page.getByRole('button', { name: new RegExp(`^${tags.slice(0, 2)} `) })).toBeVisible();
+  }
+  await type('Tag, or several', 'C3');
+  await expect(page.getByText('There is a vessel C3 already.')).toBeVisible();
+  await page.getByLabel('Tag, or several').fill('');
+  await atRest(page);
+  expect(await violations(page)).toEqual([]);
+
+  await tap(page.getByRole('link', { name: 'Who comes in' }));
+  for (const [name, pin] of [
+    ['Bo Maker', '4826'],
+    ['Cy Other', '9153'],
+  ] as const) {
+    await type('Name', name);
+    await type('A first PIN', pin);
+    await press(`Add ${name}`);
+    await expect(page.getByRole('row', { name: new RegExp(name) })).toBeVisible();
+  }
+  await tap(page.getByRole('link', { name: 'Setting up' }));
+  const pick = async (kind: string, names: readonly string[]): Promise<void> => {
+    if (kind !== 'Salt') await tap(page.locator('summary').filter({ hasText: kind }));
+    for (const name of names) await tap(page.locator('ct-tick').filter({ hasText: new RegExp(`^${name}(,|$)`) }));
+  };
+  await pick('Salt', ['Sea salt, fine']);
+  await pick('Water', ['Tap water']);
+  await pick('Produce', [
+    'White cabbage',
+    'Red cabbage',
+    'Carrots',
+    'Beetroot',
+    'Turnips',
+    'Radishes',
+    'Garlic',
+    'Onions',
+  ]);
+  await pick('Spices', [
+    'Black pepper',
+    'Juniper berries',
+    'Caraway seed',
+    'Mustard seed',
+    'Dill seed',
+    'Bay leaves',
+    'Thyme',
+    'Ginger',
+  ]);
+  await pick('Packaging', ['Jars', 'Lids']);
+  await press('Take 20 of them');
+  await expect(page.getByText('All of them are in your stores.').first()).toBeHidden();
+  await press('Write it, to be changed');
+  await expect(page.getByRole('button', { name: 'Write it, to be changed' })).toContainText('recorded');
+
+  // A delivery, from a supplier who is new.
+  const { materials } = (await (await page.request.get(`${empty.address}/api/house`)).json()) as {
+    materials: { id: string; name: string }[];
+  };
+  expect(materials.length).toBe(20);
+  await tap(page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: /^Make/ }));
+  await tap(page.getByRole('link', { name: /, shred/ }).first());
+  await press('Trimmed');
+  await type('Trimmed produce', '5');
+  await press(/^Start/);
+  await expect(page).toHaveURL(/\/make\//);
+  expect(taps).toBeLessThanOrEqual(120);
+});
+
+test('from the demo house the own one is a press away, and the demo stays as it is', async ({ page }) => {
+  test.setTimeout(120_000);
+  await page.goto(`${demo.address}/sign-in`);
+  await page.getByRole('button', { name: 'To the house of your own' }).click();
+  await expect(page.getByRole('heading', { name: 'Found your house' })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Look around in the demo house first' }).click();
+  await expect(page.getByRole('radio', { name: 'Odile Marr' })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('radio', { name: 'Odile Marr' }).click();
+  await page.getByLabel('PIN').fill('2711');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('demo house')).toBeVisible();
+});
