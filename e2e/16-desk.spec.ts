@@ -139,6 +139,7 @@ test('the trace desk meets WCAG AA, and an inspector is offered nothing to recor
     '/recalls',
     `/recalls/${recalls[0]!.code}`,
     '/tallies',
+    '/records',
   ]) {
     await page.goto(house.address + path);
     await atRest(page);
@@ -148,6 +149,16 @@ test('the trace desk meets WCAG AA, and an inspector is offered nothing to recor
     expect(violations.map((one) => `${path} ${one.id} ${one.nodes[0]?.html.slice(0, 120)}`)).toEqual([]);
     for (const words of ['Hold all of it', 'Write it down', 'Word is sent', 'Close '])
       await expect(page.getByRole('button', { name: new RegExp(`^${words}`) })).toHaveCount(0);
+  }
+  await page.goto(`${house.address}/records`);
+  for (const [name, type_] of [
+    ['Received, XLSX', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+    ['Sent, CSV', 'text/csv; charset=utf-8'],
+    ['JSON-LD', 'application/ld+json; charset=utf-8'],
+  ] as const) {
+    const href = await page.getByRole('link', { name }).getAttribute('href');
+    const file = await page.request.get(house.address + href!);
+    expect([file.status(), file.headers()['content-type']]).toEqual([200, type_]);
   }
   for (const width of [1024, 390]) {
     await page.setViewportSize({ width, height: 780 });

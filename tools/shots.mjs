@@ -85,11 +85,10 @@ await run(async () => {
   await page
     .getByLabel(/As it stands/)
     .fill('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');
-  await page.goto(`${base}/tools`);
-  await page.getByLabel('Trimmed produce').first().fill('14.6 kg');
-  await page.getByLabel('Salt wanted').fill('2.2');
-  await page.getByLabel('Salt that is in').fill('342');
-  await shot('tools');
+  await page.goto(`${base}/recalls`);
+  await page.getByLabel('Or a code: jar, run, vessel, batch').fill('LM-0002');
+  await page.getByText('found in').waitFor();
+  await shot('recall');
   await page.goto(`${base}/stores`);
   await page.locator('tbody button').nth(1).click();
   await shot('stores');

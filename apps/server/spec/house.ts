@@ -363,9 +363,13 @@ export class Client {
   }
 
   /** What is no JSON: a sheet, a table. */
-  async text(path: string): Promise<string> {
+  async bytes(path: string): Promise<Buffer> {
     const reply = await fetch(this.address + path, { headers: { cookie: this.cookie } });
-    return Buffer.from(await reply.arrayBuffer()).toString('latin1');
+    return Buffer.from(await reply.arrayBuffer());
+  }
+
+  async text(path: string): Promise<string> {
+    return (await this.bytes(path)).toString('latin1');
   }
 
   /** Posts entries. Whatever is refused is shown to have changed no table at all. */

@@ -28,4 +28,5 @@ export * from './book.js';
 export * from './correcting.js';
 export * from './tracing.js';
 export * from './recall.js';
+export * from './records.js';
 export * from './devices.js';

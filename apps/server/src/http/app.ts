@@ -19,6 +19,7 @@ import { liveRoutes } from './routes/live.js';
 import { deskRoutes } from './routes/desk.js';
 import { paperRoutes } from './routes/papers.js';
 import { peopleRoutes } from './routes/people.js';
+import { recordRoutes } from './routes/records.js';
 import { readRoutes } from './routes/reads.js';
 import { sessionRoutes } from './routes/session.js';
 import { verificationRoutes } from './routes/verification.js';
@@ -39,6 +40,7 @@ export function createApp(
   entryRoutes(router, deps);
   deskRoutes(router, deps);
   paperRoutes(router, deps);
+  recordRoutes(router, deps);
   readRoutes(router, deps);
   calendarRoutes(router, deps);
   liveRoutes(router, deps);

@@ -1,5 +1,5 @@
 import { stringify } from 'csv-stringify/sync';
-import { saltOnAllBases } from '@clear-tally/core';
+import { saltOnAllBases, spreadsheetCell as cell } from '@clear-tally/core';
 import type { AskedBatch } from './asked.js';
 
 /** A scaled batch as CSV (RFC 4180, UTF-8, point as decimal mark): one row per line, workings beside it. */
@@ -56,6 +56,3 @@ export function batchCsv({ formula, scaled }: AskedBatch): string {
     ...rows,
   ]);
 }
-
-/** A cell that begins like a formula of a spreadsheet is kept as text. */
-const cell = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);

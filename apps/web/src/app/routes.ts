@@ -141,6 +141,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/trace/tallies').then((m) => m.Tallies),
       },
       {
+        path: 'records',
+        title: 'Records · Clear Tally',
+        loadComponent: () => import('./places/trace/records').then((m) => m.Records),
+      },
+      {
         path: 'complaints',
         title: 'Complaints · Clear Tally',
         loadComponent: () => import('./places/recall/complaints').then((m) => m.Complaints),

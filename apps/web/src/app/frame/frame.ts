@@ -21,7 +21,7 @@ const PLACES = [
   { path: '/make', name: 'Make', also: [] },
   { path: '/pack', name: 'Pack', also: ['/finish', '/heat', '/runs', '/dispatch', '/customers'] },
   { path: '/lots', name: 'Lots', also: ['/correct'] },
-  { path: '/trace', name: 'Trace', also: ['/shared-cause', '/complaints', '/recalls', '/tallies'] },
+  { path: '/trace', name: 'Trace', also: ['/shared-cause', '/complaints', '/recalls', '/tallies', '/records'] },
   { path: '/formulas', name: 'Formulas', also: [] },
   { path: '/tools', name: 'Tools', also: [] },
   { path: '/stores', name: 'Stores', also: ['/materials'] },

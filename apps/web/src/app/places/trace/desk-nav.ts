@@ -7,6 +7,7 @@ const LINKS: readonly PlaceLink[] = [
   { path: '/complaints', words: 'Complaints' },
   { path: '/recalls', words: 'Recall' },
   { path: '/tallies', words: 'Tallies' },
+  { path: '/records', words: 'Records' },
 ];
 
 /** The trace desk. */

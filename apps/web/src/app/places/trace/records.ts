@@ -1,0 +1,88 @@
+import { Component, computed, signal } from '@angular/core';
+import type { RecordSheetKey } from '@clear-tally/contract';
+import { DayField } from '../../ui/day-field';
+import { DeskNav } from './desk-nav';
+
+const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
+  ['receiving', 'Received', 'one step back: every lot that came, whose it was, how much, by which paper'],
+  ['transformation', 'Made', 'what went into what: prepared, mixed, filled, packed, with both codes and the mass'],
+  ['shipping', 'Sent', 'one step forward: every jar by its codes, to whom, by which delivery note'],
+  ['readings', 'Readings', 'pH and temperatures, with the meter, and whether they count for a release'],
+  ['cleaning', 'Cleaned', 'vessels, with what, how strong, how long'],
+];
+
+/** Everything that leaves as a file, with what it is for. */
+@Component({
+  selector: 'ct-records',
+  imports: [DayField, DeskNav],
+  template: `
+    <div class="page">
+      <div class="main stack">
+        <ct-desk-nav />
+        <h1>Records that leave</h1>
+        <div class="row">
+          <ct-day label="From" [value]="from()" (valueChange)="from.set($event)" />
+          <ct-day label="To" [value]="to()" (valueChange)="to.set($event)" />
+          <span class="soft small">Without days: the last two years.</span>
+        </div>
+        <table class="book">
+          <thead>
+            <tr>
+              <th>Records</th>
+              <th>What for</th>
+              <th>As a file</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (sheet of sheets; track sheet[0]) {
+              <tr>
+                <th scope="row">{{ sheet[1] }}</th>
+                <td>{{ sheet[2] }}</td>
+                <td class="files">
+                  <a class="button" [href]="file(sheet[0] + '.xlsx')" download [attr.aria-label]="sheet[1] + ', XLSX'"
+                    >XLSX</a
+                  >
+                  <a class="button" [href]="file(sheet[0] + '.csv')" download [attr.aria-label]="sheet[1] + ', CSV'"
+                    >CSV</a
+                  >
+                </td>
+              </tr>
+            }
+            <tr>
+              <th scope="row">Events, EPCIS 2.0</th>
+              <td>received, made and sent as events, for the systems of those you supply</td>
+              <td class="files"><a class="button" [href]="file('events.jsonld')" download>JSON-LD</a></td>
+            </tr>
+            <tr>
+              <th scope="row">Formulas</th>
+              <td>the whole book of formulas and their materials; comes in again on Formulas, Take a recipe in</td>
+              <td class="files">
+                <a class="button" href="/api/formulas.json" download>JSON</a>
+                <a class="button" href="/schemas/formula.json" download>Its schema</a>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="soft">
+          The dossier of a run, from its supplies to who has its jars, leaves as a PDF from the page of the run; every
+          table leaves as it is shown by its own “Print, save”. Local law says what is kept, for how long, and who may
+          ask for it.
+        </p>
+      </div>
+    </div>
+  `,
+  styles: '.files { display: flex; gap: 8px; } th[scope=row] { text-align: left; white-space: nowrap; }',
+})
+export class Records {
+  protected readonly sheets = SHEETS;
+  protected readonly from = signal('');
+  protected readonly to = signal('');
+  private readonly days = computed(() => {
+    const asked = new URLSearchParams();
+    if (this.from()) asked.set('from', this.from());
+    if (this.to()) asked.set('to', this.to());
+    const text = asked.toString();
+    return text ? `?${text}` : '';
+  });
+  protected file = (name: string): string => `/api/records/${name}${this.days()}`;
+}
