@@ -207,6 +207,8 @@ export async function openCluster({ folder, durable = true }) {
     adminUrl: (database) => url('postgres', keys.superuser, database ?? 'postgres'),
     ownerUrl: (database) => url(OWNER, keys.owner, database),
     appUrl: (database) => url(APP, keys.app, database),
+    /** A program of this PostgreSQL: of its own version, whatever else is installed. */
+    program: (name) => join(bin, name),
     pid: () => Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]),
     stop: () => {
       tool('pg_ctl', ['stop', '-D', data, '-m', 'fast', '-w', '-t', '30'], { stdio: 'ignore' });

@@ -8,6 +8,7 @@ import { ensurePackages } from './install.mjs';
 import { holdFolder } from './lock.mjs';
 import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
+import { backupDue, backupsOf } from './backup-file.mjs';
 import { databaseOf, GO_OVER, keepOf, lastHouse, otherHouse, rememberHouse } from './which-house.mjs';
 
 await run(async () => {
@@ -106,6 +107,7 @@ await run(async () => {
         WEB_ROOT: inRoot('dist/web/browser'),
         NODE_ENV: 'production',
         CLEAR_TALLY_KEEP: keepOf(folder, which),
+        CLEAR_TALLY_BACKUPS: backupsOf(folder),
         CLEAR_TALLY_LOGS: join(folder, 'logs'),
         CLEAR_TALLY_ADDRESS: address ?? '',
         CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '',
@@ -131,7 +133,20 @@ await run(async () => {
     });
   };
   serve();
+  // A house of one's own is kept every night by itself; the demo house is made anew.
+  const nightly = setInterval(() => {
+    if (!stopping && which === 'own' && backupDue(backupsOf(folder), new Date())) keepHouse();
+  }, 15 * 60_000);
+  nightly.unref();
 });
+
+/** In a process of its own, beside the running house. */
+function keepHouse() {
+  const child = spawn(process.execPath, [inRoot('tools/backup.mjs'), '--house'], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  child.stderr.on('data', (data) => say(`The backup of tonight: ${String(data).trim()}`));
+}
 
 function readAddress(text) {
   const url = URL.canParse(text) ? new URL(text) : null;

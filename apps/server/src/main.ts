@@ -112,6 +112,9 @@ const app = createApp(
     verification,
     // Whoever started this server opens the other house; without a start command there is none.
     ...(process.env['CLEAR_TALLY_HOUSE'] ? { goOver: () => void stop(GO_OVER) } : {}),
+    ...(process.env['CLEAR_TALLY_BACKUPS']
+      ? { backups: { folder: process.env['CLEAR_TALLY_BACKUPS'], which: own ? ('own' as const) : ('demo' as const) } }
+      : {}),
     ...(ends ? { ends } : {}),
     ...(address ? { address: new URL(address).origin } : {}),
   },

@@ -1,6 +1,7 @@
 import './subjects/kinds.js';
 import { readFileSync } from 'node:fs';
 import { connect } from './db/database.js';
+import { migrateTables } from './db/migrate.js';
 import { chainEnd, ChainEnds } from './journal/verify/chainEnds.js';
 import { verifyHouse } from './journal/verify/verifyHouse.js';
 
@@ -10,6 +11,9 @@ const say = (text: string): void => void process.stdout.write(`${text}\n`);
 const brought = process.argv[2] ? chainEnd.parse(JSON.parse(readFileSync(process.argv[2], 'utf8'))) : null;
 
 const keep = process.env['CLEAR_TALLY_KEEP'];
+
+// A house that was brought back may be of an earlier version.
+if (process.env['MIGRATE_FIRST']) await migrateTables(process.env['DATABASE_OWNER_URL']!, process.env['MIGRATIONS']!);
 
 const connection = connect(process.env['DATABASE_URL']!, { max: 3, patient: true });
 

@@ -24,6 +24,8 @@ export interface Deps {
   readonly ends?: ChainEnds;
   /** Where this house is reached as the start command was told: it goes before the house's own setting. */
   readonly address?: string;
+  /** Where backups lie, and of which house this is; without a start command nobody knows. */
+  readonly backups?: { readonly folder: string; readonly which: 'own' | 'demo' };
   /** Ends this server, so that the start command opens the other house. */
   readonly goOver?: () => void;
   /** Devices of the bench, where this server has any. */

@@ -3,6 +3,7 @@ import type Router from '@koa/router';
 import { z } from 'zod';
 import { refused } from '../../journal/refused.js';
 import { chainEnd } from '../../journal/verify/chainEnds.js';
+import { backupsIn } from '../backups.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
 
 const startBody = z.strictObject({ end: chainEnd.nullable() });
@@ -17,6 +18,12 @@ export function verificationRoutes(router: Router, deps: Deps): void {
     await owner(ctx, deps);
     const { end } = startBody.parse(ctx.request.body);
     ctx.body = deps.verification!.start(deps.now(), end, deps.now) satisfies VerificationReply;
+  });
+  router.get('/api/backups', async (ctx) => {
+    const person = await signedIn(ctx, deps);
+    if (person.role !== 'owner') throw refused('who.notAllowed', 'Only an owner looks after the backups.');
+    if (!deps.backups) throw refused('resource.unknown', 'This server does not know where backups lie.');
+    ctx.body = backupsIn(deps.backups.folder, deps.backups.which, deps.now());
   });
   // The end of the chain as it is now, signed: kept elsewhere, it proves later what stood here today.
   router.get('/api/chain-end.json', async (ctx) => {

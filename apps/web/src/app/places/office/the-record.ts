@@ -1,5 +1,5 @@
 import { Component, computed, effect, inject, signal } from '@angular/core';
-import type { VerificationReply } from '@clear-tally/contract';
+import type { BackupsReply, VerificationReply } from '@clear-tally/contract';
 import { Api } from '../../api/api';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
@@ -84,6 +84,30 @@ import { FileField } from '../../ui/file-field';
             />
           </div>
         }
+        @if (backups.data(); as b) {
+          <section class="stack rule" aria-label="Backups">
+            <h2>Backups</h2>
+            <p>
+              <ct-mark [kind]="b.old ? 'late' : 'met'"
+                >{{ b.newest ? 'The newest is of ' + house.dates().moment(b.newest) : 'There is none yet'
+                }}{{ b.many > 1 ? ', of ' + b.many : '' }}.</ct-mark
+              >
+            </p>
+            <p>
+              <ct-mark [kind]="b.verifiedOld ? 'watch' : 'met'">{{
+                b.verified
+                  ? 'That of ' + house.dates().moment(b.verified) + ' was brought back and looked at.'
+                  : 'None was ever brought back to look whether it is whole.'
+              }}</ct-mark>
+            </p>
+            <p class="soft small">
+              A house of your own is kept every night by itself in <span class="figure">{{ b.folder }}</span>; at any
+              time with <span class="figure">npm run backup</span>. It is looked at by bringing it back into an empty
+              folder: <span class="figure">npm run restore</span>. One that lies on the same disk burns with it: keep
+              another elsewhere.
+            </p>
+          </section>
+        }
         <section class="stack rule">
           <h2>The end of the chain, kept elsewhere</h2>
           <p>
@@ -104,6 +128,7 @@ export class TheRecord {
   private readonly api = inject(Api);
   protected readonly house = injectHouse();
   protected readonly read = shown<VerificationReply>(signal('/api/verification'));
+  protected readonly backups = shown<BackupsReply>(signal('/api/backups'));
   protected readonly problem = signal<string | null>(null);
   protected readonly end = signal<{ seq: number } | null>(null);
   private readonly running = computed(() => this.read.data()?.state === 'running');
