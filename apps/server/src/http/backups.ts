@@ -1,6 +1,6 @@
 import type { BackupsReply } from '@clear-tally/contract';
 import { existsSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename } from 'node:path';
 
 const NAME = /^clear-tally-(own|demo)-(\d{4}-\d\d-\d\d)T(\d\d)(\d\d)(\d\d)\.backup$/;
 /** Older than this they are old: one is made every night. */
@@ -22,7 +22,8 @@ export function backupsIn(folder: string, which: 'own' | 'demo', now: Date): Bac
   const verified = found.find((one) => one.verified)?.at ?? null;
   const hours = (at: string): number => (now.getTime() - Date.parse(at)) / 3_600_000;
   return {
-    folder: join(folder),
+    // Its name; where it lies on the machine is nobody’s business who only has the page.
+    folder: basename(folder),
     many: found.length,
     newest: newest?.at ?? null,
     old: !newest || hours(newest.at) > OLD_HOURS,
