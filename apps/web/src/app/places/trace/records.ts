@@ -36,7 +36,9 @@ const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
           <tbody>
             @for (sheet of sheets; track sheet[0]) {
               <tr>
-                <th scope="row">{{ sheet[1] }}</th>
+                <td>
+                  <b>{{ sheet[1] }}</b>
+                </td>
                 <td>{{ sheet[2] }}</td>
                 <td class="files">
                   <a class="button" [href]="file(sheet[0] + '.xlsx')" download [attr.aria-label]="sheet[1] + ', XLSX'"
@@ -49,12 +51,12 @@ const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
               </tr>
             }
             <tr>
-              <th scope="row">Events, EPCIS 2.0</th>
+              <td><b>Events, EPCIS 2.0</b></td>
               <td>received, made and sent as events, for the systems of those you supply</td>
               <td class="files"><a class="button" [href]="file('events.jsonld')" download>JSON-LD</a></td>
             </tr>
             <tr>
-              <th scope="row">Formulas</th>
+              <td><b>Formulas</b></td>
               <td>the whole book of formulas and their materials; comes in again on Formulas, Take a recipe in</td>
               <td class="files">
                 <a class="button" href="/api/formulas.json" download>JSON</a>
@@ -71,7 +73,7 @@ const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
       </div>
     </div>
   `,
-  styles: '.files { display: flex; gap: 8px; } th[scope=row] { text-align: left; white-space: nowrap; }',
+  styles: '.files { display: flex; gap: 8px; }',
 })
 export class Records {
   protected readonly sheets = SHEETS;
