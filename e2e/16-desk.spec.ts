@@ -154,7 +154,7 @@ test('the trace desk meets WCAG AA, and an inspector is offered nothing to recor
   for (const [name, type_] of [
     ['Received, XLSX', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
     ['Sent, CSV', 'text/csv; charset=utf-8'],
-    ['JSON-LD', 'application/ld+json; charset=utf-8'],
+    ['JSON-LD', 'application/ld+json'],
   ] as const) {
     const href = await page.getByRole('link', { name }).getAttribute('href');
     const file = await page.request.get(house.address + href!);
