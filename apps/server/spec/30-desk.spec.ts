@@ -179,6 +179,19 @@ describe('the trace desk', () => {
       for (const paper of ['notices.pdf', 'report.pdf'])
         expect((await maker.text(`/api/recalls/${code}/${paper}`)).slice(0, 5)).toBe('%PDF-');
     });
+    it('the supplier’s lot that came on two days is one suspect, however far the recall reaches', async () => {
+      const first = await receive(house, house.names.pepper, 500, 'PEP-7', daysAgo(50));
+      const second = await receive(house, house.names.pepper, 500, 'pep-7', daysAgo(45));
+      const other = await receive(house, house.names.pepper, 500, 'PEP-8', daysAgo(45));
+      // A code that happens to be on two kinds of goods: one suspect only where the source is asked for.
+      const salt = await receive(house, house.names.salt, 500, 'PEP-7', daysAgo(45));
+      for (const scope of ['direct', 'descendants', 'shared']) {
+        const lots = (await ahead(first, scope)).lots.map(({ lotId }) => lotId);
+        expect([second, other, salt].map((lot) => lots.includes(lot)))
+          .withContext(scope)
+          .toEqual([true, false, scope === 'shared']);
+      }
+    });
     it('further: what shares the source; nearer: only its own batches; next door: vessels not cleaned', async () => {
       const run = of('two').run.runLotId;
       expect((await ahead(run)).runs).toBe(1);
@@ -205,7 +218,7 @@ describe('the trace desk', () => {
       );
       const next = await dryBatch(house, { tag: 'G1', at: daysAgo(19), produceGrams: 3000, saltGrams: 66 });
       const beside = async (carryOver: string) =>
-        (await ahead(first.shredLot, 'descendants', carryOver)).lots.filter(({ lotId }) => lotId === next.fillId);
+        (await ahead(first.fillId, 'descendants', carryOver)).lots.filter(({ lotId }) => lotId === next.fillId);
       expect(await beside('no')).toEqual([]);
       expect((await beside('yes')).map(({ carryOver }) => carryOver)).toEqual([true]);
       await house.record(

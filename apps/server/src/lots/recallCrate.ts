@@ -10,8 +10,6 @@ import { jarsOf } from './runs.js';
 type Place = RecallReply['places'][number];
 type LotInReach = RecallReply['lots'][number];
 
-const many = (place: Place): number => place.jars;
-
 /** Lots of a recall, with what stands of each. The suspect first, then in the order they came to be. */
 export async function lotsInReach(reader: Reader, reach: ReadonlyMap<string, boolean>): Promise<LotInReach[]> {
   const ids = [...reach.keys()];
@@ -104,7 +102,7 @@ export async function placesOf(
   }
   const order = { house: 0, customer: 1, gone: 2 } as const;
   const all = [...found.values()].sort(
-    (a, b) => order[a.kind] - order[b.kind] || many(b) - many(a) || a.name.localeCompare(b.name, 'en'),
+    (a, b) => order[a.kind] - order[b.kind] || b.jars - a.jars || a.name.localeCompare(b.name, 'en'),
   );
   return {
     places: all.map(({ how: _how, ...place }) => place),

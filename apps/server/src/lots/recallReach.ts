@@ -24,16 +24,20 @@ async function madeOf(reader: Reader, lotId: string): Promise<string[]> {
   return [lotId, ...steps.flatMap(({ to }) => to ?? [])];
 }
 
-/** What shares the source of a suspect: its supplier's lot on other days, its batch, the vessels a run came from. */
+/** Supply lots of the same supplier under the same lot code, on whichever day they came: of one material, or of any. */
+async function sameLot(reader: Reader, of: LotRow, goods: 'material' | 'any'): Promise<string[]> {
+  if (of.kind !== 'supply') return [];
+  const same = await rows<{ id: string }>(
+    reader,
+    sql`select o.id from lot l join lot o on o.kind = 'supply' and o.supplier_id = l.supplier_id and upper(trim(o.supplier_lot_code)) = upper(trim(l.supplier_lot_code))
+      where l.id = ${of.id} and o.undone_seq is null and (${goods === 'any'} or o.material_id = l.material_id)`,
+  );
+  return same.map(({ id }) => id);
+}
+
+/** What shares the source of a suspect: its supplier's other goods of that code, its batch, the vessels a run came from. */
 async function sourcesOf(reader: Reader, of: LotRow): Promise<string[]> {
-  if (of.kind === 'supply') {
-    const same = await rows<{ id: string }>(
-      reader,
-      sql`select o.id from lot l join lot o on o.kind = 'supply' and o.supplier_id = l.supplier_id and upper(o.supplier_lot_code) = upper(l.supplier_lot_code)
-        where l.id = ${of.id} and o.undone_seq is null`,
-    );
-    return same.map(({ id }) => id);
-  }
+  if (of.kind === 'supply') return sameLot(reader, of, 'any');
   const up = await rows<{ id: string }>(
     reader,
     sql`
@@ -71,13 +75,14 @@ export async function recallReach(
   const found = new Map<string, boolean>([[of.id, false]]);
   const add = (ids: readonly string[], carried: boolean): void =>
     ids.forEach((id) => !found.has(id) && found.set(id, carried));
-  if (how.scope === 'direct') {
-    const steps = await rows<{ to: string }>(reader, walkDirect(of.id));
-    add(
-      steps.map(({ to }) => to),
-      false,
-    );
-  } else add(await madeOf(reader, of.id), false);
+  // To the supplier it is one lot, and what they call back is all of it.
+  for (const suspect of new Set([of.id, ...(await sameLot(reader, of, 'material'))])) {
+    const reached =
+      how.scope === 'direct'
+        ? (await rows<{ to: string }>(reader, walkDirect(suspect))).map(({ to }) => to)
+        : await madeOf(reader, suspect);
+    add([suspect, ...reached], false);
+  }
   if (how.scope === 'shared')
     for (const source of await sourcesOf(reader, of)) add(await madeOf(reader, source), false);
   for (let more = how.carryOver ? [...found.keys()] : []; more.length > 0;) {
