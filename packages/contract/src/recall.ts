@@ -89,7 +89,10 @@ const place = z.strictObject({
   name: z.string(),
   jars: z.int(),
   accounted: z.int(),
+  /** Not accounted for, answered or not. */
   open: z.int(),
+  /** Of those open, what nobody has answered for. */
+  unanswered: z.int(),
   /** Jars by run and number, oldest first. */
   stretches: z.array(
     z.strictObject({

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  ANSWERS,
   complaintHolds,
   COMPLAINTS,
   type CratePlace,
@@ -79,8 +80,8 @@ describe('the crate of a recall', () => {
   ];
   it('in the house and seen gone counts by itself; the others when somebody answered', () => {
     const crate = crateOf(places, [
-      { key: 'grocer', count: 186 },
-      { key: 'market', count: 40 },
+      { key: 'grocer', count: 186, answer: 'used' },
+      { key: 'market', count: 40, answer: 'destroyed' },
     ]);
     expect(crate.rows.map(({ accounted, open }) => [accounted, open])).toEqual([
       [312, 0],
@@ -91,7 +92,7 @@ describe('the crate of a recall', () => {
     expect([crate.jars, crate.accounted, crate.open]).toEqual([570, 540, 30]);
   });
   it('no answer counts for more than are there, and more than are open is refused', () => {
-    const crate = crateOf(places, [{ key: 'grocer', count: 500 }]);
+    const crate = crateOf(places, [{ key: 'grocer', count: 500, answer: 'used' }]);
     expect(crate.rows[1]!.accounted).toBe(216);
     const code = (row: number | undefined, count: number) => {
       const said = decideAnswer(row === undefined ? undefined : crateOf(places, []).rows[row], count);
@@ -104,14 +105,38 @@ describe('the crate of a recall', () => {
       'recall.notThere',
     ]);
   });
+  it('what was sold on or not found is answered, and stays open', () => {
+    const crate = crateOf(places, [
+      { key: 'grocer', count: 100, answer: 'used' },
+      { key: 'grocer', count: 90, answer: 'soldOn' },
+      { key: 'market', count: 40, answer: 'notFound' },
+    ]);
+    expect(crate.rows.map(({ accounted, open, unanswered }) => [accounted, open, unanswered])).toEqual([
+      [312, 0, 0],
+      [100, 116, 26],
+      [0, 40, 0],
+      [2, 0, 0],
+    ]);
+    expect(crate.open).toBe(156);
+    expect([26, 27].map((count) => decideAnswer(crate.rows[1], count).ok)).toEqual([true, false]);
+  });
   it('adds up whatever is answered', () =>
     fc.assert(
       fc.property(
-        fc.array(fc.record({ key: fc.constantFrom('grocer', 'market', 'nobody'), count: fc.nat(300) })),
+        fc.array(
+          fc.record({
+            key: fc.constantFrom('grocer', 'market', 'nobody'),
+            count: fc.nat(300),
+            answer: fc.constantFrom(...ANSWERS),
+          }),
+        ),
         (answers) => {
           const crate = crateOf(places, answers);
           expect(crate.accounted + crate.open).toBe(570);
-          for (const row of crate.rows) expect(row.open).toBeGreaterThanOrEqual(0);
+          for (const row of crate.rows) {
+            expect(row.unanswered).toBeGreaterThanOrEqual(0);
+            expect(row.open).toBeGreaterThanOrEqual(row.unanswered);
+          }
         },
       ),
     ));

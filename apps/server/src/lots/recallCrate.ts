@@ -77,6 +77,7 @@ export async function placesOf(
         jars: 0,
         accounted: 0,
         open: 0,
+        unanswered: 0,
         stretches: [],
         contact: who?.contact ?? null,
         address: who?.address ?? null,
@@ -131,8 +132,8 @@ export async function crateNow(reader: Reader, recallId: string) {
   );
   const { places, crate } = await placesOf(reader, runs);
   const iso = (at: Date): string => new Date(at).toISOString();
-  const answers = notes.flatMap(({ what, place, count }) =>
-    what === 'answer' && count ? [{ key: place, count }] : [],
+  const answers = notes.flatMap(({ what, place, count, answer }) =>
+    what === 'answer' && count && answer ? [{ key: place, count, answer }] : [],
   );
   const counted = crateOf(crate, answers);
   return {
@@ -145,6 +146,7 @@ export async function crateNow(reader: Reader, recallId: string) {
         ...place,
         accounted: counted.rows[i]!.accounted,
         open: counted.rows[i]!.open,
+        unanswered: counted.rows[i]!.unanswered,
         notice: notice ? { at: iso(notice.at), by: notice.by, how: notice.how ?? '', words: notice.words } : null,
         answers: own.flatMap(({ what, answer, count, by, at, words }) =>
           what === 'answer' && answer && count ? [{ at: iso(at), by, count, answer, note: words }] : [],

@@ -33,8 +33,14 @@ export interface CratePlace {
 
 export interface CrateRow extends CratePlace {
   readonly accounted: number;
+  /** Not accounted for, answered or not. */
   readonly open: number;
+  /** Of those open, what nobody has answered for. */
+  readonly unanswered: number;
 }
+
+/** Only what is destroyed or used is accounted for: what was sold on or not found may still be eaten. */
+const ACCOUNTS: ReadonlySet<Answer> = new Set<Answer>(['destroyed', 'used']);
 
 export interface Crate {
   readonly rows: readonly CrateRow[];
@@ -44,18 +50,23 @@ export interface Crate {
 }
 
 /**
- * Every jar of a recall by where it is, and how many are accounted for: in the house, seen gone, or answered for. No
+ * Every jar of a recall by where it is, and how many are accounted for: in the house, seen gone, destroyed or
+ * used. What was sold on or not found is answered, and stays open: it is named when the recall is closed. No
  * answer counts for more jars than are there. Source: handbook 5.3 (5).
  */
 export function crateOf(
   places: readonly CratePlace[],
-  answers: readonly { readonly key: string; readonly count: number }[],
+  answers: readonly { readonly key: string; readonly count: number; readonly answer: Answer }[],
 ): Crate {
   const rows = places.map((place): CrateRow => {
-    const answered = answers.filter(({ key }) => key === place.key).reduce((sum, { count }) => sum + count, 0);
+    const own = answers.filter(({ key }) => key === place.key);
+    const counted = (of: typeof own): number => of.reduce((sum, { count }) => sum + count, 0);
     const itself = place.kind === 'house' || (place.how !== null && SEEN_GONE.has(place.how));
-    const accounted = itself ? place.jars : Math.min(place.jars, answered);
-    return { ...place, accounted, open: place.jars - accounted };
+    const accounted = itself
+      ? place.jars
+      : Math.min(place.jars, counted(own.filter(({ answer }) => ACCOUNTS.has(answer))));
+    const unanswered = itself ? 0 : Math.max(0, place.jars - counted(own));
+    return { ...place, accounted, open: place.jars - accounted, unanswered };
   });
   const sum = (of: (row: CrateRow) => number): number => rows.reduce((all, row) => all + of(row), 0);
   return { rows, jars: sum(({ jars }) => jars), accounted: sum((row) => row.accounted), open: sum((row) => row.open) };
@@ -65,11 +76,11 @@ export function crateOf(
 export function decideAnswer(row: CrateRow | undefined, count: number): Outcome<void> {
   if (!row || row.kind === 'house')
     return refuse('recall.notThere', 'No jar of this recall is there. Look at the list again.', { field: 'place' });
-  if (count > row.open)
+  if (count > row.unanswered)
     return refuse(
       'recall.tooMany',
-      `${count} were given; ${row.open} of ${row.jars} jars are still open there. Jars that came back are scanned on Dispatch.`,
-      { field: 'count', facts: { open: row.open } },
+      `${count} were given; ${row.unanswered} of ${row.jars} jars have no answer yet there. Jars that came back are scanned on Dispatch.`,
+      { field: 'count', facts: { open: row.unanswered } },
     );
   return accept(undefined);
 }

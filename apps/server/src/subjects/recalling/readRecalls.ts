@@ -58,6 +58,7 @@ export async function readRecallAhead(
     ...place,
     accounted: counted.rows[i]!.accounted,
     open: counted.rows[i]!.open,
+    unanswered: counted.rows[i]!.unanswered,
   }));
   return {
     subject: await subjectOf(reader, of),

@@ -15,6 +15,7 @@ const place = (more: Partial<RecallReply['places'][number]>): RecallReply['place
   jars: 16,
   accounted: 16,
   open: 0,
+  unanswered: 0,
   stretches: [
     {
       run: 'NY26-280-A-01',
@@ -50,6 +51,7 @@ const ahead: RecallAheadReply = {
       jars: 5,
       accounted: 0,
       open: 5,
+      unanswered: 5,
       contact: 'shop@grocer.example',
     }),
   ],
@@ -154,7 +156,7 @@ describe('a recall', () => {
       }),
     );
     expect(page.text()).toContain('5 used or eaten');
-    await page.type('Jars, of 5 open', '3');
+    await page.type('Jars, of 5 without an answer', '3');
     await page.press('3 used or eaten');
     expect(page.api.sent.at(-1)![0]!.body).toEqual(
       jasmine.objectContaining({ place: SHOP, count: 3, answer: 'used', note: null }),

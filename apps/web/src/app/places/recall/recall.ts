@@ -180,7 +180,7 @@ export class Recall {
       this.answering.entry('recall.answer', {
         recallId: of.recallId,
         place: place.key,
-        count: count() ?? place.open,
+        count: count() ?? place.unanswered,
         answer,
         note: note().trim() || null,
       }),
