@@ -43,7 +43,7 @@ const server = createServer(
       live,
       limits: new SignInLimits(connection.db, connection.pool),
     },
-    { log: pino({ level: 'silent' }) },
+    { log: pino({ level: 'silent' }), proxied: true },
   ).callback() as RequestListener,
 );
 
@@ -133,6 +133,33 @@ const recorders = spawn(
 );
 
 await new Promise((resolve) => recorders.once('exit', resolve));
+
+// Somebody signs in on a tablet that knows them while others try their PIN.
+const device = signIn.headers
+  .getSetCookie()
+  .map((cookie) => cookie.split(';')[0])
+  .join('; ');
+
+const signInOnce = () =>
+  fetch(`${address}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', cookie: device },
+    body: JSON.stringify({ personId: house.owner.id, pin: house.pin }),
+  });
+
+const guessers = spawn(
+  process.execPath,
+  ['--import', 'tsx', 'apps/server/bench/guessers.ts', address, house.owner.id, '6'],
+  { stdio: 'inherit' },
+);
+
+const guessed = new Promise((resolve) => guessers.once('exit', resolve));
+
+await new Promise((resolve) => setTimeout(resolve, 1500));
+
+say(`sign-in while others guess: ${spread(await each(20, signInOnce))}`);
+
+await guessed;
 
 server.closeAllConnections();
 

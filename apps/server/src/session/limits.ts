@@ -53,6 +53,8 @@ export interface Lock {
  */
 export class SignInLimits {
   private readonly limiters: readonly (Limit & { readonly limiter: RateLimiterPostgres })[];
+  /** Addresses, and the house, that were found closed for the rest of a minute: a flood does not ask the database again. */
+  private readonly closed = new Map<string, number>();
 
   constructor(
     private readonly db: Database,
@@ -76,20 +78,32 @@ export class SignInLimits {
 
   /** @throws {Refused} too many wrong tries: until when */
   async count(one: Try): Promise<void> {
-    for (const { limiter, of, seconds } of this.applying(one)) {
+    this.refuseClosed(one);
+    for (const limit of this.applying(one)) {
+      const key = keyOf(limit.of, one);
       try {
-        await limiter.consume(keyOf(of, one));
+        await limit.limiter.consume(key);
       } catch (error) {
         if (!(error instanceof RateLimiterRes)) throw error;
-        const until = new Date(Date.now() + error.msBeforeNext);
-        const alone = of === 'personHere';
-        throw refused(
-          alone ? 'who.locked' : 'who.tooOften',
-          `${alone ? 'Too many wrong PINs for this person here' : 'Too many wrong PINs at this house'}. Try again ${inWords(error.msBeforeNext)}${alone && seconds > 3600 ? '; an owner can end this lock under “Who comes in”' : ''}.`,
-          { field: 'pin', facts: { until: until.toISOString(), seconds: Math.ceil(error.msBeforeNext / 1000) } },
-        );
+        if (!limit.of.startsWith('person')) this.close(`${limit.prefix}:${key}`, error.msBeforeNext);
+        throw tooOften(limit, error.msBeforeNext);
       }
     }
+  }
+
+  /** @throws {Refused} the address or the house was found closed, and is still */
+  private refuseClosed(one: Try): void {
+    for (const limit of this.applying(one)) {
+      const left = (this.closed.get(`${limit.prefix}:${keyOf(limit.of, one)}`) ?? 0) - Date.now();
+      if (left > 0) throw tooOften(limit, left);
+    }
+  }
+
+  private close(key: string, ms: number): void {
+    const now = Date.now();
+    if (this.closed.size >= MOST_CLOSED)
+      for (const [old, until] of this.closed) if (until < now) this.closed.delete(old);
+    if (this.closed.size < MOST_CLOSED) this.closed.set(key, now + ms);
   }
 
   /** It was right: this try is given back. What others tried meanwhile stays counted. */
@@ -123,6 +137,21 @@ export class SignInLimits {
   private applying({ known }: Try) {
     return this.limiters.filter(({ of }) => of === 'personHere' || of === 'address' || !known);
   }
+}
+
+/** Addresses remembered as closed; more of them ask the database as ever. */
+const MOST_CLOSED = 10_000;
+
+function tooOften({ of, seconds }: Limit, msLeft: number): Error {
+  const alone = of === 'personHere';
+  return refused(
+    alone ? 'who.locked' : 'who.tooOften',
+    `${alone ? 'Too many wrong PINs for this person here' : 'Too many wrong PINs at this house'}. Try again ${inWords(msLeft)}${alone && seconds > 3600 ? '; an owner can end this lock under “Who comes in”' : ''}.`,
+    {
+      field: 'pin',
+      facts: { until: new Date(Date.now() + msLeft).toISOString(), seconds: Math.ceil(msLeft / 1000) },
+    },
+  );
 }
 
 const short = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 24);

@@ -65,12 +65,12 @@ export async function openSession(
 ): Promise<{ token: string; device: string }> {
   const { personId, pin, now, address, local, device } = input;
   const known = await isKnown(db, device, personId);
+  const one = { personId, address: known ? `device ${device}` : address, known: known || local };
+  await limits.count(one);
   const [kept] = await db
     .select({ pinHash: credential.pinHash, demoPin: credential.demoPin })
     .from(credential)
     .where(eq(credential.personId, personId));
-  const one = { personId, address: known ? `device ${device}` : address, known: known || local };
-  await limits.count(one);
   if (!isLongEnough(pin) && !known && !local && !kept?.demoPin) {
     throw refused(
       'who.longerPin',
