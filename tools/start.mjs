@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
 import { ensurePackages } from './install.mjs';
@@ -20,6 +20,10 @@ await run(async () => {
       yes: { type: 'boolean' },
       port: { type: 'string', default: process.env.PORT ?? '4280' },
       address: { type: 'string' },
+      host: { type: 'string' },
+      'host-port': { type: 'string' },
+      cert: { type: 'string' },
+      key: { type: 'string' },
       proxy: { type: 'boolean' },
       'as-built': { type: 'boolean' },
       help: { type: 'boolean' },
@@ -27,13 +31,14 @@ await run(async () => {
   });
   if (values.help) {
     say(
-      'npm start -- [--demo | --house] [--port 4280] [--fresh [--yes]] [--address https://house.example [--proxy]]\n\n  --demo   the demo house; --house  the house of your own. Without either: the one that was opened last\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the house that is opened first, after asking; --yes answers it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
+      'npm start -- [--demo | --house] [--port 4280] [--fresh [--yes]] [--host 0.0.0.0 [--host-port 4281] [--cert FILE --key FILE]]\n         [--address https://house.example [--proxy]]\n\n  --demo   the demo house; --house  the house of your own. Without either: the one that was opened last\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the house that is opened first, after asking; --yes answers it\n  --host     serves other devices of the network too, encrypted: 0.0.0.0, or a name or an address of this machine\n  --host-port  at which port; 4281, or the one after --port\n  --cert, --key  a certificate from elsewhere, in PEM form; without them the house makes its own and renews it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
     );
     return;
   }
   const port = Number(values.port);
   if (!(Number.isInteger(port) && port > 0 && port < 65_536))
     throw new Stop(`“${values.port}” is no port. Give a number from 1 to 65535.`);
+  const network = readNetwork(values, port);
   const address = values.address === undefined ? undefined : readAddress(values.address);
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
   mkdirSync(folder, { recursive: true });
@@ -109,6 +114,11 @@ await run(async () => {
         CLEAR_TALLY_KEEP: keepOf(folder, which),
         CLEAR_TALLY_BACKUPS: backupsOf(folder),
         CLEAR_TALLY_LOGS: join(folder, 'logs'),
+        CLEAR_TALLY_HOST: network?.host ?? '',
+        CLEAR_TALLY_HOST_PORT: String(network?.port ?? ''),
+        CLEAR_TALLY_CERT: network?.cert ?? '',
+        CLEAR_TALLY_KEY: network?.key ?? '',
+        CLEAR_TALLY_TLS: join(folder, 'certificate'),
         CLEAR_TALLY_ADDRESS: address ?? '',
         CLEAR_TALLY_PROXY: values.proxy ? 'yes' : '',
       },
@@ -116,7 +126,7 @@ await run(async () => {
     server.stdout.on('data', (data) => {
       const text = String(data);
       if (text.includes('listening')) {
-        if (!greeted) void greet(port);
+        if (!greeted) void greet(port, network);
         greeted = true;
       } else process.stdout.write(text);
     });
@@ -146,6 +156,32 @@ function keepHouse() {
     stdio: ['ignore', 'ignore', 'pipe'],
   });
   child.stderr.on('data', (data) => say(`The backup of tonight: ${String(data).trim()}`));
+}
+
+/** What other devices are served at; null: this machine alone. */
+function readNetwork(values, port) {
+  if ((values.cert === undefined) !== (values.key === undefined))
+    throw new Stop('A certificate and its key come together: --cert FILE --key FILE.');
+  if (values.host === undefined) {
+    if (values.cert || values['host-port'])
+      throw new Stop('--cert, --key and --host-port say how other devices are served: say --host 0.0.0.0 with them.');
+    return null;
+  }
+  if (!/^[A-Za-z0-9][A-Za-z0-9.:-]*$/.test(values.host))
+    throw new Stop(`“${values.host}” is no name or address of this machine. 0.0.0.0 takes all of its addresses.`);
+  const at = Number(values['host-port'] ?? port + 1);
+  if (!(Number.isInteger(at) && at > 0 && at < 65_536) || at === port)
+    throw new Stop(
+      `“${values['host-port']}” is no port for other devices. Give a number from 1 to 65535 other than ${port}.`,
+    );
+  for (const file of [values.cert, values.key])
+    if (file !== undefined && !existsSync(file)) throw new Stop(`There is no file ${file}.`);
+  return {
+    host: values.host,
+    port: at,
+    cert: values.cert && resolve(values.cert),
+    key: values.key && resolve(values.key),
+  };
 }
 
 function readAddress(text) {
@@ -179,7 +215,7 @@ function startBench() {
   });
 }
 
-async function greet(port) {
+async function greet(port, network) {
   const address = `http://127.0.0.1:${port}`;
   const { house, people, demoPins } = await (await fetch(`${address}/api/sign-in`)).json();
   say(`\nClear Tally is ready at ${address}\n`);
@@ -189,6 +225,10 @@ async function greet(port) {
   }
   if (!house) say('No house is here yet: open the page, and found yours.');
   else if (!demoPins) say(`${house}: ${people.length} ${people.length === 1 ? 'person signs' : 'people sign'} in.`);
+  if (network)
+    say(
+      `\nOther devices of this network reach it over an encrypted line at port ${network.port}: Office, Other devices shows\nthe address, a code to scan, and how a tablet is told to trust it.`,
+    );
   say('\nCtrl-C stops everything.');
 }
 

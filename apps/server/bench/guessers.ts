@@ -1,3 +1,5 @@
+export {};
+
 /** Sixty-four connections guess a PIN, as fast as they are answered, from forty addresses: in a process of their own. */
 const [address, personId, seconds] = process.argv.slice(2) as [string, string, string];
 const until = performance.now() + Number(seconds) * 1000;

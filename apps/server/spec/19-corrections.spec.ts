@@ -85,6 +85,26 @@ describe('a correction for every entry', () => {
     await dryBatch(house, { tag: 'C1', at: daysAgo(1) });
   });
 
+  it('a loss of a vessel that was thrown out and filled anew since is put right; that it was thrown out stands', async () => {
+    const first = await dryBatch(house, { tag: 'C1', at: daysAgo(6) });
+    const loss = { lotId: first.fillId, grams: 507, sink: 'overflow' as const, note: null };
+    const wrong = await house.record('loss.record', loss, { at: daysAgo(5) });
+    const out = { lotId: first.fillId, cause: 'smelled' as const, note: null };
+    const thrown = await house.record('vessel.throwOut', out, { at: daysAgo(4) });
+    const second = await dryBatch(house, { tag: 'C1', at: daysAgo(3) });
+    const before = await onHand(second.fillId);
+    const reply = await correct(wrong.id, 'loss.record', { ...loss, grams: 50 });
+    expect(reply.body.detail ?? 'recorded').toBe('recorded');
+    expect(await onHand(first.fillId)).toBe(0);
+    expect(await onHand(second.fillId)).toBe(before);
+    // What would leave two fills in one vessel is refused, and says which one stands there.
+    const never = await correct(thrown.id, 'vessel.throwOut', null);
+    expect(never.body.code).toBe('correction.standsInTheWay');
+    expect(never.body.detail).toMatch(/^C1 would not have been empty, and .*C1 was filled into it since/);
+    const shelf = (await owner.get<{ vessels: { lotId: string }[] }>('/api/shelf')).body.vessels;
+    expect(shelf.map(({ lotId }) => lotId)).toEqual([second.fillId]);
+  });
+
   it('a batch started twice: the second never was, its code stays taken, and nobody finds it on the bench', async () => {
     const start = (batchId: string) =>
       house.record(

@@ -13,6 +13,7 @@ import { createApp } from './http/app.js';
 import { faultOf } from './http/problems.js';
 import { ChainEnds, endAt, endFaults } from './journal/verify/chainEnds.js';
 import { Verification } from './journal/verify/verification.js';
+import { Network } from './network/network.js';
 import { openLog } from './log.js';
 import { SignInLimits } from './session/limits.js';
 import { rulesByTheClock } from './subjects/holds/rulesClock.js';
@@ -101,6 +102,23 @@ const verification = new Verification(
 
 const limits = new SignInLimits(connection.db, connection.pool);
 
+const host = process.env['CLEAR_TALLY_HOST'];
+
+const [cert, key] = [process.env['CLEAR_TALLY_CERT'], process.env['CLEAR_TALLY_KEY']];
+
+const network = host
+  ? new Network(
+      {
+        host,
+        port: Number(env('CLEAR_TALLY_HOST_PORT')),
+        folder: env('CLEAR_TALLY_TLS'),
+        ...(cert && key ? { brought: { cert, key } } : {}),
+      },
+      () => new Date(),
+      (error) => log.error(faultOf(error), 'the certificate could not be made anew'),
+    )
+  : undefined;
+
 const app = createApp(
   {
     db: connection.db,
@@ -115,6 +133,7 @@ const app = createApp(
     ...(process.env['CLEAR_TALLY_BACKUPS']
       ? { backups: { folder: process.env['CLEAR_TALLY_BACKUPS'], which: own ? ('own' as const) : ('demo' as const) } }
       : {}),
+    ...(network ? { network } : {}),
     ...(ends ? { ends } : {}),
     ...(address ? { address: new URL(address).origin } : {}),
   },
@@ -130,6 +149,13 @@ server.keepAliveTimeout = 65_000;
 
 server.headersTimeout = 70_000;
 
+await network?.serve(listener).catch((error: unknown) => {
+  process.stderr.write(
+    `The house cannot be served to other devices at ${host}: ${error instanceof Error ? error.message : String(error)}\n`,
+  );
+  process.exit(4);
+});
+
 server.listen(Number(env('PORT')), '127.0.0.1', () => process.stdout.write(`listening ${env('PORT')}\n`));
 
 let stopping = false;
@@ -139,10 +165,12 @@ const stop = async (status = 0): Promise<void> => {
   if (stopping) return;
   stopping = true;
   clearInterval(endings);
+  network?.close();
   const answered = new Promise<void>((resolve) => server.close(() => resolve()));
   await live.close();
   await Promise.race([answered, new Promise((resolve) => setTimeout(resolve, 8000))]);
   server.closeAllConnections();
+  network?.closeAll();
   bench?.close();
   await rules.stop().catch(() => undefined);
   await ends?.write(connection.db, new Date()).catch(() => null);

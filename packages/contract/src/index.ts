@@ -29,4 +29,5 @@ export * from './correcting.js';
 export * from './tracing.js';
 export * from './recall.js';
 export * from './records.js';
+export * from './network.js';
 export * from './devices.js';

@@ -15,6 +15,7 @@ import { readable } from './readable.js';
 import { calendarRoutes } from './routes/calendar.js';
 import { deviceRoutes } from './routes/devices.js';
 import { entryRoutes } from './routes/entries.js';
+import { networkRoutes } from './routes/network.js';
 import { liveRoutes } from './routes/live.js';
 import { deskRoutes } from './routes/desk.js';
 import { paperRoutes } from './routes/papers.js';
@@ -37,6 +38,7 @@ export function createApp(
   sessionRoutes(router, deps);
   peopleRoutes(router, deps);
   verificationRoutes(router, deps);
+  networkRoutes(router, deps);
   entryRoutes(router, deps);
   deskRoutes(router, deps);
   paperRoutes(router, deps);

@@ -3,6 +3,7 @@ import type { RouterContext } from '@koa/router';
 import type { DefaultContext, DefaultState, ParameterizedContext } from 'koa';
 import type { Database, Reader } from '../db/database.js';
 import type { LiveNotes } from '../db/live.js';
+import type { Network } from '../network/network.js';
 import type { Bench } from '../devices/bench.js';
 import { refused } from '../journal/refused.js';
 import type { ChainEnds } from '../journal/verify/chainEnds.js';
@@ -28,6 +29,8 @@ export interface Deps {
   readonly backups?: { readonly folder: string; readonly which: 'own' | 'demo' };
   /** Ends this server, so that the start command opens the other house. */
   readonly goOver?: () => void;
+  /** The encrypted line for other devices, where the start command opened one. */
+  readonly network?: Network;
   /** Devices of the bench, where this server has any. */
   readonly bench?: Bench;
 }
@@ -53,7 +56,7 @@ export async function addressOf(deps: Pick<Deps, 'db' | 'address'>): Promise<str
 
 /** The house's own address, never what a request says it is: it stands on labels and in calendars. */
 export async function houseAddress(ctx: Ctx, deps: Deps): Promise<string> {
-  return (await addressOf(deps)) ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
+  return (await addressOf(deps)) ?? deps.network?.addresses()[0] ?? `http://127.0.0.1:${ctx.req.socket.localPort}`;
 }
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);

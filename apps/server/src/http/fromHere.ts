@@ -16,6 +16,9 @@ export function fromHere(deps: Deps) {
     const [host, from] = [ctx.get('host').toLowerCase(), ctx.get('origin').toLowerCase()];
     // Most come from this machine, or from nowhere a browser would name: nobody has to ask the house for them.
     if (here.includes(host) && (from === '' || from === `http://${host}`)) return next();
+    // Over the workshop's network: under a name of this machine, from a page that came over the same encrypted line.
+    if (ctx.secure && deps.network?.hosts().includes(host) && (from === '' || from === `https://${host}`))
+      return next();
     const address = await addressOf(deps);
     const of = address === null ? null : new URL(address);
     const hosts = new Set([...(of ? [of.host] : []), ...here]);
@@ -23,7 +26,7 @@ export function fromHere(deps: Deps) {
     if (!hosts.has(host) || !ownPage) {
       throw refused(
         'who.origin',
-        `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, an owner sets it under “Who comes in” on this machine.`,
+        `This was sent to “${host.slice(0, 80)}”${from ? ` from “${from.slice(0, 80)}”` : ''}; this house is reached at ${of?.origin ?? deps.network?.addresses()[0] ?? `http://127.0.0.1:${port}`}. Open it there. If that address is not right, an owner sets it under “Who comes in” on this machine.`,
       );
     }
     return next();

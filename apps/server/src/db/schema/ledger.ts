@@ -92,10 +92,8 @@ export const lot = pgTable(
       .where(sql`${t.kind} = 'preparation' and ${t.closedAt} is null`),
     index().on(t.batchId),
     index().on(t.materialId),
-    // A vessel holds one fill at a time.
-    uniqueIndex('lot_vessel_taken')
-      .on(t.vesselId)
-      .where(sql`${t.kind} = 'fill' and ${t.closedAt} is null`),
+    // A vessel holds one fill at a time: `lot_vessel_taken`, an exclusion that is looked at when a correction is whole,
+    // and so stands in a migration.
   ],
 );
 

@@ -109,6 +109,7 @@ async function writeAnew(
   await setWriter(tx, seq);
   await refuseShort(tx, seq);
   await holdWhatCameOfHeld(hand, ways);
+  await refuseTwice(tx);
   await refuseDangling(tx);
   await tx.insert(correction).values({ seq, rootEntryId: of.entry.id, right });
   return {
@@ -348,13 +349,33 @@ async function refuseShort(tx: Transaction, seq: number): Promise<void> {
   }
 }
 
+/** A vessel that would not have been empty, and was filled anew since. */
+async function refuseTwice(tx: Transaction): Promise<void> {
+  const [twice] = await rows<{ tag: string; code: string; id: string; at: Date; kind: EntryKind }>(
+    tx,
+    sql`
+    select v.tag, l.code, j.entry_id as id, j.happened_at as at, j.kind from lot l
+    join vessel v on v.id = l.vessel_id join journal j on j.seq = l.seq
+    where l.kind = 'fill' and l.closed_at is null
+      and exists (select 1 from lot o where o.vessel_id = l.vessel_id and o.kind = 'fill' and o.closed_at is null and o.seq < l.seq)
+    limit 1`,
+  );
+  if (!twice) return;
+  const [what, when] = [kindOf(twice.kind).words, await houseMoment(tx, twice.at)];
+  throw refused(
+    'correction.standsInTheWay',
+    `${twice.tag} would not have been empty, and ${twice.code} was filled into it since (${when}). Put that right first: say where it was filled, or that it never happened.`,
+    { field: 'corrects', facts: { entryId: twice.id, kind: twice.kind, what, when } },
+  );
+}
+
 /** What points at a room, a vessel or a material that would never have been. */
 async function refuseDangling(tx: Transaction): Promise<void> {
   const waiting = await rows<{ name: string; of: string }>(
     tx,
     sql`
     select quote_ident(conname) as name, conrelid::regclass::text as of from pg_constraint
-    where contype = 'f' and condeferrable and not condeferred`,
+    where contype in ('f', 'x') and condeferrable and not condeferred`,
   );
   try {
     await savepoint(tx, (inner) =>
