@@ -32,7 +32,15 @@ export class RunningHouse {
     return `http://127.0.0.1:${this.port}`;
   }
 
-  async start(options: { fresh?: boolean; asBuilt?: boolean; own?: boolean } = {}): Promise<void> {
+  async start(
+    options: {
+      fresh?: boolean;
+      asBuilt?: boolean;
+      own?: boolean;
+      args?: readonly string[];
+      env?: Record<string, string>;
+    } = {},
+  ): Promise<void> {
     this.port ||= await freePort();
     const child = spawn(
       process.execPath,
@@ -42,12 +50,13 @@ export class RunningHouse {
         String(this.port),
         ...(options.fresh ? ['--fresh', '--yes'] : []),
         ...(options.own ? ['--house'] : []),
+        ...(options.args ?? []),
         ...((options.asBuilt ?? true) ? ['--as-built'] : []),
       ],
       {
         cwd: ROOT,
         stdio: ['ignore', 'pipe', 'pipe'],
-        env: { ...process.env, CLEAR_TALLY_DATA: this.folder },
+        env: { ...process.env, CLEAR_TALLY_DATA: this.folder, ...options.env },
       },
     );
     this.child = child;

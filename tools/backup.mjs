@@ -34,14 +34,13 @@ await run(async () => {
     return;
   }
   ensurePackages();
-  const { openCluster } = await import('./postgres.mjs');
+  const { hasHouse, openDatabase } = await import('./database.mjs');
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
-  if (!existsSync(join(folder, 'cluster.json')))
-    throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
+  if (!hasHouse(folder)) throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
   const which = values.house ? 'own' : values.demo ? 'demo' : lastHouse(folder);
   const into = resolve(values.to ?? backupsOf(folder));
   mkdirSync(into, { recursive: true });
-  const cluster = await openCluster({ folder });
+  const cluster = await openDatabase({ folder });
   try {
     const { default: pg } = await import('pg');
     const client = new pg.Client({ connectionString: cluster.ownerUrl(databaseOf(which)) });

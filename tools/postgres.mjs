@@ -33,10 +33,11 @@ const LOGGED = [
   'log_parameter_max_length_on_error=0',
 ].map((setting) => `-c ${setting}`);
 
-const OWNER = 'clear_tally_owner';
-const APP = 'clear_tally_app';
+export const OWNER = 'clear_tally_owner';
+export const APP = 'clear_tally_app';
 
-function binaries() {
+/** Where the programs of the newest PostgreSQL on this machine lie; null where there is none. */
+export function programs() {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return null;
   const versions = readdirSync(base)
@@ -109,8 +110,8 @@ const freePort = () =>
  * `durable: false` only for tests that can lose everything.
  */
 export async function openCluster({ folder, durable = true }) {
-  ensureDebian(['postgresql'], () => binaries() !== null);
-  const bin = binaries();
+  ensureDebian(['postgresql'], () => programs() !== null);
+  const bin = programs();
   const who = runAs();
   const secrets = join(folder, 'cluster.json');
   mkdirSync(folder, { recursive: true });

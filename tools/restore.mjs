@@ -26,14 +26,15 @@ await run(async () => {
   if (!existsSync(path)) throw new Stop(`There is no file ${path}.`);
   const { head, dump } = unpackBackup(readFileSync(path), process.env.CLEAR_TALLY_PASSPHRASE);
   ensurePackages();
-  const { ensureDatabase, openCluster } = await import('./postgres.mjs');
+  const { ensureDatabase } = await import('./postgres.mjs');
+  const { openDatabase } = await import('./database.mjs');
   const { buildServer } = await import('./build.mjs');
   await buildServer();
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
   mkdirSync(folder, { recursive: true });
   const which = values.house ? 'own' : values.demo ? 'demo' : head.which;
   const database = databaseOf(which);
-  const cluster = await openCluster({ folder });
+  const cluster = await openDatabase({ folder });
   try {
     if ((await entriesIn(cluster, database)) > 0)
       throw new Stop(

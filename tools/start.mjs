@@ -51,14 +51,15 @@ await run(async () => {
     );
   if (values.fresh && !values.yes) await askToEmpty(which);
   ensurePackages();
-  const { openCluster, ensureDatabase } = await import('./postgres.mjs');
+  const { ensureDatabase } = await import('./postgres.mjs');
+  const { openDatabase } = await import('./database.mjs');
   const { buildBench, buildServer, buildWeb } = await import('./build.mjs');
   if (!values['as-built']) {
     await buildServer();
     await buildBench();
     buildWeb();
   }
-  const cluster = await openCluster({ folder });
+  const cluster = await openDatabase({ folder });
   let server = null;
   let bench = null;
   let stopping = false;

@@ -1,6 +1,5 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensurePackages } from './install.mjs';
 import { inRoot } from './paths.mjs';
@@ -25,14 +24,13 @@ await run(async () => {
   }
   if (values.end && !existsSync(values.end)) throw new Stop(`There is no file ${values.end}.`);
   ensurePackages();
-  const { openCluster } = await import('./postgres.mjs');
+  const { hasHouse, openDatabase } = await import('./database.mjs');
   const { buildServer } = await import('./build.mjs');
   await buildServer();
   const folder = process.env.CLEAR_TALLY_DATA ?? inRoot('.data');
-  if (!existsSync(join(folder, 'cluster.json')))
-    throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
+  if (!hasHouse(folder)) throw new Stop(`There is no house in ${folder} yet: npm start makes one.`);
   const which = values.house ? 'own' : values.demo ? 'demo' : lastHouse(folder);
-  const cluster = await openCluster({ folder });
+  const cluster = await openDatabase({ folder });
   const looked = spawnSync(
     process.execPath,
     ['--enable-source-maps', inRoot('dist/server/verify.mjs'), ...(values.end ? [resolve(values.end)] : [])],

@@ -251,6 +251,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/office/people').then((m) => m.People),
       },
       {
+        path: 'other-devices',
+        title: 'Other devices · Clear Tally',
+        loadComponent: () => import('./places/office/other-devices').then((m) => m.OtherDevices),
+      },
+      {
         path: 'the-book',
         title: 'Everything recorded · Clear Tally',
         loadComponent: () => import('./places/office/the-book').then((m) => m.TheBook),

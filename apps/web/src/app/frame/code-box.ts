@@ -6,12 +6,13 @@ import { Actions, ofType } from '@ngrx/effects';
 import { devicesWire } from '../state/devices';
 import { Scans } from '../state/scans';
 import { CodeField } from '../ui/code-field';
+import { CameraScan } from './camera-scan';
 import { isBurst, ScannerBurst } from './scanner-burst';
 
 /** Where a code is typed or scanned, from any page. */
 @Component({
   selector: 'ct-code-box',
-  imports: [CodeField],
+  imports: [CameraScan, CodeField],
   template: `
     <form (submit)="go($event)">
       <ct-code
@@ -21,7 +22,22 @@ import { isBurst, ScannerBurst } from './scanner-burst';
         [placeholder]="'code'"
         [(value)]="typed"
       /><span class="key" aria-hidden="true">/</span>
+      @if (hasCamera) {
+        <button type="button" class="plain" aria-label="Scan with the camera" (click)="filming.set(true)">
+          <svg viewBox="0 0 24 20" width="24" height="20" aria-hidden="true">
+            <path
+              d="M2 6V2h5M17 2h5v4M22 14v4h-5M7 18H2v-4M7 6v8M10.5 6v8M14 6v8M17 6v8"
+              fill="none"
+              stroke="currentColor"
+              stroke-width="2"
+            />
+          </svg>
+        </button>
+      }
     </form>
+    @if (filming()) {
+      <ct-camera-scan [take]="taken" (closed)="filming.set(false)" />
+    }
   `,
   host: { '(document:keydown)': 'key($event)' },
   styles: `
@@ -40,6 +56,16 @@ export class CodeBox {
   private readonly router = inject(Router);
   private readonly box = viewChild.required(CodeField);
   protected readonly typed = signal('');
+  /** Browsers give the camera to this machine's own page, and to one over a line that is trusted. */
+  protected readonly hasCamera = typeof navigator.mediaDevices?.getUserMedia === 'function';
+  protected readonly filming = signal(false);
+  /** What the camera saw goes where a scanner's code goes: to the page that waits for one, or to its trace. */
+  protected readonly taken = (text: string): 'here' | 'opened' => {
+    const code = codeIn(text);
+    if (this.scans.offer(code)) return 'here';
+    this.open(code);
+    return 'opened';
+  };
   private readonly burst = new ScannerBurst();
   private readonly scans = inject(Scans);
 

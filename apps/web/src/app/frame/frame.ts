@@ -29,7 +29,7 @@ const PLACES = [
   {
     path: '/house-rules',
     name: 'Office',
-    also: ['/vessels', '/founding', '/meters', '/people', '/the-book', '/the-record'],
+    also: ['/vessels', '/founding', '/meters', '/people', '/other-devices', '/the-book', '/the-record'],
   },
 ] as const;
 

@@ -7,6 +7,7 @@ const LINKS: readonly PlaceLink[] = [
   { path: '/vessels', words: 'Rooms, vessels' },
   { path: '/meters', words: 'Meters' },
   { path: '/people', words: 'Who comes in' },
+  { path: '/other-devices', words: 'Other devices' },
   { path: '/the-book', words: 'Everything recorded' },
 ];
 const OF_OWNERS: readonly PlaceLink[] = [
