@@ -217,7 +217,16 @@ export const recorded = z.strictObject({
   facts: z.record(z.string(), z.unknown()),
 });
 
-export const entriesReply = z.strictObject({ recorded: z.array(recorded) });
+/** A figure of a lot that is another than before. */
+export const change = z.strictObject({ code: z.string(), what: z.string(), was: z.string(), now: z.string() });
+
+export type Change = z.infer<typeof change>;
+
+export const entriesReply = z.strictObject({
+  recorded: z.array(recorded),
+  /** What it changed after the fact, where it happened before: none of what happens now. */
+  changes: z.array(change),
+});
 
 export type Recorded = z.infer<typeof recorded>;
 

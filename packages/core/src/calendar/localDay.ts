@@ -7,7 +7,7 @@ const clocks = new Map<string, Intl.DateTimeFormat>();
 const offsets = new Map<string, number>();
 
 /** Milliseconds the local clock is ahead of UTC. Asking the formatter is slow: an offset is kept for its quarter of an hour. */
-function offsetAt(at: number, timeZone: string): number {
+export function offsetAt(at: number, timeZone: string): number {
   const quarter = Math.floor(at / (HOUR / 4));
   const key = `${timeZone} ${quarter}`;
   const known = offsets.get(key);

@@ -4,6 +4,7 @@ import { rehearse } from '../../journal/record.js';
 import { refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
 import { keepPhoto, loadPhoto, MOST_PHOTO_BYTES } from '../../lots/photos.js';
+import { sayingWhatChanged } from '../../subjects/correcting/afterTheFact.js';
 import { recordWithRules } from '../../subjects/holds/withRules.js';
 import { useProof } from '../../session/session.js';
 import { COOKIE, type Deps, signedIn } from '../context.js';
@@ -27,8 +28,11 @@ export function entryRoutes(router: Router, deps: Deps): void {
       if (entries.length > 1) throw refused('shape.invalid', 'A signature is given alone.');
       await useProof(deps.db, ctx.cookies.get(COOKIE)!, deps.now());
     }
-    const recorded = await recordWithRules(deps.db, { entries, actor, now: deps.now() });
-    ctx.body = { recorded } satisfies EntriesReply;
+    const now = deps.now();
+    const { answer: recorded, changes } = await sayingWhatChanged(deps.reader, { entries, now }, () =>
+      recordWithRules(deps.db, { entries, actor, now }),
+    );
+    ctx.body = { recorded, changes } satisfies EntriesReply;
   });
   router.post('/api/corrections/preview', async (ctx) => {
     const actor = await signedIn(ctx, deps);

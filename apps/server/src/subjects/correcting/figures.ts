@@ -1,4 +1,4 @@
-import { formatGrams } from '@clear-tally/core';
+import { formatGrams, type Lateness } from '@clear-tally/core';
 import { inArray, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
@@ -65,13 +65,30 @@ export async function figuresOf(reader: Reader, lotIds: readonly string[], now: 
     say('stands in', vessel.vesselTag);
     say('salt in the water phase', percent(vessel.salt.waterPhase));
     say('salt is', vessel.salt.band);
-    say('acid', vessel.lateness.words);
+    say('acid in time', ACID_WORDS[vessel.lateness.state]);
+    say('acid asked for', vessel.lateness.words);
     say('last pH', vessel.standing.last?.ph.toFixed(2));
     say('may be packed', vessel.packable.ok ? 'yes' : `no: ${vessel.packable.refusal.message}`);
+    say('checks missed', missedWords(vessel.due));
     say('closed', vessel.closed ? 'yes' : 'no');
   }
   return figures;
 }
+
+const missedWords = (due: readonly { name: string; missed: number; state: string }[]): string | null =>
+  due
+    .filter(({ missed, state }) => missed > 0 || state === 'late')
+    .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name))
+    .join(', ') || 'none';
+
+/** Whether acid came in time, as it is said of a vessel. */
+const ACID_WORDS: Readonly<Record<Lateness['state'], string>> = {
+  met: 'met',
+  metLate: 'met, too late',
+  pending: 'not yet asked for',
+  late: 'late',
+  throwOut: 'late: throw it out',
+};
 
 const percent = (fraction: number | null): string | null =>
   fraction === null ? null : `${(fraction * 100).toFixed(2)} %`;

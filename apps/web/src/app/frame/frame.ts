@@ -7,6 +7,7 @@ import { House } from '../state/house';
 import { sessionFeature, signInPage } from '../state/session';
 import { devicesFeature, devicesPage, selectSimulated } from '../state/devices';
 import { Timers } from '../state/timers';
+import { When } from '../state/when';
 import { Unsaved } from '../state/unsaved';
 import { Bell } from './bell';
 import { BenchDrawer } from './bench-drawer';
@@ -95,6 +96,13 @@ const belongs = (url: string, path: string): boolean => url === path || url.star
         }
       </div>
     </header>
+    @if (past(); as then) {
+      <p class="past" role="status">
+        <span
+          >What is recorded here is of <b class="figure">{{ then }}</b></span
+        ><button type="button" (click)="when.choose(null)">Back to now</button>
+      </p>
+    }
     <div class="notices">
       @if (offline()) {
         <p class="watch" role="status">
@@ -137,6 +145,12 @@ export class Frame {
   protected readonly drawer = this.store.selectSignal(devicesFeature.selectDrawer);
   protected readonly toggle = devicesPage.drawerToggled;
   private readonly router = inject(Router);
+  protected readonly when = inject(When);
+  /** A past moment that somebody chose, in words: on every page, so that nobody forgets it. */
+  protected readonly past = computed(() => {
+    const at = this.when.at();
+    return at === null ? null : this.house.dates().moment(new Date(at).toISOString());
+  });
   protected readonly places = PLACES;
   private readonly url = toSignal(
     this.router.events.pipe(

@@ -20,7 +20,7 @@ describe('the note of what was recorded', () => {
     await fixture.whenStable();
     const page = within(fixture);
     const arrives = async (...all: ReturnType<typeof recorded>[]): Promise<void> => {
-      TestBed.inject(Store).dispatch(recordingWire.recorded({ form: 'reading#1', recorded: all }));
+      TestBed.inject(Store).dispatch(recordingWire.recorded({ form: 'reading#1', recorded: all, changes: [] }));
       await page.settle();
     };
     return { ...page, api, arrives };
@@ -37,6 +37,17 @@ describe('the note of what was recorded', () => {
     ] as never);
     expect(page.text()).toContain('Both stay in the book.');
     expect(page.button('Take it back')).toBeUndefined();
+  });
+  it('says what changed after the fact, before it says that it was recorded', async () => {
+    const page = await open();
+    const changes = [{ code: 'NY26-300-A-C1', what: 'acid', was: 'late 8 h', now: 'met' }];
+    TestBed.inject(Store).dispatch(
+      recordingWire.recorded({ form: 'reading#1', recorded: [recorded('e1', 'ph.read')], changes }),
+    );
+    await page.settle();
+    expect(page.text()).toMatch(/NY26-300-A-C1 acid: late 8 h met.*Recorded\./);
+    await page.arrives(recorded('e2', 'ph.read'));
+    expect(page.text()).not.toContain('acid');
   });
   it('says what stands in the way, and where to put it right', async () => {
     const page = await open();

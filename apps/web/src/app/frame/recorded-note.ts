@@ -3,10 +3,15 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { Actions, ofType } from '@ngrx/effects';
 import { filter, switchMap, tap, timer } from 'rxjs';
+import type { Change } from '@clear-tally/contract';
+import { injectHouse } from '../state/house';
+import { When } from '../state/when';
 import { recordingForm } from '../state/form';
 import { recordingWire } from '../state/recording';
 
 const SHOWN_MS = 9000;
+/** What changed after the fact is read first. */
+const READ_MS = 40_000;
 
 /**
  * What was just recorded from this tablet, with the way to see it, put it right, or take a slip back at once. It lies
@@ -23,6 +28,15 @@ const SHOWN_MS = 9000;
         <button type="button" class="plain" (click)="close()" aria-label="Close this note">×</button>
       </p>
     } @else if (note(); as now) {
+      @if (now.changes.length > 0) {
+        <ul aria-label="What it changed after the fact">
+          @for (change of now.changes; track $index) {
+            <li>
+              <b class="figure">{{ change.code }}</b> {{ change.what }}: <s>{{ change.was }}</s> {{ change.now }}
+            </li>
+          }
+        </ul>
+      }
       <p>
         <b>{{ now.back ? 'Put right.' : now.again ? 'Recorded already.' : 'Recorded.' }}</b>
         {{
@@ -30,9 +44,11 @@ const SHOWN_MS = 9000;
             ? 'Both stay in the book.'
             : now.again
               ? 'It stands in the book once.'
-              : now.ids.length > 1
-                ? now.ids.length + ' entries'
-                : ''
+              : now.of && now.ids.length === 1
+                ? 'Of ' + now.of + '.'
+                : now.ids.length > 1
+                  ? now.ids.length + ' entries'
+                  : ''
         }}
         <a [routerLink]="['/correct', now.ids[0]]" (click)="close()">Show or put right</a>
         @if (!now.back && !now.again) {
@@ -60,6 +76,15 @@ const SHOWN_MS = 9000;
       background: var(--ink);
       color: #fff;
     }
+    ul {
+      display: grid;
+      gap: 4px;
+      max-width: 620px;
+      padding: 10px 16px;
+      background: var(--mustard-wash);
+      border: 2px solid var(--mustard);
+      color: #5c3c08;
+    }
     a,
     button {
       color: #fff;
@@ -75,7 +100,12 @@ export class RecordedNote {
     ids: readonly string[];
     again: boolean;
     back: boolean;
+    /** Of which past moment, and what it changed after the fact. */
+    of: string | null;
+    changes: readonly Change[];
   } | null>(null);
+  private readonly when = inject(When);
+  private readonly house = injectHouse();
   /** Its own corrections are told by it alone. */
   protected readonly form = recordingForm('take back');
   private readonly asked = signal<readonly string[]>([]);
@@ -86,7 +116,7 @@ export class RecordedNote {
       .pipe(
         ofType(recordingWire.recorded),
         filter(({ recorded }) => recorded.length > 0),
-        tap(({ recorded, form }) => {
+        tap(({ recorded, form, changes }) => {
           const back = form.startsWith('take back#');
           this.form.edited();
           this.note.set({
@@ -94,9 +124,11 @@ export class RecordedNote {
             again: recorded.every(({ repeated }) => repeated),
             // What puts right is put right on its own page.
             back: back || recorded.some(({ kind }) => kind === 'entry.correct'),
+            of: this.pastMoment(),
+            changes,
           });
         }),
-        switchMap(() => timer(SHOWN_MS)),
+        switchMap(({ changes }) => timer(changes.length > 0 ? READ_MS : SHOWN_MS)),
         takeUntilDestroyed(),
       )
       .subscribe(() => {
@@ -114,6 +146,11 @@ export class RecordedNote {
           this.form.entry('entry.correct', { corrects, reason: 'A slip, taken back at once', instead: null }),
         ),
     );
+  }
+
+  private pastMoment(): string | null {
+    const at = this.when.at();
+    return at === null ? null : this.house.dates().moment(new Date(at).toISOString());
   }
 
   protected close(): void {

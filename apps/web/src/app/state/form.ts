@@ -17,6 +17,7 @@ import { sessionFeature } from './session';
 import { isMade, keepMade, newId } from './made';
 import { keepTyped, type TypedBefore } from './typed';
 import { Unsaved } from './unsaved';
+import { isOfNow, When } from './when';
 import { keepUnanswered, saying, unansweredOf } from './unanswered';
 
 export { newId } from './made';
@@ -35,6 +36,8 @@ export interface RecordingForm {
   readonly facts: Signal<Record<string, unknown> | null>;
   record(...entries: readonly Entry[]): void;
   entry<K extends EntryKind>(kind: K, body: BodyOf<K>, at?: Date): Entry;
+  /** Whether what it records can have happened before now. */
+  readonly takesWhen: boolean;
   /** Call when somebody types: an old refusal goes. */
   edited(): void;
 }
@@ -113,6 +116,7 @@ function fieldsOf<T extends object>(name: string, options: TypedOptions<T>) {
 
 function lineToRecorder(name: string, whenRecorded: (recorded: readonly Recorded[]) => void): RecordingForm {
   const store = inject(Store);
+  const when = inject(When);
   // Two forms of one name on one page must not answer for each other.
   const form = `${name}#${v7()}`;
   const progress = store.selectSignal(selectProgress(form));
@@ -159,7 +163,8 @@ function lineToRecorder(name: string, whenRecorded: (recorded: readonly Recorded
       keepMade();
       store.dispatch(recordingPage.submitted({ form, entries: sent }));
     },
-    entry: (kind, body, at = new Date()) =>
+    takesWhen: !isOfNow(name),
+    entry: (kind, body, at = isOfNow(kind) ? new Date() : when.next()) =>
       ({
         id: newId(),
         kind,

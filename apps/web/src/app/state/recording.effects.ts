@@ -35,7 +35,7 @@ export class RecordingEffects {
               if (!UNKNOWN.has(problem.code)) answered(entries);
             },
           }),
-          map(({ recorded }) => recordingWire.recorded({ form, recorded })),
+          map(({ recorded, changes }) => recordingWire.recorded({ form, recorded, changes })),
           catchError((problem: WireProblem) => of(recordingWire.refused({ form, problem }))),
         ),
       ),

@@ -7,7 +7,7 @@ import {
   props,
   type MemoizedSelector,
 } from '@ngrx/store';
-import type { Entry, Recorded } from '@clear-tally/contract';
+import type { Change, Entry, Recorded } from '@clear-tally/contract';
 import type { WireProblem } from '../api/api';
 
 /** How the entries of one form stand. What was typed stays in the form until they are recorded. */
@@ -25,7 +25,7 @@ export const recordingPage = createActionGroup({
 export const recordingWire = createActionGroup({
   source: 'Recording wire',
   events: {
-    Recorded: props<{ form: string; recorded: readonly Recorded[] }>(),
+    Recorded: props<{ form: string; recorded: readonly Recorded[]; changes: readonly Change[] }>(),
     Refused: props<{ form: string; problem: WireProblem }>(),
   },
 });

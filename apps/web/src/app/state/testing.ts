@@ -48,6 +48,8 @@ export class FakeApi {
   readonly tried: Entry[][] = [];
   readonly asked: string[] = [];
   refusal: WireProblem | null = null;
+  /** What the next entries change after the fact. */
+  changes: EntriesReply['changes'] = [];
   constructor(private readonly replies: Record<string, object> = {}) {}
 
   read(url: string): Observable<object> {
@@ -69,6 +71,7 @@ export class FakeApi {
         repeated: false,
         facts: {},
       })),
+      changes: this.changes,
     });
   }
 

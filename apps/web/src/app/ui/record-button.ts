@@ -1,8 +1,23 @@
-import { Component, computed, input } from '@angular/core';
+import {
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  input,
+  type OnInit,
+  ViewContainerRef,
+} from '@angular/core';
 import type { RecordingForm } from '../state/form';
+import { WhenLine } from './when-line';
 
 /** What is not there yet, in words; nothing where it is there. */
 export type Need = string | false | null | undefined | 0;
+
+type Shown = Pick<RecordingForm, 'saving' | 'saved' | 'progress' | 'takesWhen'>;
+
+/** A form says once when it happened, however many buttons it has. */
+const said = new WeakSet<Shown>();
 
 /**
  * The button that records a form. Greyed it says what is missing; while it is sent, after it was recorded and when no
@@ -35,8 +50,8 @@ export type Need = string | false | null | undefined | 0;
     }
   `,
 })
-export class RecordButton {
-  readonly form = input.required<Pick<RecordingForm, 'saving' | 'saved' | 'progress'>>({ alias: 'ctRecord' });
+export class RecordButton implements OnInit {
+  readonly form = input.required<Shown>({ alias: 'ctRecord' });
   readonly needs = input<readonly Need[]>([]);
   protected readonly missing = computed(() => {
     const missing = this.needs().filter((need): need is string => !!need);
@@ -49,4 +64,16 @@ export class RecordButton {
     if (this.form().saved()) return 'recorded';
     return this.missing();
   });
+  private readonly place = inject(ViewContainerRef);
+  private readonly host = inject<ElementRef<HTMLButtonElement>>(ElementRef);
+  private readonly ends = inject(DestroyRef);
+
+  /** Beside the main button of a form stands when it happened: now, unless somebody says otherwise. */
+  ngOnInit(): void {
+    const form = this.form();
+    if (!form.takesWhen || said.has(form) || !this.host.nativeElement.classList.contains('go')) return;
+    said.add(form);
+    this.place.createComponent(WhenLine);
+    this.ends.onDestroy(() => said.delete(form));
+  }
 }

@@ -94,7 +94,7 @@ export class Registers {
       this.chosen.set(null);
     },
   });
-  protected readonly roomForm = recordingForm('room', {
+  protected readonly roomForm = recordingForm('room.add', {
     fields: { name: '', celsius: null as number | null, position: null as number | null },
     about: computed(() => this.roomId() ?? 'new'),
     recorded: () => this.begin('room'),

@@ -1,0 +1,114 @@
+import { Component } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { Store } from '@ngrx/store';
+import { RecordButton } from '../ui/record-button';
+import { recordingForm } from './form';
+import { sessionWire } from './session';
+import { FakeApi, inHouse, ODILE, within } from './testing';
+import { When } from './when';
+
+const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
+
+@Component({
+  selector: 'ct-of-work',
+  imports: [RecordButton],
+  template: `<button class="go" [ctRecord]="form" (click)="read()">Read</button
+    ><button class="go" [ctRecord]="form" (click)="read()">Read again</button
+    ><button class="go" [ctRecord]="setting" (click)="set()">Set</button>`,
+})
+class OfWork {
+  readonly form = recordingForm('reading');
+  readonly setting = recordingForm('house.set');
+  read(): void {
+    this.form.record(
+      this.form.entry('ph.read', { lotId: LOT, ph: 3.6, sample: 'blended' }),
+      this.form.entry('temperature.read', { lotId: LOT, celsius: 15 }),
+    );
+  }
+  set(): void {
+    this.setting.record(this.setting.entry('house.set', { currency: 'EUR' }));
+  }
+}
+
+describe('when it happened', () => {
+  let api: FakeApi;
+  const NOW = new Date('2026-11-26T09:00:00Z');
+  beforeEach(() => {
+    jasmine.clock().install();
+    jasmine.clock().mockDate(NOW);
+  });
+  afterEach(() => jasmine.clock().uninstall());
+  const open = async () => {
+    api = new FakeApi();
+    inHouse(api);
+    const fixture = TestBed.createComponent(OfWork);
+    fixture.detectChanges();
+    return { ...within(fixture), look: () => fixture.detectChanges() };
+  };
+  const panel = (): HTMLElement => document.querySelector<HTMLElement>('.ct-when-panel')!;
+  const pressIn = (words: string): void =>
+    [...panel().querySelectorAll('button')].find((one) => one.textContent!.includes(words))!.click();
+  const typeIn = (text: string): void => {
+    const field = panel().querySelector('input')!;
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+  };
+
+  it('is now, once beside a form’s main button, and nothing is said of it where only now makes sense', async () => {
+    const page = await open();
+    expect(page.text().match(/When: now/g)!.length).toBe(1);
+    page.button('Read').click();
+    expect(api.sent[0]!.map(({ happenedAt }) => happenedAt)).toEqual([NOW.toISOString(), NOW.toISOString()]);
+  });
+
+  it('yesterday 17:40 is taken, shown, and holds for what follows, in its order; settings stay of now', async () => {
+    const page = await open();
+    page.button('When').click();
+    page.look();
+    typeIn('yesterday 17:40');
+    page.look();
+    expect(panel().textContent).toContain('Wed 25 Nov 17:40, 15 h 20 min ago');
+    pressIn('Record as of then');
+    page.look();
+    expect(page.text()).toContain('When: Wed 25 Nov 17:40');
+    page.button('Read').click();
+    page.button('Set').click();
+    expect(api.sent.flat().map(({ kind, happenedAt }) => [kind, happenedAt])).toEqual([
+      ['ph.read', '2026-11-25T17:40:00.000Z'],
+      ['temperature.read', '2026-11-25T17:40:00.001Z'],
+      ['house.set', NOW.toISOString()],
+    ]);
+  });
+
+  it('what is not yet, or no time, is said in the field and nothing is chosen', async () => {
+    const page = await open();
+    page.button('When').click();
+    page.look();
+    for (const [typed, words] of [
+      ['17:40', 'not yet today'],
+      ['evening', 'no time of day'],
+    ] as const) {
+      typeIn(typed);
+      pressIn('Record as of then');
+      page.look();
+      expect(panel().textContent).toContain(words);
+    }
+    expect(TestBed.inject(When).at()).toBeNull();
+  });
+
+  it('ends by itself when nothing was recorded for twenty minutes, and with another person at the tablet', async () => {
+    await open();
+    const when = TestBed.inject(When);
+    when.choose(Date.parse('2026-11-25T17:40:00Z'));
+    jasmine.clock().tick(19 * 60_000);
+    when.next();
+    jasmine.clock().tick(19 * 60_000);
+    expect(when.at()).not.toBeNull();
+    jasmine.clock().tick(2 * 60_000);
+    expect(when.at()).toBeNull();
+    when.choose(Date.parse('2026-11-25T17:40:00Z'));
+    TestBed.inject(Store).dispatch(sessionWire.signedIn({ person: ODILE }));
+    TestBed.tick();
+    expect(when.at()).toBeNull();
+  });
+});
