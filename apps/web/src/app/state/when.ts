@@ -1,4 +1,4 @@
-import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { computed, effect, inject, Injectable, InjectionToken, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { EntryKind } from '@clear-tally/contract';
 import { sessionFeature } from './session';
@@ -76,6 +76,9 @@ const FORMS_OF_NOW: ReadonlySet<string> = new Set([
 
 /** Whether a kind of entry, or a form, is about the moment it is said at. */
 export const isOfNow = (name: string): boolean => OF_NOW.has(name) || FORMS_OF_NOW.has(name);
+
+/** A page that says once, at its head, when it happened: its forms do not say it again. */
+export const SAYS_WHEN = new InjectionToken<true>('says when');
 
 /**
  * When it happened what is recorded here: now, or a past moment that somebody chose. It holds for the whole page, so that

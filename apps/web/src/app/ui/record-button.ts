@@ -9,6 +9,7 @@ import {
   ViewContainerRef,
 } from '@angular/core';
 import type { RecordingForm } from '../state/form';
+import { SAYS_WHEN } from '../state/when';
 import { WhenLine } from './when-line';
 
 /** What is not there yet, in words; nothing where it is there. */
@@ -64,6 +65,7 @@ export class RecordButton implements OnInit {
     if (this.form().saved()) return 'recorded';
     return this.missing();
   });
+  private readonly saidByPage = inject(SAYS_WHEN, { optional: true });
   private readonly place = inject(ViewContainerRef);
   private readonly host = inject<ElementRef<HTMLButtonElement>>(ElementRef);
   private readonly ends = inject(DestroyRef);
@@ -71,7 +73,7 @@ export class RecordButton implements OnInit {
   /** Beside the main button of a form stands when it happened: now, unless somebody says otherwise. */
   ngOnInit(): void {
     const form = this.form();
-    if (!form.takesWhen || said.has(form) || !this.host.nativeElement.classList.contains('go')) return;
+    if (this.saidByPage || !form.takesWhen || said.has(form) || !this.host.nativeElement.classList.contains('go')) return;
     said.add(form);
     this.place.createComponent(WhenLine);
     this.ends.onDestroy(() => said.delete(form));

@@ -11,6 +11,8 @@ import { CautionsAt } from '../../ui/cautions-at';
 import { Mark } from '../../ui/mark';
 import { phWords } from '../../ui/ph-words';
 import { VesselDrawing, type DrawnVessel } from '../../ui/vessel-drawing';
+import { SAYS_WHEN } from '../../state/when';
+import { WhenLine } from '../../ui/when-line';
 import { Waiting } from '../../ui/waiting';
 import { JarsDue } from './jars-due';
 import { ManyQuiet } from './many-quiet';
@@ -21,7 +23,19 @@ import { VesselPanel } from './vessel-panel';
 /** What every vessel needs today: the round as a list that follows the walk, and the shelves it leads along. */
 @Component({
   selector: 'ct-floor',
-  imports: [CautionsAt, JarsDue, ManyQuiet, Mark, RoomWarmth, RouterLink, VesselDrawing, VesselPanel, Waiting],
+  imports: [
+    CautionsAt,
+    JarsDue,
+    ManyQuiet,
+    Mark,
+    RoomWarmth,
+    RouterLink,
+    VesselDrawing,
+    VesselPanel,
+    Waiting,
+    WhenLine,
+  ],
+  providers: [{ provide: SAYS_WHEN, useValue: true }],
   templateUrl: './floor.html',
   styleUrl: './floor.less',
 })

@@ -17,6 +17,8 @@ import { shown } from '../../state/shown';
 import { clockWords, timerLink, Timers } from '../../state/timers';
 import { Mark } from '../../ui/mark';
 import { CautionsAt } from '../../ui/cautions-at';
+import { SAYS_WHEN } from '../../state/when';
+import { WhenLine } from '../../ui/when-line';
 import { Waiting } from '../../ui/waiting';
 import { Checks } from './checks';
 import { CleanStep } from './clean-step';
@@ -58,7 +60,9 @@ import { STAGE_WORDS } from './stage-words';
     StepOutline,
     Waiting,
     WaterStep,
+    WhenLine,
   ],
+  providers: [{ provide: SAYS_WHEN, useValue: true }],
   templateUrl: './bench.html',
   styleUrl: './bench.less',
 })
