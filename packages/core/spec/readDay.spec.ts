@@ -40,6 +40,8 @@ describe('a day as people type it', () => {
     ['29 Feb 2027', 'is no day of the calendar'],
     ['31.4.', 'is no day of the calendar'],
     ['32 Nov 2026', 'is no day of the calendar'],
+    ['0/5', 'is no day of the calendar'],
+    ['5/0', 'is no day of the calendar'],
     ['soon', 'is no day'],
     ['26', 'is no day'],
     ['29 Nov 2026 or so', 'is no day'],

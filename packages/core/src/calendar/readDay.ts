@@ -35,7 +35,7 @@ export function readDay({ text, today }: { text: string; today: string }): ReadD
   const slashed = /^(\d{1,2})\/(\d{1,2})(?:\/(\d+))?$/.exec(said);
   if (slashed) {
     const [one, two] = [Number(slashed[1]), Number(slashed[2])];
-    if (one <= 12 && two <= 12 && one !== two)
+    if (one > 0 && two > 0 && one <= 12 && two <= 12 && one !== two)
       return not(
         `“${text.trim()}” can be ${one} ${monthWord(two)} or ${two} ${monthWord(one)}. Write the month as a word, such as ${one} ${monthWord(two)}.`,
       );

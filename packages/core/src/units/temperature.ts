@@ -10,7 +10,10 @@ export function parseTemperature(input: { text: string; decimalMark?: DecimalMar
   if (!match) return refuse('quantity.unreadable', `“${input.text}” is not a temperature. Type 14.2 or 57.6 F.`);
   const number = parseNumber({ text: match[1]!, decimalMark: input.decimalMark });
   if (!number.ok) return number;
-  return checkCelsius(match[2]?.toLowerCase() === 'f' ? celsiusFromFahrenheit(number.value) : number.value);
+  // A hundredth of a degree is more than a thermometer tells: 64.4 °F are 18 °C, not 18.000000000000004.
+  const celsius =
+    match[2]?.toLowerCase() === 'f' ? Math.round(celsiusFromFahrenheit(number.value) * 100) / 100 : number.value;
+  return checkCelsius(celsius);
 }
 
 /** Refuses a temperature that no room, vessel or pan here can have. Source: handbook 2.8. */

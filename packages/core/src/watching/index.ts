@@ -1,5 +1,6 @@
 export * from './dueChecks.js';
 export * from './meters.js';
+export * from './readingList.js';
 export * from './readings.js';
 export * from './trend.js';
 export * from './warmth.js';

@@ -2,6 +2,7 @@ import { Component, input, linkedSignal } from '@angular/core';
 import type { LotReply, WatchReply } from '@clear-tally/contract';
 import { KeepBrine } from '../keep-brine';
 import { CountForm } from '../count-form';
+import { PastReadings } from '../past-readings';
 import { Care } from './care';
 import { Measure } from './measure';
 import { MoveMass } from './move-mass';
@@ -13,6 +14,7 @@ import { TopUp } from './top-up';
 
 const WAYS = [
   ['care', 'Burp, press, skim'],
+  ['past', 'Past readings'],
   ['taste', 'Taste'],
   ['topUp', 'Top up'],
   ['measure', 'Salt, acid'],
@@ -28,7 +30,19 @@ export type Way = (typeof WAYS)[number][0];
 /** Everything that is done to a vessel between lid-on and done, each recorded where it is done. */
 @Component({
   selector: 'ct-tend',
-  imports: [Care, CountForm, KeepBrine, Measure, MoveMass, PlanForm, ReadyForm, TasteForm, ThrowOut, TopUp],
+  imports: [
+    Care,
+    CountForm,
+    KeepBrine,
+    Measure,
+    MoveMass,
+    PastReadings,
+    PlanForm,
+    ReadyForm,
+    TasteForm,
+    ThrowOut,
+    TopUp,
+  ],
   template: `
     <div class="choices" role="group" aria-label="Tend it">
       @for (one of ways; track one[0]) {
@@ -44,6 +58,9 @@ export type Way = (typeof WAYS)[number][0];
     @switch (way()) {
       @case ('care') {
         <ct-care [lotId]="lot().lotId" [closure]="lot().vessel?.closure ?? ''" />
+      }
+      @case ('past') {
+        <ct-past-readings [lotId]="lot().lotId" [from]="lot().at" />
       }
       @case ('taste') {
         <ct-taste-form [lotId]="lot().lotId" [why]="watch().mayTaste" />
