@@ -25,7 +25,7 @@ test('a supplier calls pepper back: from the message to every jar by who has it,
   await tap(page.getByRole('navigation', { name: 'Trace desk' }).getByRole('link', { name: 'Recall' }));
   taps += 2;
   await choose(page, 'A supply, as its supplier names it', 'LMS/P/0311');
-  await expect(page.getByText('found in')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'What it would reach' })).toBeVisible();
   taps += 1;
   await type(page, 'Why, in a sentence', 'metal in it, their mail of this morning');
   await tap(page.getByRole('button', { name: 'Hold all of it, and open the recall' }));

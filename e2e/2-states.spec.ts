@@ -199,9 +199,9 @@ test('a barrel from before the ledger is entered, and its trace shows the gap', 
   await choose(page, 'Vessel', 'K1');
   await type(page, 'Stands in it', '18');
   await page.getByRole('button', { name: 'Enter it as it stands' }).click();
-  await expect(page.getByText('From before the ledger: what went in is not known here')).toBeVisible();
+  await expect(page.getByText('From before these records: what went in is not known here')).toBeVisible();
   await page.getByRole('link', { name: /^Trace NY/ }).click();
-  await expect(page.getByText('Part of this way lies before the ledger')).toBeVisible();
+  await expect(page.getByText('Part of this way lies before these records')).toBeVisible();
 });
 
 test('a scanner’s burst opens the trace from any page', async ({ page }) => {

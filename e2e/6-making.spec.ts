@@ -377,8 +377,8 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   });
   await expect(page).toHaveURL(/\/trace\/NY/);
   await page.goBack();
-  await page.locator('.outline').getByRole('button', { name: 'Close the making' }).click();
-  const close = page.locator('ct-close-batch').getByRole('button', { name: 'Close the making' });
+  await page.locator('.outline').getByRole('button', { name: 'Close the batch' }).click();
+  const close = page.locator('ct-close-batch').getByRole('button', { name: 'Close the batch' });
   await close.click();
   await expect(page.getByText(/^Not done: /)).toContainText('Inspect the produce');
   await expect(page.getByText('Red chilli, dried: left out, mild order')).toBeVisible();

@@ -182,7 +182,7 @@ test('a trimmed mass ten times too large, found two steps later: salt wanted, bo
   await expect(page.getByRole('button', { name: 'Show what this changes' })).toBeDisabled();
   await expect(page.getByText('Write the reason')).toBeVisible();
   await type(page, 'Trimmed produce', '1.4 kg');
-  await type(page, 'Why, for the book', 'a nought too many');
+  await type(page, 'Why, for the book', 'a zero too many');
   await page.getByRole('button', { name: 'Show what this changes' }).click();
   const row = page.getByRole('row', { name: /salt wanted/ });
   await expect(row).toContainText('280 g');
@@ -193,7 +193,7 @@ test('a trimmed mass ten times too large, found two steps later: salt wanted, bo
   const line = page.getByRole('row', { name: /Trimmed produce/ });
   await expect(line.locator('del')).toHaveText('14.00 kg');
   await expect(line).toContainText('1,400 g');
-  await expect(line).toContainText('corrected by OM: a nought too many');
+  await expect(line).toContainText('corrected by OM: a zero too many');
   await page.goto(`${house.address}/make/${made.batchId}?step=salt`);
   await expect(page.getByText(/of 28 g/).first()).toBeVisible();
   expect((await read<{ tally: { onHandGrams: number } }>(page, `/api/lots/${made.code}`)).tally.onHandGrams).toBe(1400);

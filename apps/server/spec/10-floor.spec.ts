@@ -100,7 +100,7 @@ describe('the floor', () => {
       expect(await applyRules(house.connection.db, new Date())).toBe(0);
       const seen = await watch(fillId);
       expect(seen.lateness.state).toBe('late');
-      expect(seen.holds[0]!.reason).toContain('4.6 within 5 days at above 15 to 20 °C');
+      expect(seen.holds[0]!.reason).toContain('4.6 within 5 days at a mean of');
       expect(seen.conditions.filter(({ state }) => state === 'hold').length).toBe(2);
       expect(seen.mayTaste).toContain('on hold');
     });

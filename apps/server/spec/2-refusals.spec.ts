@@ -273,7 +273,7 @@ describe('what the house refuses, and changes nothing', () => {
       () =>
         maker.record('entry.correct', {
           corrects: tight.saltEntry,
-          reason: 'a nought too many',
+          reason: 'a zero too many',
           right: { kind: 'salt.weigh', grams: 200 },
         }),
       'correction.standsInTheWay',

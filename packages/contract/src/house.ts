@@ -53,7 +53,7 @@ const isOrigin = (text: string): boolean => {
   return url !== null && ['http:', 'https:'].includes(url.protocol) && url.origin === text.toLowerCase();
 };
 
-/** What the house reckons with; what is not named stays. */
+/** Figures of the house; what is not named stays. */
 export const houseSettings = z.strictObject({
   currency: z
     .string()

@@ -8,7 +8,7 @@ export const vesselThrowOut = entryOf(
   z.strictObject({ lotId: id, cause: text(200), note: text(500).nullable() }),
 );
 
-/** What ran over or dried away, and the brine that takes its place. */
+/** What ran over or evaporated, and the brine that takes its place. */
 export const vesselTopUp = entryOf(
   'vessel.topUp',
   z.strictObject({

@@ -41,7 +41,7 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
   if (!row?.data)
     throw refused(
       'formula.unknown',
-      `${batch.code} stands from before the ledger and has no formula: nothing is weighed into it.`,
+      `${batch.code} is from before these records and has no formula: nothing is weighed into it.`,
     );
   const produceGrams = toGrams(row.produce_mg ?? 0) + (await lateProduceGrams(tx, batch.id, row.data));
   const joined = row.brine_id ? await joinedBrine(tx, row.brine_id) : { waterGrams: 0, saltGrams: 0 };

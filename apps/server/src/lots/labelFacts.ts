@@ -75,7 +75,7 @@ export async function labelFacts(
         ({ name, allergens, carried }) =>
           `${allergens.join(', ')}: marked because ${name.toLowerCase()} ${carried ? 'carried it' : 'went in'}.`,
       ),
-    ...(ingredients.length === 0 ? ['What went in is not known: it is from before the ledger.'] : []),
+    ...(ingredients.length === 0 ? ['What went in is not known: it is from before these records.'] : []),
   ];
   return {
     because,

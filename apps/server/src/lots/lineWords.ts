@@ -1,4 +1,4 @@
-import { formatGrams } from '@clear-tally/core';
+import { formatGrams, type Loss } from '@clear-tally/core';
 
 export const SAMPLE_WORDS = { blended: 'blended sample', brine: 'brine only' } as const;
 
@@ -50,3 +50,23 @@ export function leafWords(body: {
       .join(' · ') || null
   );
 }
+
+/** Where something went that is nowhere any more, in the words of the book. */
+export const LOSS_WORDS: Readonly<Record<Loss, string>> = {
+  trim: 'trimmed off',
+  drip: 'drip',
+  gas: 'gas',
+  spoiled: 'spoiled',
+  sample: 'sample or tasting',
+  retained: 'kept back',
+  overflow: 'ran over',
+  evaporation: 'evaporated',
+  rinse: 'rinsed off',
+  spill: 'spilt',
+  residue: 'stayed in bowls',
+  leftover: 'left over',
+  thrownOut: 'thrown out',
+  returned: 'sent back',
+  broken: 'broken',
+  countDifference: 'difference of a count',
+};

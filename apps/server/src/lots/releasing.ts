@@ -143,7 +143,7 @@ async function saltSays(
   origin: RunStanding['origin'],
   batchIds: readonly string[],
 ): Promise<ReleaseInput['salt']> {
-  if (origin === 'beforeLedger') return { met: false, words: 'from before the ledger: not known' };
+  if (origin === 'beforeLedger') return { met: false, words: 'from before these records: not known' };
   const all: ReleaseInput['salt'][] = [];
   for (const id of batchIds) all.push(await saltOfBatch(reader, id));
   return { met: all.every(({ met }) => met), words: all.map(({ words }) => words).join('; ') };
@@ -163,7 +163,7 @@ async function saltOfBatch(reader: Reader, batchId: string): Promise<ReleaseInpu
 
 /** What nobody has said yet of what went in, and a label would have to say. */
 export async function labelLacks(reader: Reader, run: Pick<RunStanding, 'lotId' | 'origin'>): Promise<string[]> {
-  if (run.origin === 'beforeLedger') return ['from before the ledger: what went in is not known'];
+  if (run.origin === 'beforeLedger') return ['from before these records: what went in is not known'];
   const found = await rows<Pick<NamedMaterial, 'name' | 'allergens'> & { details: Partial<NamedMaterial> }>(
     reader,
     sql`

@@ -576,7 +576,7 @@ function latenessOf(fill: FillRow, known: Known & { filledAt: number; roomCelsiu
   const found = parts.length === 0 ? own : mixed();
   const high = phs.findLast(counts);
   return fill.origin === 'beforeLedger' && !(high && high.ph > ACID_BOUNDARY)
-    ? { ...found, state: 'pending', words: 'before the ledger: its early days are not known' }
+    ? { ...found, state: 'pending', words: 'before these records: its early days are not known' }
     : found;
 
   function mixed(): Lateness {

@@ -76,7 +76,7 @@ function head(sheet: Sheet, of: DossierReply, day: Clock): void {
 
 function supplies(sheet: Sheet, of: DossierReply, day: Clock): void {
   section(sheet, 'Supplies');
-  if (of.supplies.length === 0) return says(sheet, 'None is known: it stood there before the ledger began.');
+  if (of.supplies.length === 0) return says(sheet, 'None is known: it stood there before these records began.');
   table(
     sheet,
     [

@@ -29,7 +29,7 @@ export function strengthFrom(input: { scale: StrengthScale; value: number }): Ou
       { field: 'strength', facts: { value, scale } },
     );
   if (!Number.isFinite(value) || value < 0)
-    return refuse('quantity.unreadable', `${value} is no strength of a brine. It is nought or more.`, {
+    return refuse('quantity.unreadable', `${value} is no strength of a brine. It is 0 or more.`, {
       field: 'strength',
     });
   switch (scale) {

@@ -109,7 +109,10 @@ export function donenessWords(done: Doneness): string[] {
     done.phAtMost !== null &&
       `pH ${done.phAtMost} or lower${done.stableHours === null ? '' : `, and the same ${done.stableHours} hours later`}`,
     done.acidAtLeast !== null && `titratable acidity ${done.acidAtLeast} % or more`,
-    done.days !== null && `between day ${done.days.from} and day ${done.days.to}`,
+    done.days !== null &&
+      (done.days.from === done.days.to
+        ? `on day ${done.days.from}`
+        : `between day ${done.days.from} and day ${done.days.to}`),
     done.colourThrough && 'colour all the way through',
     done.tasteSignOff && 'taste signed off',
     done.gasQuietDays !== null && `gas quiet for ${done.gasQuietDays} days`,

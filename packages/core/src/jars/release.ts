@@ -175,7 +175,7 @@ function fromGate(
 ): Row {
   if (vessels.length === 0)
     return beforeLedger && pairAtLimit({ points: phs, limit: acidLimit })
-      ? met(words, 'from before the ledger; two of its jars stand at the limit')
+      ? met(words, 'from before these records; two of its jars stand at the limit')
       : open(words, 'nothing is known of its vessel', 'Read two of its jars, blended, a day apart.');
   const bad = vessels.filter(({ gate }) => {
     const row = gate.find((one) => one.key === key);

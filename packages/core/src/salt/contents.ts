@@ -39,10 +39,10 @@ export const NOTHING_IN: Contents = { grams: 0, waterGrams: 0, saltGrams: 0, veg
 
 /**
  * What stands in each lot, by the movements in their order in time: bowls, brine really poured, what joined, was
- * topped up, ran over, dried away or was taken. This is the one place a vessel's salt is computed.
+ * topped up, ran over, evaporated or was taken. This is the one place a vessel's salt is computed.
  *
  * A supply gives its own make, without end. What comes out takes its part of all three, unless it is brine
- * (salt and water as they stand in the water phase) or water that dried away. A rinse leaves the water phase at the
+ * (salt and water as they stand in the water phase) or water that evaporated. A rinse leaves the water phase at the
  * salt found on what stays. Source: handbook 2.1, 2.3, 2.4.
  *
  * @param input.until moments after this one do not count

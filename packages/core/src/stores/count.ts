@@ -20,7 +20,7 @@ export function decideCount(input: {
   if (!(Number.isFinite(countedGrams) && countedGrams >= 0))
     return refuse(
       'mass.notPositive',
-      `${countedGrams} ${unit === 'g' ? 'g' : 'pieces'} was given for ${code}. What stands there is nought or more.`,
+      `${countedGrams} ${unit === 'g' ? 'g' : 'pieces'} was given for ${code}. What stands there is 0 or more.`,
       { field: 'grams' },
     );
   const differenceGrams = countedGrams - expectedGrams;

@@ -118,7 +118,7 @@ function pairRow({ code, points, acidLimit, now, freshHours, beforeLedger }: Gat
   const why = mixed
     ? `Something was poured into ${code}: it is a new thing, and what was read before no longer counts. `
     : beforeLedger
-      ? `${code} is from before the ledger: nothing is known of its early days. `
+      ? `${code} is from before these records: nothing is known of its early days. `
       : '';
   return {
     ...row,
@@ -149,7 +149,7 @@ function acidRow({ code, lateness, latenessLifted, filledAt, beforeLedger, point
     return {
       ...row,
       state: 'open',
-      now: beforeLedger ? 'before the ledger' : `until ${day(deadline)}`,
+      now: beforeLedger ? 'before these records' : `until ${day(deadline)}`,
       refusal: beforeLedger && points.length > 0 ? null : asked,
     };
   }

@@ -116,7 +116,7 @@ export function lateness(input: LatenessInput): Lateness {
   const hours = (deadline - filledAt) / HOUR;
   const words =
     by === 'table'
-      ? `4.6 within ${daysWords(row.hours)} at ${row.words} (mean ${mean.toFixed(1)} °C)`
+      ? `4.6 within ${daysWords(row.hours)} at a mean of ${mean.toFixed(1)} °C`
       : `4.6 within ${DEGREE_HOURS.toLocaleString('en')} degree-hours above 4 °C, reached after ${Math.round(hours)} h`;
   const passed = lateAt !== null;
   const inTime = reachedAt !== null && (reachedAt <= deadline || !passed);

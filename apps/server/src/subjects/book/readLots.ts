@@ -184,7 +184,7 @@ export async function readLots(
           : row.hold
             ? 'on hold'
             : row.origin === 'beforeLedger' && !row.closed
-              ? 'before the ledger'
+              ? 'before these records'
               : row.closed && row.kind === 'fill'
                 ? 'emptied'
                 : 'live',

@@ -56,7 +56,7 @@ export const entryCorrect = describe('entry.correct', {
     if (kind !== right.kind) {
       throw refused(
         'correction.notThisKind',
-        `The line is a ${kind}, the correction a ${right.kind}. Give a figure of the same kind.`,
+        `This line is “${of.words}”, and what was given is “${kindOf(right.kind).words}”. Give a figure of the same kind.`,
         { field: 'right' },
       );
     }
@@ -78,7 +78,7 @@ async function wholeEntry(
   if (instead && instead.kind !== written!.entry.kind) {
     throw refused(
       'correction.notThisKind',
-      `The line is a ${written!.entry.kind}, the correction a ${instead.kind}. An entry of the same kind is accepted, or that it never happened.`,
+      `This line is “${kindOf(written!.entry.kind).words}”, and what was given is “${kindOf(instead.kind as EntryKind).words}”. The same kind is accepted, or that it never happened.`,
       { field: 'instead' },
     );
   }

@@ -76,7 +76,7 @@ export const roomChanged = kind('room.change', {
 export const houseRuled = kind('house.rule', {
   who: 'owner',
   words: 'House rule',
-  does: 'a question of the house answered, with how a riskier way is done; what the house reckons with',
+  does: 'a question of the house answered, with how a riskier way is done; figures of the house',
   correct: 'book',
   record: async ({ tx, body, seq }) => {
     const rule = HOUSE_RULES.find((one) => one.key === body.rule);
@@ -113,8 +113,8 @@ export const houseRuled = kind('house.rule', {
 
 export const houseSet = kind('house.set', {
   who: 'owner',
-  words: 'What the house reckons with',
-  does: 'a question of the house answered, with how a riskier way is done; what the house reckons with',
+  words: 'Figures of the house',
+  does: 'a question of the house answered, with how a riskier way is done; figures of the house',
   correct: 'book',
   rulesBehind: true,
   record: async ({ tx, body }) => {
@@ -131,7 +131,7 @@ export const houseSet = kind('house.set', {
     return {};
   },
   line: ({ entry }) => ({
-    what: 'What the house reckons with',
+    what: 'Figures of the house',
     words: Object.keys(entry.body)
       .map((name) => name.replace(/([A-Z])/g, ' $1').toLowerCase())
       .join(', '),

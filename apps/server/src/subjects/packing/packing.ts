@@ -262,7 +262,7 @@ async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: B
 export const lotOpen = kind('lot.open', {
   who: 'maker',
   words: 'Before the ledger',
-  does: 'a vessel or jars from before the ledger',
+  does: 'a vessel or jars from before these records',
   correct: 'ledger',
   record: async (recording) => {
     const { tx, body, at } = recording;

@@ -319,7 +319,7 @@ export const brineKept = kind('brine.keep', {
   },
   line: ({ entry, facts }) => ({
     what: `Brine kept, ${String(facts['code'] ?? '')}`,
-    words: `generation ${String(facts['generation'] ?? '')}, good until ${String(facts['useBy'] ?? '')}`,
+    words: `generation ${String(facts['generation'] ?? '')}, use by ${String(facts['useBy'] ?? '')}`,
     figure: formatGrams(entry.body.grams),
   }),
 });

@@ -1,6 +1,7 @@
 import { checkMass, formatGrams } from '@clear-tally/core';
 import { kind } from '../../journal/kind.js';
 import { must } from '../../journal/refused.js';
+import { LOSS_WORDS } from '../../lots/lineWords.js';
 import { addMovements, loadLot, refuseClosed } from '../../lots/lots.js';
 
 export const lossRecord = kind('loss.record', {
@@ -17,7 +18,7 @@ export const lossRecord = kind('loss.record', {
     return { lots: [of.id] };
   },
   line: ({ entry }) => ({
-    what: `Loss: ${entry.body.sink}`,
+    what: `Loss: ${LOSS_WORDS[entry.body.sink]}`,
     words: entry.body.note,
     figure: formatGrams(entry.body.grams),
   }),

@@ -17,11 +17,11 @@ import {
 } from '../../lots/lots.js';
 import { acceptWeak, freeFillCode, loadVessel } from '../vessels/index.js';
 
-/** What is lost takes its salt with it when it ran over; what dried away left it behind. Worked case W8. */
+/** What is lost takes its salt with it when it ran over; what evaporated left it behind. Worked case W8. */
 export const vesselToppedUp = kind('vessel.topUp', {
   who: 'maker',
   words: 'Topped up',
-  does: 'what ran over or dried away and what took its place; a part in a vessel of its own; all of it out',
+  does: 'what ran over or evaporated and what took its place; a part in a vessel of its own; all of it out',
   correct: 'ledger',
   rulesBehind: true,
   weighty: true,
@@ -80,7 +80,7 @@ export const vesselToppedUp = kind('vessel.topUp', {
 export const vesselSplit = kind('vessel.split', {
   who: 'maker',
   words: 'Split off',
-  does: 'what ran over or dried away and what took its place; a part in a vessel of its own; all of it out',
+  does: 'what ran over or evaporated and what took its place; a part in a vessel of its own; all of it out',
   correct: 'ledger',
   rulesBefore: true,
   weighty: true,
@@ -129,7 +129,7 @@ export const vesselSplit = kind('vessel.split', {
 export const vesselThrownOut = kind('vessel.throwOut', {
   who: 'maker',
   words: 'Thrown out',
-  does: 'what ran over or dried away and what took its place; a part in a vessel of its own; all of it out',
+  does: 'what ran over or evaporated and what took its place; a part in a vessel of its own; all of it out',
   correct: 'ledger',
   heeds: true,
   record: async (recording) => {

@@ -216,7 +216,7 @@ export const titrated = kind('acid.titrate', {
     )) {
       throw refused(
         'mass.notPositive',
-        `${body.millilitres} mL of ${body.normality} N on ${body.sampleGrams} g was given; up to 500 mL, 2 N and 1,000 g, each more than nought, are accepted.`,
+        `${body.millilitres} mL of ${body.normality} N on ${body.sampleGrams} g was given; up to 500 mL, 2 N and 1,000 g, each more than 0, are accepted.`,
         { field: 'millilitres' },
       );
     }

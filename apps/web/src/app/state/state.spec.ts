@@ -50,7 +50,12 @@ describe('what is recorded', () => {
     const saving = recordingFeature.reducer(start, submitted);
     expect(at(saving).state).toBe('saving');
     expect(
-      at(recordingFeature.reducer(saving, recordingWire.recorded({ form: 'f', recorded: [] as Recorded[], changes: [] }))).state,
+      at(
+        recordingFeature.reducer(
+          saving,
+          recordingWire.recorded({ form: 'f', recorded: [] as Recorded[], changes: [] }),
+        ),
+      ).state,
     ).toBe('recorded');
   });
   it('a refusal stays until somebody edits, and editing does not stop what is being saved', () => {

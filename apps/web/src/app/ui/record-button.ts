@@ -73,7 +73,8 @@ export class RecordButton implements OnInit {
   /** Beside the main button of a form stands when it happened: now, unless somebody says otherwise. */
   ngOnInit(): void {
     const form = this.form();
-    if (this.saidByPage || !form.takesWhen || said.has(form) || !this.host.nativeElement.classList.contains('go')) return;
+    if (this.saidByPage || !form.takesWhen || said.has(form) || !this.host.nativeElement.classList.contains('go'))
+      return;
     said.add(form);
     this.place.createComponent(WhenLine);
     this.ends.onDestroy(() => said.delete(form));

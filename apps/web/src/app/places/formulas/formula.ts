@@ -430,7 +430,10 @@ export class Formula {
       return formula.saltFraction === null || formula.saltBasis === null
         ? 'not settled'
         : `${formatPercent(formula.saltFraction, 1)} ${BASIS_WORDS[formula.saltBasis]}`;
-    if (line.role === 'water') return `${formula.waterPerProduce} of the produce`;
+    if (line.role === 'water')
+      return formula.waterPerProduce === null
+        ? 'open'
+        : `${Math.round(formula.waterPerProduce * 1000).toLocaleString('en')} g per kg of produce`;
     return line.working.sources[0]?.what ?? '';
   }
 }

@@ -43,7 +43,7 @@ export function formulaWords(formula: FormulaReply): Worded {
           ? 'open'
           : formula.waterPerProduce === 0
             ? 'none'
-            : `${plain(formula.waterPerProduce * 1000)} g per kg`,
+            : `${Math.round(formula.waterPerProduce * 1000).toLocaleString('en')} g per kg of produce`,
     },
     ...(heavy
       ? [
@@ -65,7 +65,9 @@ export function formulaWords(formula: FormulaReply): Worded {
               ? 'to taste'
               : 'open'
           : `${plain(BY_FRACTION.has(line.scaleBy) ? line.amount * 1000 : line.amount)} g ${SCALE_WORDS[line.scaleBy].replace('per 100 g of salt', 'per kg of salt')}`,
-        line.exponent && line.exponent !== 1 ? `to the power ${line.exponent}` : '',
+        line.exponent && line.exponent !== 1
+          ? `${(2 ** line.exponent).toFixed(2)} times as much for twice the batch`
+          : '',
         line.variants ? `only ${line.variants.join(', ')}` : '',
         line.note ?? '',
       ]

@@ -36,7 +36,7 @@ import { GuideNav } from './guide-nav';
           <p>
             <b>{{ one.what }}</b><br />{{ one.who }}
             @if (rights.isOwner()) {
-              <button type="button" class="plain" (click)="drop($index)">out</button>
+              <button type="button" class="plain" (click)="drop($index)">Remove</button>
             }
           </p>
         } @empty {

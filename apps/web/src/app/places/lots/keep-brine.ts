@@ -54,7 +54,7 @@ export class KeepBrine {
     recorded: ([recorded]) => {
       const facts = recorded?.facts ?? {};
       this.said.set(
-        `Kept as ${String(facts['code'])}, generation ${String(facts['generation'])}, good until ${String(facts['useBy'])}.`,
+        `Kept as ${String(facts['code'])}, generation ${String(facts['generation'])}, use by ${String(facts['useBy'])}.`,
       );
       this.field()?.clear();
       this.open.set(false);

@@ -53,7 +53,7 @@ const OF_KIND: Readonly<Record<Kind, readonly string[]>> = {
               </button>
             }
           </div>
-          <a class="button" routerLink="/lots/before-the-ledger">Enter a lot from before the ledger</a>
+          <a class="button" routerLink="/lots/before-the-ledger">Enter a lot from before these records</a>
         </div>
         @if (read.pages().length > 0) {
           <ct-table

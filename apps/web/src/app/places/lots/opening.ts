@@ -20,7 +20,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
   template: `
     <div class="page">
       <div class="main stack">
-        <h1>A lot from before the ledger</h1>
+        <h1>A lot from before these records</h1>
         <p class="soft">
           It comes in as it stands. What went in is not known here, and every trace says so. Packing asks for the same
           readings as for any other.

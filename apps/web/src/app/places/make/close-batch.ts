@@ -18,7 +18,7 @@ import { BrineLeft } from './brine-left';
   template: `
     @let b = batch();
     <div class="stack">
-      <h1>Close the making of {{ b.code }}</h1>
+      <h1>Close the batch {{ b.code }}</h1>
       @if (b.closedAt) {
         <p class="note">
           Closed {{ house.dates().moment(b.closedAt) }}. Nothing more goes into it; its vessels are followed one by one.
@@ -73,7 +73,7 @@ import { BrineLeft } from './brine-left';
         <form class="stack rule" (submit)="$event.preventDefault(); close()">
           <ct-typed-before [typed]="form.typed" />
           <ct-text label="Note for the review" [formField]="form.fields.note" />
-          <div><button class="go" [ctRecord]="form">Close the making</button></div>
+          <div><button class="go" [ctRecord]="form">Close the batch</button></div>
           <ct-refusal [message]="form.problem()" />
         </form>
       }

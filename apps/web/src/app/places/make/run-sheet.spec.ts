@@ -147,10 +147,10 @@ describe('the run sheet', () => {
       }),
     );
     expect(page.text()).toContain('Nothing more goes into it');
-    expect(page.button('Close the making')).toBeDefined();
+    expect(page.button('Close the batch')).toBeDefined();
     expect(
       [...page.element.querySelectorAll('.main button')].map((button) => button.textContent!.trim()),
-    ).not.toContain('Close the making');
+    ).not.toContain('Close the batch');
   });
 });
 

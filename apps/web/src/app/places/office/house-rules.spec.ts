@@ -60,7 +60,7 @@ describe('house rules', () => {
     await page.press('Make this the house rule');
     expect(api.sent[0]![0]!.body).toEqual({ rule: 'starter', option: 'wild', reason: null } as never);
   });
-  it('keeps what the house reckons with', async () => {
+  it('keeps figures of the house', async () => {
     const page = await open();
     await page.type('Work costs per hour', '21.5');
     await page.press('Keep these');

@@ -113,7 +113,7 @@ import { RadioLine } from '../../ui/radio-line';
           }
         }
         <section class="rule stack">
-          <h2>What the house reckons with</h2>
+          <h2>Figures of the house</h2>
           <div class="row">
             <ct-figure
               label="Work costs per hour"

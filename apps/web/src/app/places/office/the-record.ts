@@ -19,9 +19,9 @@ import { FileField } from '../../ui/file-field';
         <ct-office-nav />
         <h1>The record</h1>
         <p>
-          Each entry is chained to the one before it. Here the whole house is looked at: the chain, every column against
-          its entry, every table against the journal recorded anew, and every photo. It takes a while in an old house;
-          work goes on meanwhile.
+          Each line is tied to the one before it. Here the whole house is looked at: that no line was changed, taken out
+          or slipped in, that every page shows what the lines say, and that every photo is the one that was taken. It
+          takes a while in an old house; work goes on meanwhile.
         </p>
         <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
         @if (read.data(); as now) {

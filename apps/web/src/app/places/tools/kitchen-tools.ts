@@ -142,7 +142,7 @@ export class SpoonTool {
     if (!chosen || this.nation() === null) return null;
     if (this.spoons()) {
       const grams = spoonGrams({ spoons: this.spoons()!, spoonMl, gramsPer15Ml: chosen.per15 });
-      return `${this.spoons()} spoons are ${grams.toFixed(1)} g; spoons differ by 15 %, so ${(grams * (1 - SPOON_SPREAD)).toFixed(0)} to ${(grams * (1 + SPOON_SPREAD)).toFixed(0)} g. Weigh it on the scale.`;
+      return `${this.spoons()} ${this.spoons() === 1 ? 'spoon is' : 'spoons are'} ${grams.toFixed(1)} g; spoons differ by 15 %, so ${(grams * (1 - SPOON_SPREAD)).toFixed(0)} to ${(grams * (1 + SPOON_SPREAD)).toFixed(0)} g. Weigh it on the scale.`;
     }
     return this.grams()
       ? `${this.grams()} g are about ${spoonsOf({ grams: this.grams()!, spoonMl, gramsPer15Ml: chosen.per15 }).toFixed(1)} spoons, give or take 15 %. Weigh it on the scale.`

@@ -23,7 +23,7 @@ type Cause = CauseReply['causes'][number];
         @if (reply(); as r) {
           <p class="soft">
             {{ r.compared }} lots, vessels, rooms, people, days and meters of {{ badRuns() }} were compared with those
-            of {{ r.good }} runs packed within {{ r.days }} days, in {{ r.milliseconds }} ms.
+            of {{ r.good }} runs packed within {{ r.days }} days.
           </p>
           @if (badRuns() === 1) {
             <p class="watch">

@@ -148,7 +148,7 @@ export class WayDrawing {
   protected readonly mass = (grams: number): string => formatGrams(grams);
 
   protected head({ node }: PlacedNode): string {
-    if (node.origin === 'beforeLedger') return `${node.name} (before the ledger)`;
+    if (node.origin === 'beforeLedger') return `${node.name} (before these records)`;
     switch (node.kind) {
       case 'fill':
         return `Vessel ${node.detail}`;

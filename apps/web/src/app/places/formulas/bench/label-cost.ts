@@ -56,7 +56,7 @@ import { Select } from '../../../ui/select';
           </dd>
         }
         @if (margin(); as m) {
-          <dt>Left of the price</dt>
+          <dt>Price less cost</dt>
           <dd class="figure">{{ m }}</dd>
         }
       </dl>

@@ -163,7 +163,7 @@ describe('the formula editor', () => {
   });
   it('a line out, and back', async () => {
     const page = await open(id('f1'));
-    await page.press('out');
+    await page.press('Remove');
     expect(names(page)).toEqual(['Pepper']);
     await page.press('Undo');
     expect(names(page)).toEqual(['Mustard seed', 'Pepper']);

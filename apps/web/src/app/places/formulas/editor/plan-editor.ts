@@ -27,7 +27,7 @@ import { Select } from '../../../ui/select';
       <ul>
         @for (check of checks(); track $index) {
           <li>
-            <span>{{ words(check) }}</span><button type="button" class="plain" (click)="drop($index)">out</button>
+            <span>{{ words(check) }}</span><button type="button" class="plain" (click)="drop($index)">Remove</button>
           </li>
         } @empty {
           <li class="soft">

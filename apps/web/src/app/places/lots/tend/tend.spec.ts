@@ -81,9 +81,9 @@ describe('tending a vessel', () => {
       waterGrams: 879,
     });
   });
-  it('W8: what dried away wants water alone', async () => {
+  it('W8: what evaporated wants water alone', async () => {
     const { page } = await open(TopUp, { lotId: LOT, phase: { saltGrams: 572, waterGrams: 23_920 } });
-    await page.press('It dried away');
+    await page.press('It evaporated');
     await page.type('Lost', '900');
     expect(page.text()).toContain('0.0 g salt in 900 g water');
     expect(page.text()).not.toContain('Salt from');

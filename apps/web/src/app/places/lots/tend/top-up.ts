@@ -12,7 +12,7 @@ import { Refusal } from '../../../ui/refusal';
 import { TextField } from '../../../ui/text-field';
 import { supplyChoices } from '../../make/supply-choices';
 
-/** What ran over or dried away, and the brine of the vessel's own strength that takes its place. Worked case W8. */
+/** What ran over or evaporated, and the brine of the vessel's own strength that takes its place. Worked case W8. */
 @Component({
   selector: 'ct-top-up',
   imports: [Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
@@ -23,7 +23,7 @@ import { supplyChoices } from '../../make/supply-choices';
         <button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">
           It ran over</button
         ><button type="button" [attr.aria-pressed]="how() === 'evaporation'" (click)="how.set('evaporation')">
-          It dried away
+          It evaporated
         </button>
       </div>
       <ct-quantity
