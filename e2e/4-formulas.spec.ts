@@ -55,6 +55,7 @@ test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 j
     '2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme',
   );
   await hands.tap(page.getByRole('button', { name: 'Write it into the book' }));
+  await hands.tap(page.getByRole('button', { name: 'Take the usual values' }));
 
   // The holes: what the spoons can mean is shown, and nothing is guessed.
   await expect(main).toContainText(
@@ -96,6 +97,7 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
     '6 kg collard\n600 g coarse pan salt\n1 cup soy sauce\n120 g red chilli, dried\n20 cloves garlic\n600 g buckwheat porridge',
   );
   await hands.tap(page.getByRole('button', { name: 'Write it into the book' }));
+  await hands.tap(page.getByRole('button', { name: 'Take the usual values' }));
   await hands.pick(page, 'School', 'heavy salt, rinse, paste');
   await expect(main).toContainText('= 10 %');
   await hands.tap(page.getByRole('button', { name: 'US', exact: true }));

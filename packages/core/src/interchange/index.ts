@@ -1,3 +1,4 @@
+export * from './readLine.js';
 export * from './readRecipe.js';
 export * from './writeRecipe.js';
 export * from './epcis.js';

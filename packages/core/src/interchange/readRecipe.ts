@@ -1,6 +1,6 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { firstOf, shownText } from '../typing/index.js';
-import { readAmount } from '../units/readAmount.js';
+import { type ReadLine, readLine } from './readLine.js';
 
 /** A recipe from elsewhere, with its own words. Nothing is invented: what is not said is a mark. */
 export interface ReadRecipe {
@@ -9,16 +9,6 @@ export interface ReadRecipe {
   readonly steps: readonly string[];
   readonly note: string | null;
   readonly marks: readonly string[];
-}
-
-export interface ReadLine {
-  readonly written: string;
-  readonly name: string;
-  /** The amount's own words, ready for the editor; null where none can be weighed. */
-  readonly amount: string | null;
-  readonly role: 'produce' | 'salt' | 'water' | 'line';
-  /** Why it is a hole. */
-  readonly mark: string | null;
 }
 
 /** Files are formulas, not films. */
@@ -58,65 +48,11 @@ export function readRecipe(json: unknown): Outcome<ReadRecipe> {
     marks.push(`Only the first ${MOST_LINES} of ${ingredients.length} ingredients are taken in.`);
   return accept({
     name: name ?? '',
-    lines: ingredients.slice(0, MOST_LINES).map(readLine),
+    lines: ingredients.slice(0, MOST_LINES).map((text) => readLine(text)),
     steps: stepsOf(recipe['recipeInstructions']).slice(0, MOST_LINES),
     note: textOf(recipe['description']),
     marks,
   });
-}
-
-/** One ingredient line: "7 tablespoons fine salt", "turnips, a handful". */
-export function readLine(written: string): ReadLine {
-  const text = firstOf(shownText(written).trim(), 300);
-  const amount = readAmount({ text, words: true });
-  const rest = amount.ok ? amount.value.rest.replace(/^[,.;]\s*/, '') : text;
-  const name = rest || text;
-  const role = roleOf(name);
-  if (amount.ok)
-    return {
-      written: text,
-      name: tidy(name),
-      amount: text
-        .slice(0, text.length - amount.value.rest.length)
-        .replace(/\s+of\s*$/i, '')
-        .trim(),
-      role,
-      mark: null,
-    };
-  const after = amount.refusal.facts?.['rest'];
-  const bare =
-    typeof after === 'string' && after !== ''
-      ? after
-      : /^(?:[\d.,\s/¼½¾⅓⅔⅛–-]|\bto\b|\bor\b)*(.*)$/i
-          .exec(text)![1]!
-          .replace(/^(a|some)\s+(handful|pinch|bit|few)s?\s*(of)?\s*/i, '')
-          .trim();
-  return {
-    written: text,
-    name: tidy(bare || text),
-    amount: null,
-    role: roleOf(bare || text),
-    mark: amount.refusal.message,
-  };
-}
-
-const tidy = (name: string): string =>
-  firstOf(
-    name
-      .replace(/,?\s*(to taste|as needed|optional)\.?$/i, '')
-      .replace(/\s*\(amount not given\)$/i, '')
-      .trim(),
-    120,
-  ) || firstOf(name, 120);
-
-function roleOf(name: string): ReadLine['role'] {
-  if (
-    /\b(?:sea |table |rock |flake |fine |coarse |kosher |pickling )*salt\b/i.test(name) &&
-    !/salted|salt cod/i.test(name)
-  )
-    return 'salt';
-  if (/^\W*(?:cold |filtered |tap |spring |boiled |cooled )*water\b/i.test(name)) return 'water';
-  return 'line';
 }
 
 function findRecipe(json: unknown, depth = 0): Record<string, unknown> | null {

@@ -1,5 +1,7 @@
 import { TestBed } from '@angular/core/testing';
+import { Store } from '@ngrx/store';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
+import { draftsFeature } from '../../state/drafts';
 import { FakeApi, inHouse, INES, ODILE, within } from '../../state/testing';
 import { Formulas } from './formulas';
 import { TakeIn } from './take-in';
@@ -202,10 +204,40 @@ describe('a recipe taken in', () => {
   it('shows line by line what was understood, before anything is kept', async () => {
     const page = await open();
     await page.write('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\na handful of thyme');
-    expect(page.text()).toContain('main produce baby turnips 2 kg');
-    expect(page.text()).toContain('salt fine salt 7 tablespoons');
+    const roles = [...page.element.querySelectorAll('aside li')].map((line) => [
+      line.querySelector('b')!.textContent,
+      line.querySelector('.figure')?.textContent ?? null,
+      line.querySelector('[aria-pressed=true]')!.textContent!.trim(),
+    ]);
+    expect(roles).toEqual([
+      ['baby turnips', '2 kg', 'main produce'],
+      ['water', '3 quarts', 'water'],
+      ['fine salt', '7 tablespoons', 'salt'],
+      ['thyme', null, 'flavouring'],
+    ]);
+    expect(page.text()).toContain('Salt by the spoon');
+    expect(page.text()).toContain('Whose spoons, cups and gallons are these?');
     expect(page.text()).toContain('names no figure');
     expect(page.api.sent).toEqual([]);
+  });
+  it('one tap makes a line what it is; the heaviest that is nothing yet is asked about; what is typed is kept', async () => {
+    const page = await open();
+    await page.write('2 kg kalettes\n40 g salt\nold brine\n2 jars\nSqueeze until it is wet, rest 20 min');
+    expect(page.text()).toContain('Is this the main produce?');
+    const first = page.element.querySelector('aside li')!;
+    [...first.querySelectorAll('button')].find((one) => one.textContent!.includes('main produce'))!.click();
+    await page.settle();
+    expect(page.text()).not.toContain('Is this the main produce?');
+    await page.press('Write it into the book');
+    const draft = JSON.stringify(TestBed.inject(Store).selectSignal(draftsFeature.selectByKey)());
+    for (const part of [
+      '"material":"kalettes","amount":"2 kg"',
+      '"salt":"40 g"',
+      '"trim":""',
+      '"minutes":"20"',
+      'Packed in: 2 jars.',
+    ])
+      expect(draft).withContext(part).toContain(part);
   });
   it('a file that is none says why', async () => {
     const page = await open();

@@ -1,6 +1,17 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import { checkFile, readLine, readRecipe, type ReadLine, undecidedAllergens } from '@clear-tally/core';
+import {
+  checkFile,
+  LINE_ROLES,
+  type LineRole,
+  NATIONALITIES,
+  type Nationality,
+  readAmount,
+  type ReadLine,
+  readNotebook,
+  readRecipe,
+  undecidedAllergens,
+} from '@clear-tally/core';
 import { fileFormula, fileMaterial, FORMULA_FORMAT, type BodyOf, type FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../state/draft';
 import { injectHouse } from '../../state/house';
@@ -9,20 +20,23 @@ import { shown } from '../../state/shown';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import type { Draft } from './draft/draft';
-import { draftFromFile, draftFromRecipe, houseNation } from './draft/draftFrom';
+import { draftFromFile, draftFromRecipe, houseNation, type KnownHere } from './draft/draftFrom';
 import { takeIn, type TakenIn } from './takeIn';
 import { FileField } from '../../ui/file-field';
 import { AreaField } from '../../ui/area-field';
+import { TypedBeforeNote } from '../../ui/typed-before';
+import { keepTyped } from '../../state/typed';
 
 /** A recipe comes in as it stands: typed line by line, or as a file. What is sound is kept, the rest is marked. */
 @Component({
   selector: 'ct-take-in',
-  imports: [Refusal, TextField, FileField, AreaField],
+  imports: [Refusal, TextField, FileField, AreaField, TypedBeforeNote],
   template: `
-    <div class="page with-side">
+    <div class="page with-side wide">
       <div class="main stack">
         <h1>Take a recipe in</h1>
         <form class="stack" (submit)="$event.preventDefault(); write()">
+          <ct-typed-before [typed]="kept" />
           <ct-text label="Name" [value]="name()" (valueChange)="name.set($event)" />
           <ct-area
             label="As it stands in the notebook, a line for each thing"
@@ -60,15 +74,42 @@ import { AreaField } from '../../ui/area-field';
       </div>
       <aside class="side stack" aria-label="What was understood">
         <h2>What was understood</h2>
+        @if (asksNation()) {
+          <div class="stack nation">
+            <p>Whose spoons, cups and gallons are these?</p>
+            <div class="choices" role="group" aria-label="Whose measures">
+              @for (nation of nations; track nation) {
+                <button type="button" [attr.aria-pressed]="said() === nation" (click)="said.set(nation)">
+                  {{ NATION_WORDS[nation] }}
+                </button>
+              }
+            </div>
+          </div>
+        }
         <ul>
           @for (line of lines(); track $index) {
-            <li [class.hole]="line.mark">
-              <b>{{ roles[role(line)] }}</b> {{ line.name }}
-              @if (line.amount) {
-                <span class="figure">{{ line.amount }}</span>
+            <li [class.hole]="line.mark || line.asked || unsure(line)">
+              <p>
+                <b>{{ line.name }}</b>
+                @if (line.amount) {
+                  <span class="figure">{{ line.amount }}</span>
+                }
+              </p>
+              <div class="roles" role="group" [attr.aria-label]="'What is ' + line.name + '?'">
+                @for (one of roles; track one) {
+                  <button type="button" [attr.aria-pressed]="role(line) === one" (click)="become(line, one)">
+                    {{ ROLE_WORDS[one] }}
+                  </button>
+                }
+              </div>
+              @if (line.asked && role(line) === line.role) {
+                <span class="small">{{ line.asked }}</span>
               }
-              @if (line.mark) {
+              @if (line.mark && role(line) !== 'step') {
                 <span class="small">{{ line.mark }}</span>
+              }
+              @if (unsure(line)) {
+                <span class="small">Is this the main produce? One tap says so.</span>
               }
             </li>
           } @empty {
@@ -83,6 +124,39 @@ import { AreaField } from '../../ui/area-field';
       border-bottom: 1px solid var(--hair);
       padding: 6px 0;
       display: grid;
+    }
+    .wide {
+      grid-template-columns: minmax(0, 1fr) 560px;
+    }
+    @media (max-width: 1000px) {
+      .wide {
+        grid-template-columns: minmax(0, 1fr);
+      }
+    }
+    li p {
+      display: flex;
+      gap: 12px;
+      justify-content: space-between;
+    }
+    .roles {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px;
+    }
+    .roles button {
+      min-height: 40px;
+      padding: 0 8px;
+      border: 1px solid transparent;
+      background: none;
+      font-size: 15px;
+      font-weight: 400;
+      color: var(--soft);
+    }
+    .roles button[aria-pressed='true'] {
+      border-color: var(--ink);
+      background: var(--sheet);
+      color: var(--ink);
+      font-weight: 700;
     }
     .hole {
       border-left: 4px solid var(--mustard);
@@ -112,36 +186,79 @@ export class TakeIn {
   private readonly hand = draftInHand<Draft>(signal('formula:new'));
   protected readonly name = signal('');
   protected readonly words = signal('');
+  /** What is typed here stays until it is written into the book or thrown away. */
+  protected readonly kept = keepTyped(signal('take in'), { name: this.name, words: this.words });
   protected readonly refused = signal<string | null>(null);
   protected readonly files = signal<readonly TakenIn[]>([]);
   protected readonly materials = recordingForm('material.add', () => this.toEditor());
   protected readonly example =
     '2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme';
-  protected readonly roles = { produce: 'main produce', salt: 'salt', water: 'water', line: 'also' };
-  protected readonly lines = computed((): ReadLine[] =>
-    this.words()
-      .split('\n')
-      .map((line) => line.trim())
-      .filter(Boolean)
-      .slice(0, 60)
-      .map(readLine),
+  protected readonly roles = LINE_ROLES;
+  protected readonly ROLE_WORDS = ROLE_WORDS;
+  protected readonly nations = NATIONALITIES;
+  protected readonly NATION_WORDS = NATION_WORDS;
+  /** What somebody said a line is, by its words: typing on does not take it back. */
+  private readonly became = signal<Readonly<Record<string, LineRole>>>({});
+  protected readonly said = signal<Nationality | null>(null);
+  protected readonly lines = computed((): ReadLine[] => {
+    const decimalMark = this.house.house()?.decimalMark;
+    return readNotebook(this.words(), decimalMark ? { decimalMark } : {});
+  });
+  private readonly houseNation = computed(() => houseNation(this.house.house()?.rules));
+  private readonly nation = computed(() => this.said() ?? this.houseNation());
+  /** A kitchen measure whose country nobody has said. */
+  protected readonly asksNation = computed(
+    () =>
+      this.houseNation() === null &&
+      this.lines().some(
+        ({ amount }) =>
+          amount !== null &&
+          /\b(?:tsp|tbsp|t(?:ea|able)spoons?|cups?|pints?|pt|quarts?|qt|gal(?:lons?)?|fl\.? ?oz)\b/i.test(amount),
+      ),
   );
-  private readonly nation = computed(() => houseNation(this.house.house()?.rules));
+  /** The heaviest of what is nothing else yet, while no line is the main produce. */
+  private readonly likeliest = computed(() => {
+    if (this.lines().some((line) => this.role(line) === 'produce')) return null;
+    const masses = this.lines()
+      .filter((line) => this.role(line) === 'line' && line.amount !== null)
+      .map((line) => ({ line, grams: gramsOf(line.amount!) }));
+    return masses.sort((a, b) => b.grams - a.grams)[0]?.line ?? null;
+  });
   private readonly number = computed(
     () => Math.max(0, ...(this.book.data()?.formulas ?? []).map((one) => one.number)) + 1,
   );
 
-  protected role(line: ReadLine): ReadLine['role'] {
-    return line.role === 'line' && this.isProduce(line.name) ? 'produce' : line.role;
+  protected role(line: ReadLine): LineRole {
+    const said = this.became()[line.written];
+    return said ?? (line.role === 'line' && this.isProduce(line.name) ? 'produce' : line.role);
+  }
+
+  protected become(line: ReadLine, role: LineRole): void {
+    this.became.update((all) => ({ ...all, [line.written]: role }));
+  }
+
+  protected unsure(line: ReadLine): boolean {
+    return this.likeliest() === line;
   }
 
   protected write(): void {
     if (this.lines().length === 0) return;
     const draft = draftFromRecipe(
-      { name: this.name().trim(), lines: this.lines(), steps: [], note: null, marks: [] },
+      {
+        name: this.name().trim(),
+        lines: this.lines().map((line) => ({
+          ...line,
+          role: this.role(line),
+          ...(this.role(line) === 'step' ? { name: line.written } : {}),
+        })),
+        steps: [],
+        note: null,
+        marks: [],
+      },
       this.number(),
-      (name) => this.isProduce(name),
+      this.known(),
     );
+    this.kept.done();
     this.hand.open({ ...draft, nationality: this.nation() });
     this.toEditor();
   }
@@ -160,7 +277,7 @@ export class TakeIn {
   protected open(found: TakenIn): void {
     const draft = found.formula
       ? draftFromFile(found.formula, this.number())
-      : draftFromRecipe(found.recipe!, this.number(), (name) => this.isProduce(name));
+      : draftFromRecipe(found.recipe!, this.number(), this.known());
     this.hand.open({ ...draft, nationality: this.nation(), marks: found.marks });
     const known = new Set((this.house.house()?.materials ?? []).map((one) => one.name.toLowerCase()));
     const unknown = found.materials.filter((one) => !known.has(one.name.toLowerCase()));
@@ -176,6 +293,11 @@ export class TakeIn {
     );
   }
 
+  private known(): KnownHere {
+    const kept = (this.house.house()?.materials ?? []).find(({ details }) => details.standsFor === 'keptBrine');
+    return { isProduce: (name) => this.isProduce(name), keptBrine: kept?.name ?? null };
+  }
+
   private isProduce(name: string): boolean {
     const key = name.trim().toLowerCase();
     return (this.house.house()?.materials ?? []).some(
@@ -186,4 +308,27 @@ export class TakeIn {
   private toEditor(): void {
     void this.router.navigate(['/formulas/new']);
   }
+}
+
+const ROLE_WORDS: Readonly<Record<LineRole, string>> = {
+  produce: 'main produce',
+  salt: 'salt',
+  water: 'water',
+  brine: 'kept brine',
+  starter: 'starter',
+  line: 'flavouring',
+  packaging: 'packaging',
+  step: 'a step',
+};
+const NATION_WORDS: Readonly<Record<Nationality, string>> = {
+  us: 'US',
+  metric: 'metric',
+  imperial: 'imperial',
+  australian: 'Australian',
+};
+
+/** Grams of an amount, to find the heaviest; pieces weigh little beside it. */
+function gramsOf(amount: string): number {
+  const read = readAmount({ text: amount });
+  return read.ok && read.value.measures === 'mass' ? read.value.least : 0;
 }

@@ -138,13 +138,12 @@ describe('a recipe out of a notebook', () => {
   });
   it('typed line by line it finds its roles, and invents nothing', () => {
     const lines = ['2 kg baby turnips', '3 quarts water', '7 tablespoons fine salt', 'a handful of lemon thyme'].map(
-      readLine,
+      (text) => readLine(text),
     );
-    const draft = draftFromRecipe(
-      { name: 'Turnips', lines, steps: ['Pour.'], note: null, marks: [] },
-      9,
-      (name) => name === 'baby turnips',
-    );
+    const draft = draftFromRecipe({ name: 'Turnips', lines, steps: ['Pour.'], note: null, marks: [] }, 9, {
+      isProduce: (name) => name === 'baby turnips',
+    });
+    expect([draft.trim, draft.ferment, draft.pack, draft.solids, draft.usualDays]).toEqual(['', '', '', '', '']);
     expect([draft.produce[0]!.amount, draft.water, draft.salt, draft.saltBasis]).toEqual([
       '2 kg',
       '3 quarts',
@@ -162,7 +161,7 @@ describe('a recipe out of a notebook', () => {
       recipeIngredient: ['2 kg turnips'],
     });
     if (!hostile.ok) throw new Error('not read');
-    expect(draftFromRecipe(hostile.value, 1, () => false).name).toBe('<img src=x onerror=alert(1)>');
+    expect(draftFromRecipe(hostile.value, 1, { isProduce: () => false }).name).toBe('<img src=x onerror=alert(1)>');
   });
 });
 

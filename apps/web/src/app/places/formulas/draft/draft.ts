@@ -180,6 +180,18 @@ export function newDraft(number: number, over: Partial<Draft> = {}): Draft {
   };
 }
 
+/** Figures a recipe seldom says, empty: nobody said them, so nothing stands there. */
+export const NOT_SAID = { trim: '', ferment: '', pack: '', solids: '', usualDays: '' } as const;
+
+/** What tables usually give, to be taken with one tap and weighed by oneself later. */
+export const usualFigures = (form: Form): Readonly<Record<keyof typeof NOT_SAID, string>> => ({
+  trim: '80',
+  ferment: '93',
+  pack: '97',
+  solids: form === 'wholeSmall' ? '58' : form === 'leaf' ? '72' : '100',
+  usualDays: '21',
+});
+
 /** What a school brings with it when it is chosen. */
 export const STYLE_DEFAULTS: Record<Style, Partial<Draft>> = {
   dryShred: { form: 'shred', solids: '100', saltBasis: 'ofVegetable', heavy: null },

@@ -1,6 +1,14 @@
-import { BY_FRACTION, NATIONALITIES, type Nationality, type ReadRecipe, type ScaleBy } from '@clear-tally/core';
+import {
+  BY_FRACTION,
+  NATIONALITIES,
+  type Nationality,
+  type ReadLine,
+  type ReadRecipe,
+  readStep,
+  type ScaleBy,
+} from '@clear-tally/core';
 import type { FileFormula, FormulaReply } from '@clear-tally/contract';
-import { type Draft, type DraftHeavy, emptyStep, newDraft, newKey } from './draft';
+import { type Draft, type DraftHeavy, emptyLine, emptyStep, newDraft, newKey, NOT_SAID } from './draft';
 
 /** Whose spoons and quarts are meant when nobody says; null where the house asks each time. */
 export const houseNation = (rules: Readonly<Record<string, string>> | undefined): Nationality | null =>
@@ -118,45 +126,72 @@ function draftFromNamed(formula: Named, number: number): Draft {
   });
 }
 
+/** What the house knows, for a recipe that is taken in. */
+export interface KnownHere {
+  readonly isProduce: (name: string) => boolean;
+  /** What the house calls brine that was kept; null: it keeps none yet. */
+  readonly keptBrine?: string | null;
+}
+
 /**
  * A recipe with its own words: every line keeps what was written, what is not said stays open. What the house
- * knows as produce becomes the main produce; of several unknown ones none is guessed.
+ * knows as produce becomes the main produce; of several unknown ones none is guessed. Yields, days and solids that
+ * nobody said are empty.
  */
-export function draftFromRecipe(recipe: ReadRecipe, number: number, isProduce: (name: string) => boolean): Draft {
+export function draftFromRecipe(recipe: ReadRecipe, number: number, known: KnownHere): Draft {
   const salt = recipe.lines.find((line) => line.role === 'salt');
   const water = recipe.lines.find((line) => line.role === 'water');
-  const others = recipe.lines.filter((line) => line !== salt && line !== water);
-  const produce = others.filter((line) => line.role === 'produce' || isProduce(line.name));
+  const of = (role: ReadLine['role']): readonly ReadLine[] => recipe.lines.filter((line) => line.role === role);
+  const produce = recipe.lines.filter(
+    (line) => line.role === 'produce' || (line.role === 'line' && known.isProduce(line.name)),
+  );
+  const second = recipe.lines.filter(
+    (line) => (line.role === 'salt' || line.role === 'water') && line !== salt && line !== water,
+  );
+  const others = recipe.lines.filter(
+    (line) => ['line', 'brine', 'starter'].includes(line.role) && !produce.includes(line),
+  );
+  const steps = [...recipe.steps, ...of('step').map(({ name }) => name)];
+  const said = steps.map(readStep);
+  const days = said.map((one) => one.days).find((one) => one !== null) ?? null;
+  const warmth = said.map((one) => one.celsius).find((one) => one !== null && one.least < one.most) ?? null;
+  const packaging = of('packaging').map(({ written }) => written);
+  const wet = water !== undefined || salt?.basis === 'ofWater' || salt?.basis === 'ofSolution';
   return newDraft(number, {
+    ...NOT_SAID,
     name: recipe.name.slice(0, 120),
-    note: recipe.note?.slice(0, 1000) ?? '',
-    marks: recipe.marks,
+    note: [recipe.note, packaging.length > 0 && `Packed in: ${packaging.join(', ')}.`]
+      .filter(Boolean)
+      .join(' ')
+      .slice(0, 1000),
+    marks: [
+      ...recipe.marks,
+      ...second.map(({ written }) => `“${written}” stands there too: it is taken as a line of its own.`),
+      ...(days && days.from !== days.to
+        ? [`It stands ${days.from} to ${days.to} days: say which of them is usual, and taste from the first on.`]
+        : []),
+    ],
     produce:
       produce.length > 0
         ? produce.map((line) => ({ key: newKey(), material: line.name, amount: line.amount ?? '' }))
         : [{ key: newKey(), material: '', amount: '' }],
     salt: salt?.amount ?? '',
+    saltBasis: salt?.basis ?? null,
     saltMaterial: salt && salt.name.toLowerCase() !== 'salt' ? salt.name : '',
     saltWritten: [salt?.written, water?.written].filter(Boolean).join(', ').slice(0, 200),
     water: water?.amount ?? '',
-    style: water ? 'brinedWhole' : 'dryShred',
-    ...(water ? {} : { form: 'shred' as const, solids: '100' }),
-    lines: others
-      .filter((line) => !produce.includes(line))
-      .map((line) => ({
-        key: newKey(),
-        material: line.name,
-        amount: line.amount ?? '',
-        scaleBy: 'mainMass',
-        perMl: '',
-        exponent: '',
-        least: null,
-        most: null,
-        pieceGrams: null,
-        variants: null,
-        note: '',
-        written: line.written,
-      })),
-    steps: recipe.steps.map((words) => emptyStep(words.slice(0, 500))),
+    style: wet ? 'brinedWhole' : 'dryShred',
+    ...(wet ? {} : { form: 'shred' as const }),
+    usualDays: days && days.from === days.to ? String(days.from) : '',
+    coolest: warmth ? plain(warmth.least) : '',
+    warmest: warmth ? plain(warmth.most) : '',
+    lines: [...others, ...second].map((line) => ({
+      ...emptyLine(line.role === 'brine' ? (known.keptBrine ?? line.name) : line.name, line.amount ?? ''),
+      written: line.written,
+    })),
+    steps: steps.map((words, index) => ({
+      ...emptyStep(words.slice(0, 500)),
+      minutes: said[index]!.minutes === null ? '' : plain(said[index]!.minutes!),
+    })),
   });
 }

@@ -224,7 +224,10 @@ class Reading {
     const share = (key: string, text: string): number | null => {
       const value = this.number(key, text.replace('%', ''), 1, 100);
       return value === null
-        ? this.stop(key, this.fields[key]?.problem ?? 'A share from 1 to 100 % is needed here.')
+        ? this.stop(
+            key,
+            this.fields[key]?.problem ?? `${SHARE_WORDS[key] ?? 'This'}: a share from 1 to 100 % is needed.`,
+          )
         : round(value / 100);
     };
     const [trim, ferment, pack, solids] = [
@@ -235,7 +238,7 @@ class Reading {
     ];
     const finish = draft.finish.trim() === '' ? undefined : share('finish', draft.finish);
     const usualDays = this.number('usualDays', draft.usualDays, 1, 800);
-    if (usualDays === null) this.stop('usualDays', 'Days from 1 to 800.');
+    if (usualDays === null) this.stop('usualDays', 'Usual days: from 1 to 800.');
     const jars = draft.jars
       .filter((jar) => jar.sizeMl.trim() !== '')
       .map((jar, index) => {
@@ -468,6 +471,13 @@ class Reading {
   }
 }
 
+const SHARE_WORDS: Readonly<Record<string, string>> = {
+  trim: 'Trim yield',
+  ferment: 'Ferment yield',
+  pack: 'Pack yield',
+  finish: 'Finish yield',
+  solids: 'Solids in a jar',
+};
 const round = (value: number): number => Number(value.toPrecision(9));
 export const saidAt = (read: ReadDraft, field: string): Said => read.fields[field] ?? NOTHING;
 /** Ids for names that are new: the same while the page lives. */

@@ -41,6 +41,8 @@ import { SaltRuler } from '../../../ui/salt-ruler';
 import { TextField } from '../../../ui/text-field';
 import { Waiting } from '../../../ui/waiting';
 import {
+  NOT_SAID,
+  usualFigures,
   type Draft,
   emptyStep,
   newDraft,
@@ -59,6 +61,14 @@ import { Select } from '../../../ui/select';
 import { AreaField } from '../../../ui/area-field';
 
 /** Writes a formula: new, a new version, or a copy. Everything stays as typed; holes are shown, not filled. */
+const FIGURE_WORDS: Readonly<Record<keyof typeof NOT_SAID, string>> = {
+  trim: 'trim yield',
+  ferment: 'ferment yield',
+  pack: 'pack yield',
+  solids: 'solids in a jar',
+  usualDays: 'days',
+};
+
 @Component({
   selector: 'ct-editor',
   imports: [
@@ -216,6 +226,27 @@ export class Editor {
   protected edit(field: string, change: Partial<Draft>): void {
     this.hand.edit(field, change);
     this.save.edited();
+  }
+
+  /** Figures nobody has said, with what tables give for them: "trim yield (usually 80 %)". */
+  protected readonly notSaid = computed(() => {
+    const draft = this.draft();
+    if (!draft) return [];
+    const usual = usualFigures(draft.form);
+    return (Object.keys(NOT_SAID) as (keyof typeof NOT_SAID)[])
+      .filter((key) => draft[key].trim() === '')
+      .map((key) => `${FIGURE_WORDS[key]} (${usual[key]}${key === 'usualDays' ? '' : ' %'})`);
+  });
+
+  protected takeUsual(): void {
+    const draft = this.draft()!;
+    const usual = usualFigures(draft.form);
+    const taken = (Object.keys(NOT_SAID) as (keyof typeof NOT_SAID)[]).filter((key) => draft[key].trim() === '');
+    const says = `Usual values, not weighed here yet: ${taken.map((key) => FIGURE_WORDS[key]).join(', ')}.`;
+    this.edit('usual', {
+      ...Object.fromEntries(taken.map((key) => [key, usual[key]])),
+      note: [draft.note.trim(), says].filter(Boolean).join(' ').slice(0, 1000),
+    });
   }
 
   protected chooseStyle(style: Style): void {
