@@ -190,7 +190,7 @@ test('broken and hostile files: what is sound is kept, the rest is marked, the b
       name: '<img src=x onerror=alert(1)>',
       recipeIngredient: [
         'a handful of dill',
-        '1,500 g beets',
+        '1,500 kg beets',
         '-2 g mace',
         '3 onions',
         '¾ cup vinegar',

@@ -1,5 +1,5 @@
 import type { EntriesReply } from '@clear-tally/contract';
-import { Client, openHouse, type TestHouse } from './house.js';
+import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell } from './oneBatch.js';
 
 describe('what is recorded after the fact', () => {
@@ -86,5 +86,31 @@ describe('what is recorded after the fact', () => {
       [4.1, 4.0, 3.9],
       [3.9, 4.0, 4.1],
     ]).toContain(order as number[]);
+  });
+
+  it('what was entered late of before does not undo what came after it: cleaning, room, state of a supply', async () => {
+    const { fillId, shredLot } = await dryBatch(house, { tag: 'C1', at: daysAgo(9) });
+    const clean = { vesselId: house.vessel('C2'), agent: 'soap' };
+    for (const at of [daysAgo(1), daysAgo(3)]) await house.record('vessel.clean', clean, { at });
+    const other = { id: ids.next() };
+    await house.record('room.add', { roomId: other.id, name: 'Loft', usualCelsius: 19, position: 2 }, { at: daysAgo(8) });
+    const [here] = (
+      await house.connection.pool.query<{ room_id: string }>('select room_id from vessel where id = $1', [
+        house.vessel('C1'),
+      ])
+    ).rows;
+    await house.record('vessel.move', { lotId: fillId, roomId: other.id }, { at: daysAgo(1) });
+    await house.record('vessel.move', { lotId: fillId, roomId: here!.room_id }, { at: daysAgo(3) });
+    await house.record('supply.state', { lotId: shredLot, state: 'thawed', keepsUntil: null }, { at: daysAgo(1) });
+    await house.record('supply.state', { lotId: shredLot, state: 'frozen', keepsUntil: null }, { at: daysAgo(3) });
+    const [row] = (
+      await house.connection.pool.query<{ cleaned: Date; room: string; state: string }>(
+        'select (select cleaned_at from vessel where id = $1) as cleaned, (select room_id from vessel where id = $2) as room, (select state from lot where id = $3) as state',
+        [house.vessel('C2'), house.vessel('C1'), shredLot],
+      )
+    ).rows;
+    expect(row!.cleaned).toEqual(daysAgo(1));
+    expect(row!.room).toBe(other.id);
+    expect(row!.state).toBe('thawed');
   });
 });

@@ -18,6 +18,7 @@ import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { countWords } from '../../lots/lineWords.js';
 import { addArrivals, addLots, addMovements, balance, codeFor, loadLot } from '../../lots/lots.js';
+import { laterSaid } from '../../lots/laterSaid.js';
 import { hasPhoto } from '../../lots/photos.js';
 
 export const supplierAdd = kind('supplier.add', {
@@ -219,9 +220,11 @@ export const supplyStated = kind('supply.state', {
   words: 'State of a supply',
   does: 'opened, frozen, thawed, dried, and until when it keeps then',
   correct: 'book',
-  record: async ({ tx, body }) => {
+  record: async ({ tx, body, at }) => {
     const of = await loadLot(tx, body.lotId, 'lotId', ['supply']);
-    await tx.update(lot).set({ state: body.state, keepsUntil: body.keepsUntil }).where(eq(lot.id, of.id));
+    // Frozen yesterday, entered after it was thawed today: it is thawed.
+    if (!(await laterSaid(tx, { lotId: of.id, kind: 'supply.state', at })))
+      await tx.update(lot).set({ state: body.state, keepsUntil: body.keepsUntil }).where(eq(lot.id, of.id));
     return { facts: { from: of.state }, lots: [of.id] };
   },
   line: ({ entry }) => ({

@@ -32,6 +32,7 @@ import {
   refuseClosed,
   refuseHeld,
 } from '../../lots/lots.js';
+import { laterSaid } from '../../lots/laterSaid.js';
 import { saltConfirmation } from '../../lots/saltConfirmation.js';
 import { openHolds } from '../../lots/watched.js';
 
@@ -290,7 +291,7 @@ export const vesselMoved = kind('vessel.move', {
   words: 'Vessel moved',
   does: 'the lid on, from room to room, labels printed',
   correct: 'book',
-  record: async ({ tx, body }) => {
+  record: async ({ tx, body, at }) => {
     const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
     refuseClosed(fill, 'lotId');
     const [to] = await tx.select().from(room).where(eq(room.id, body.roomId));
@@ -303,6 +304,9 @@ export const vesselMoved = kind('vessel.move', {
       .from(vessel)
       .innerJoin(room, eq(room.id, vessel.roomId))
       .where(eq(vessel.id, fill.vesselId!));
+    // It was moved again since: where it stands now, that move said.
+    const isPast = await laterSaid(tx, { lotId: fill.id, kind: 'vessel.move', at });
+    if (isPast) return { facts: { from: from!.name, to: to.name }, lots: [fill.id] };
     if (from!.id === to.id)
       throw refused('correction.nothingChanged', `${fill.code} stands in ${to.name} already.`, { field: 'roomId' });
     await tx.update(vessel).set({ roomId: to.id }).where(eq(vessel.id, fill.vesselId!));

@@ -1,4 +1,4 @@
-import { and, eq, ne } from 'drizzle-orm';
+import { and, eq, ne, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { cleaning, vessel } from '../../db/schema/house.js';
 import { happened } from '../../journal/asItHappened.js';
@@ -89,7 +89,8 @@ export const vesselClean = kind('vessel.clean', {
   record: async ({ tx, entry, body, at, seq }) => {
     const changed = await tx
       .update(vessel)
-      .set({ cleanedAt: at })
+      // Entered later than one that came after it: the newest cleaning counts.
+      .set({ cleanedAt: sql`greatest(coalesce(${vessel.cleanedAt}, ${at.toISOString()}), ${at.toISOString()})` })
       .where(eq(vessel.id, body.vesselId))
       .returning({ tag: vessel.tag });
     if (changed.length === 0)
