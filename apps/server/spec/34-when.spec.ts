@@ -93,7 +93,11 @@ describe('what is recorded after the fact', () => {
     const clean = { vesselId: house.vessel('C2'), agent: 'soap' };
     for (const at of [daysAgo(1), daysAgo(3)]) await house.record('vessel.clean', clean, { at });
     const other = { id: ids.next() };
-    await house.record('room.add', { roomId: other.id, name: 'Loft', usualCelsius: 19, position: 2 }, { at: daysAgo(8) });
+    await house.record(
+      'room.add',
+      { roomId: other.id, name: 'Loft', usualCelsius: 19, position: 2 },
+      { at: daysAgo(8) },
+    );
     const [here] = (
       await house.connection.pool.query<{ room_id: string }>('select room_id from vessel where id = $1', [
         house.vessel('C1'),

@@ -161,6 +161,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/recall/recall').then((m) => m.Recall),
       },
       {
+        path: 'cleaning',
+        title: 'Cleaning · Clear Tally',
+        loadComponent: () => import('./places/house/cleaning').then((m) => m.Cleaning),
+      },
+      {
         path: 'vessels',
         title: 'Rooms and vessels · Clear Tally',
         loadComponent: () => import('./places/house/registers').then((m) => m.Registers),

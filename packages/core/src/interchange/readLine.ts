@@ -29,7 +29,7 @@ export interface LineContext {
 
 /** A dash is a bullet before a blank only: "-2 g" may be a slip, and is asked about. */
 const BULLET = /^(?:[*•·▪◦‣✓☐□→>]+|[-–—]+(?=\s)|\d{1,2}[.)](?=\s*\p{L}))\s*/u;
-const PICTURES = /[\p{Extended_Pictographic}\u{FE0F}\u{200D}\u{1F3FB}-\u{1F3FF}]/gu;
+const PICTURES = /\p{Extended_Pictographic}|\p{Emoji_Modifier}|\u{FE0F}|\u{200D}/gu;
 const PIECE = 'heads?|bunch(?:es)?|bulbs?|cloves?|sprigs?|stalks?|leaf|leaves|pods?|slices?|knobs?|pieces?';
 const SIZES = '(?:small|medium(?:-sized)?|large|big|good|nice|whole)';
 const VERBS =

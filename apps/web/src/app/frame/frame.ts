@@ -18,7 +18,7 @@ import { RecordedNote } from './recorded-note';
 import { Shelf } from './shelf';
 
 const PLACES = [
-  { path: '/floor', name: 'Floor', also: [] },
+  { path: '/floor', name: 'Floor', also: ['/cleaning'] },
   { path: '/make', name: 'Make', also: [] },
   { path: '/pack', name: 'Pack', also: ['/finish', '/heat', '/runs', '/dispatch', '/customers'] },
   { path: '/lots', name: 'Lots', also: ['/correct'] },

@@ -57,6 +57,13 @@ export class Floor {
 
   protected readonly vessels = computed(() => this.floor()?.vessels ?? []);
   private readonly open = computed(() => roundOf(this.vessels()));
+  /** Empty vessels that something stood in since they were cleaned, or whose cleaning nobody recorded. */
+  protected readonly toClean = computed(
+    () =>
+      (this.house.house()?.vessels ?? []).filter(
+        ({ inUse, takenBy, cleanedAt, usedSince }) => inUse && takenBy === null && (cleanedAt === null || usedSince),
+      ).length,
+  );
   protected readonly late = computed(() =>
     this.open().reduce((sum, vessel) => sum + openChecks(vessel).filter(({ state }) => state === 'late').length, 0),
   );

@@ -145,7 +145,7 @@ import { keepTyped } from '../../state/typed';
     }
     .roles button {
       min-height: 40px;
-      padding: 0 8px;
+      padding: 0 6px;
       border: 1px solid transparent;
       background: none;
       font-size: 15px;
@@ -216,13 +216,18 @@ export class TakeIn {
           /\b(?:tsp|tbsp|t(?:ea|able)spoons?|cups?|pints?|pt|quarts?|qt|gal(?:lons?)?|fl\.? ?oz)\b/i.test(amount),
       ),
   );
-  /** The heaviest of what is nothing else yet, while no line is the main produce. */
+  /** The heaviest of what is nothing else yet, where it may be the main produce: none is, or it weighs a good part of it. */
   private readonly likeliest = computed(() => {
-    if (this.lines().some((line) => this.role(line) === 'produce')) return null;
-    const masses = this.lines()
-      .filter((line) => this.role(line) === 'line' && line.amount !== null)
-      .map((line) => ({ line, grams: gramsOf(line.amount!) }));
-    return masses.sort((a, b) => b.grams - a.grams)[0]?.line ?? null;
+    const weighed = (role: LineRole) =>
+      this.lines()
+        .filter((line) => this.role(line) === role && line.amount !== null)
+        .map((line) => ({ line, grams: gramsOf(line.amount!) }))
+        .sort((a, b) => b.grams - a.grams);
+    const [most] = weighed('line');
+    const produce = this.lines().filter((line) => this.role(line) === 'produce');
+    const [main] = weighed('produce');
+    if (!most || (produce.length > 0 && most.grams < A_GOOD_PART * (main?.grams ?? Infinity))) return null;
+    return most.line;
   });
   private readonly number = computed(
     () => Math.max(0, ...(this.book.data()?.formulas ?? []).map((one) => one.number)) + 1,
@@ -310,15 +315,18 @@ export class TakeIn {
   }
 }
 
+/** A flavouring of this share of the produce is none. */
+const A_GOOD_PART = 0.3;
+
 const ROLE_WORDS: Readonly<Record<LineRole, string>> = {
   produce: 'main produce',
   salt: 'salt',
   water: 'water',
-  brine: 'kept brine',
+  brine: 'brine',
   starter: 'starter',
   line: 'flavouring',
-  packaging: 'packaging',
-  step: 'a step',
+  packaging: 'jars',
+  step: 'step',
 };
 const NATION_WORDS: Readonly<Record<Nationality, string>> = {
   us: 'US',

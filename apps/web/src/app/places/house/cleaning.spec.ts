@@ -1,0 +1,98 @@
+import { TestBed } from '@angular/core/testing';
+import type { HouseReply } from '@clear-tally/contract';
+import { FakeApi, inHouse, INSPECTOR, within } from '../../state/testing';
+import { Cleaning } from './cleaning';
+import { leavesResidue } from './residue';
+
+type Vessel = HouseReply['vessels'][number];
+const vessel = (tag: string, more: Partial<Vessel> = {}): Vessel => ({
+  id: `018f6b1e-0000-7000-8000-0000000000${tag.toLowerCase()}`,
+  tag,
+  shape: 'crock',
+  brimMl: 20_000,
+  maxFill: 0.8,
+  minFill: 0.5,
+  closure: 'airlock',
+  roomId: '018f6b1e-0000-7000-8000-0000000000f0',
+  inUse: true,
+  takenBy: null,
+  cleanedAt: '2026-11-20T08:00:00Z',
+  cleanedWith: 'soap',
+  usedSince: false,
+  weightVolumeMl: 0,
+  inner: null,
+  ...more,
+});
+
+describe('the cleaning list', () => {
+  let api: FakeApi;
+  const open = async (vessels: Vessel[], person?: typeof INSPECTOR) => {
+    api = new FakeApi();
+    inHouse(api, { vessels, rooms: [] }, person);
+    const fixture = TestBed.createComponent(Cleaning);
+    await fixture.whenStable();
+    const page = within(fixture);
+    const choose = async (tag: string): Promise<void> => {
+      const line = [...page.element.querySelectorAll('li')].find((one) => one.querySelector('b')!.textContent === tag)!;
+      line.querySelector<HTMLElement>('input')!.click();
+      await fixture.whenStable();
+    };
+    return { ...page, choose };
+  };
+  const HOUSE = [
+    vessel('A1'),
+    vessel('A2', { usedSince: true }),
+    vessel('A3', { cleanedAt: null, cleanedWith: null }),
+    vessel('A4', { takenBy: 'NY26-300-A-A4' }),
+    vessel('A5', { inUse: false }),
+  ];
+
+  it('shows what is due first and why; what is full or out of use is not on it', async () => {
+    const page = await open(HOUSE);
+    const tags = [...page.element.querySelectorAll('li b')].map((one) => one.textContent);
+    expect(tags).toEqual(['A2', 'A3', 'A1']);
+    expect(page.text()).toContain('something stood in it since; cleaned Fri 20 Nov 08:00: soap');
+    expect(page.text()).toContain('no cleaning is recorded');
+    expect(page.text()).toContain('2 more are full, or out of use.');
+  });
+
+  it('several are cleaned with one press, each with an entry of its own', async () => {
+    const page = await open(HOUSE);
+    expect(page.button('Record the cleaning').disabled).toBeTrue();
+    await page.press('All of them');
+    await page.press('Record A2, A3 as cleaned');
+    expect(api.sent[0]!.map(({ kind, body }) => [kind, body])).toEqual([
+      ['vessel.clean', { vesselId: HOUSE[1]!.id, agent: 'hot soapy water', rinsed: true }],
+      ['vessel.clean', { vesselId: HOUSE[2]!.id, agent: 'hot soapy water', rinsed: true }],
+    ] as never);
+  });
+
+  it('what leaves something behind asks for the rinse, or for the word of its sheet', async () => {
+    const page = await open(HOUSE);
+    await page.choose('A2');
+    const ticks = (): HTMLInputElement[] => [...page.element.querySelectorAll<HTMLInputElement>('form ct-tick input')];
+    ticks()[0]!.click();
+    await page.settle();
+    expect(page.text()).toContain('leaves something behind');
+    expect(page.button('Record A2').disabled).toBeTrue();
+    ticks()[1]!.click();
+    await page.settle();
+    expect(page.button('Record A2').disabled).toBeFalse();
+  });
+
+  it('an inspector sees it and records nothing', async () => {
+    const page = await open(HOUSE, INSPECTOR);
+    expect(page.element.querySelector('form')).toBeNull();
+  });
+
+  for (const [agent, leaves] of [
+    ['hot soapy water', true],
+    ['sodium hypochlorite', true],
+    ['iodophor', true],
+    ['percarbonate wash', true],
+    ['hot water', false],
+    ['vinegar 5 %', false],
+    ['ethanol 70 %', false],
+  ] as const)
+    it(`${agent} ${leaves ? 'asks for a rinse' : 'asks for none'}`, () => expect(leavesResidue(agent)).toBe(leaves));
+});
