@@ -370,6 +370,7 @@ const BESIDE = [
   'sign_in',
   'known_device',
   'rate_limit',
+  'look',
   'calendar_key',
   'photo',
   'complaint_contact',

@@ -1,17 +1,20 @@
 import { z } from 'zod';
-import { entryOf, id, iso, text } from './shape.js';
+import { day, entryOf, id, iso, text } from './shape.js';
 
 export const ROLES = ['owner', 'maker', 'inspector'] as const;
 
+/** An inspector’s sign-in ends with this day; null: when somebody ends it. */
+const lastDay = day.nullish();
+
 export const personAdd = entryOf(
   'person.add',
-  z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES) }),
+  z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES), lastDay }),
 );
 
 /** Called otherwise, or with other rights, from now on. */
 export const personChange = entryOf(
   'person.change',
-  z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES) }),
+  z.strictObject({ personId: id, name: text(80), initials: text(4), role: z.enum(ROLES), lastDay }),
 );
 
 /** A person has left the house, or has come back. What they recorded keeps their name. */
@@ -34,9 +37,21 @@ export const signInReply = z.strictObject({
 
 /** Who comes in, for an owner. */
 export const peopleReply = z.strictObject({
-  people: z.array(person.extend({ leftAt: iso.nullable(), hasPin: z.boolean(), signedIn: z.int(), devices: z.int() })),
+  people: z.array(
+    person.extend({
+      leftAt: iso.nullable(),
+      lastDay: day.nullable(),
+      hasPin: z.boolean(),
+      signedIn: z.int(),
+      devices: z.int(),
+    }),
+  ),
   locks: z.array(z.strictObject({ personId: id, until: iso, here: z.boolean() })),
 });
+
+/** What an inspector looked at, the newest first. */
+export const looksReply = z.strictObject({ looks: z.array(z.strictObject({ at: iso, what: z.string() })) });
+export type LooksReply = z.infer<typeof looksReply>;
 
 export type Person = z.infer<typeof person>;
 

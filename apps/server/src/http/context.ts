@@ -10,6 +10,7 @@ import type { ChainEnds } from '../journal/verify/chainEnds.js';
 import type { Verification } from '../journal/verify/verification.js';
 import { readAddress } from '../lots/house.js';
 import type { SignInLimits } from '../session/limits.js';
+import { noteLook } from '../session/looks.js';
 import { personOf } from '../session/session.js';
 
 export interface Deps {
@@ -46,6 +47,7 @@ export async function signedIn(ctx: Ctx, deps: Deps): Promise<Person> {
   const person = await personOf(deps.db, ctx.cookies.get(COOKIE), deps.now());
   if (!person)
     throw refused('who.signIn', 'Nobody is signed in here, or the sign-in has ended. Sign in; what you typed is kept.');
+  if (person.role === 'inspector' && ctx.method === 'GET') await noteLook(deps.db, person.id, ctx.path, deps.now());
   return person;
 }
 

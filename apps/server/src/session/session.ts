@@ -1,7 +1,7 @@
 import type { Person, SignInReply } from '@clear-tally/contract';
 import { and, asc, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm';
 import { createHash, randomBytes } from 'node:crypto';
-import type { Database } from '../db/database.js';
+import { type Database, rows } from '../db/database.js';
 import { credential, house, person, signIn } from '../db/schema/house.js';
 import { refused } from '../journal/refused.js';
 import { RULES_PERSON } from '../journal/rulesPerson.js';
@@ -84,6 +84,7 @@ export async function openSession(
     throw refused('who.wrongPin', 'This PIN does not fit this person. Look at the name, and type it again.', {
       field: 'pin',
     });
+  await refuseEnded(db, personId, now);
   await limits.giveBack(one);
   await db.delete(signIn).where(lt(signIn.expiresAt, now));
   const token = randomBytes(32).toString('base64url');
@@ -91,6 +92,21 @@ export async function openSession(
     .insert(signIn)
     .values({ tokenHash: tokenHash(token), personId, expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000) });
   return { token, device: await remember(db, device, personId, now) };
+}
+
+/** @throws {Refused} the last day of who looks for a time is over */
+async function refuseEnded(db: Database, personId: string, now: Date): Promise<void> {
+  const [of] = await rows<{ lastDay: string }>(
+    db,
+    sql`select last_day::text as "lastDay" from person where id = ${personId}
+        and (${now.toISOString()}::timestamptz at time zone (select time_zone from house limit 1))::date > last_day`,
+  );
+  if (of)
+    throw refused(
+      'who.notAllowed',
+      `This sign-in ended with ${of.lastDay}. An owner gives a later day on “Who comes in”.`,
+      { field: 'pin' },
+    );
 }
 
 /** Whether it is the PIN of who is signed in; every wrong one is counted. */
@@ -212,6 +228,9 @@ export async function personOf(db: Database, token: string | undefined, now: Dat
   return found ?? null;
 }
 
+/** The last day of who looks for a time is not over, by the house’s clock. */
+const mayStillComeIn = sql`(${person.lastDay} is null or (${sql.placeholder('now')}::timestamptz at time zone (select time_zone from house limit 1))::date <= ${person.lastDay})`;
+
 /** Asked at every request: put together once. */
 const whoIsSignedIn = (db: Database) =>
   db
@@ -223,6 +242,7 @@ const whoIsSignedIn = (db: Database) =>
         eq(signIn.tokenHash, sql.placeholder('tokenHash')),
         sql`${signIn.expiresAt} > ${sql.placeholder('now')}`,
         isNull(person.leftAt),
+        mayStillComeIn,
       ),
     )
     .prepare('who_is_signed_in');

@@ -1,4 +1,4 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, date, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
 import { decimal, moment } from './columns.js';
 
@@ -27,7 +27,23 @@ export const person = pgTable('person', {
   role: text({ enum: ['owner', 'maker', 'inspector'] }).notNull(),
   /** Has left the house: signs in nowhere, and stays named in what they recorded. */
   leftAt: moment(),
+  /** An inspector comes in until the end of this day, by the house’s clock; null: until somebody ends it. */
+  lastDay: date(),
 });
+
+/** What an inspector looked at: beside the journal, which looking does not change. */
+export const look = pgTable(
+  'look',
+  {
+    id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    at: moment().notNull(),
+    what: text().notNull(),
+  },
+  (t) => [index().on(t.personId, t.at)],
+);
 
 /** PINs are no part of the history: they are kept beside the journal, hashed. */
 export const credential = pgTable('credential', {

@@ -1,8 +1,9 @@
-import { id, type PeopleReply } from '@clear-tally/contract';
+import { id, type LooksReply, type PeopleReply } from '@clear-tally/contract';
 import type Router from '@koa/router';
 import { z } from 'zod';
 import { refused } from '../../journal/refused.js';
 import { givePin } from '../../session/session.js';
+import { readLooks } from '../../session/looks.js';
 import { readPeople } from '../../subjects/people/readPeople.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
 
@@ -20,6 +21,10 @@ export function peopleRoutes(router: Router, deps: Deps): void {
     await givePin(deps.db, personId, z.strictObject({ pin: z.string().min(1).max(120) }).parse(ctx.request.body).pin);
     await deps.limits.clear(personId);
     ctx.body = { done: true };
+  });
+  router.get('/api/people/:id/looks', async (ctx) => {
+    await owner(ctx, deps);
+    ctx.body = { looks: await readLooks(deps.reader, id.parse(ctx.params['id'])) } satisfies LooksReply;
   });
   router.delete('/api/people/:id/locks', async (ctx) => {
     await owner(ctx, deps);

@@ -7,6 +7,7 @@ const BESIDE = [
   'sign_in',
   'known_device',
   'rate_limit',
+  'look',
   'calendar_key',
   'photo',
   'row_change',

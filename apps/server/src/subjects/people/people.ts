@@ -1,3 +1,4 @@
+import type { BodyOf } from '@clear-tally/contract';
 import { and, eq, isNull, ne } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { person } from '../../db/schema/house.js';
@@ -6,16 +7,20 @@ import { refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
 import { endAccess, endSignIns } from '../../session/session.js';
 
+const untilWords = ({ name, lastDay }: Pick<BodyOf<'person.add'>, 'name' | 'lastDay'>): string =>
+  lastDay ? `${name}, until ${lastDay}` : name;
+
 export const personAdd = kind('person.add', {
   who: 'owner',
   words: 'Person added',
   does: 'the house is set up',
   correct: 'book',
   record: async ({ tx, body }) => {
-    await tx.insert(person).values({ id: body.personId, name: body.name, initials: body.initials, role: body.role });
+    const { personId, name, initials, role } = body;
+    await tx.insert(person).values({ id: personId, name, initials, role, lastDay: lastDayOf(body) });
     return {};
   },
-  line: ({ entry }) => ({ what: 'Person added', words: entry.body.name }),
+  line: ({ entry }) => ({ what: 'Person added', words: untilWords(entry.body) }),
 });
 
 export const personChanged = kind('person.change', {
@@ -32,13 +37,24 @@ export const personChanged = kind('person.change', {
     if (of.role === 'owner' && body.role !== 'owner' && of.leftAt === null)
       await refuseLastOwner(tx, of, `stops being one`);
     const { name, initials, role } = body;
-    await tx.update(person).set({ name, initials, role }).where(eq(person.id, of.id));
+    const lastDay = lastDayOf(body);
+    await tx.update(person).set({ name, initials, role, lastDay }).where(eq(person.id, of.id));
     // What somebody may not do any more they do not go on doing on another tablet.
-    if (of.role !== role) await endSignIns(tx, of.id);
+    if (of.role !== role || of.lastDay !== lastDay) await endSignIns(tx, of.id);
     return {};
   },
-  line: ({ entry }) => ({ what: 'Person changed', words: `${entry.body.name}, ${entry.body.role}` }),
+  line: ({ entry }) => ({ what: 'Person changed', words: `${untilWords(entry.body)}, ${entry.body.role}` }),
 });
+
+/** An end is for who looks: who works here leaves, and is said to have left. */
+function lastDayOf({ role, lastDay }: Pick<BodyOf<'person.add'>, 'role' | 'lastDay'>): string | null {
+  if (!lastDay) return null;
+  if (role !== 'inspector')
+    throw refused('who.notAllowed', 'An end date is given to an inspector. Who works here leaves on “Who comes in”.', {
+      field: 'lastDay',
+    });
+  return lastDay;
+}
 
 async function refuseLastOwner(
   tx: Transaction,

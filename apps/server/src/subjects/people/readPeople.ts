@@ -11,13 +11,14 @@ export async function readPeople(reader: Reader): Promise<PeopleReply['people']>
     initials: string;
     role: PeopleReply['people'][number]['role'];
     leftAt: Date | null;
+    lastDay: string | null;
     hasPin: boolean;
     signedIn: number;
     devices: number;
   }>(
     reader,
     sql`
-    select p.id, p.name, p.initials, p.role, p.left_at as "leftAt", c.person_id is not null as "hasPin",
+    select p.id, p.name, p.initials, p.role, p.left_at as "leftAt", p.last_day::text as "lastDay", c.person_id is not null as "hasPin",
       (select count(*)::int from sign_in s where s.person_id = p.id and s.expires_at > now()) as "signedIn", (select count(*)::int from known_device d where d.person_id = p.id) as devices
     from person p left join credential c on c.person_id = p.id where p.id <> ${RULES_PERSON.personId} order by p.left_at is not null, p.name`,
   );

@@ -11,15 +11,16 @@ const TOMASZ = {
 };
 const everybody: PeopleReply = {
   people: [
-    { ...ODILE, leftAt: null, hasPin: true, signedIn: 2, devices: 1 },
-    { ...INES, leftAt: null, hasPin: false, signedIn: 0, devices: 0 },
-    { ...TOMASZ, leftAt: null, hasPin: true, signedIn: 1, devices: 3 },
+    { ...ODILE, leftAt: null, lastDay: null, hasPin: true, signedIn: 2, devices: 1 },
+    { ...INES, leftAt: null, lastDay: null, hasPin: false, signedIn: 0, devices: 0 },
+    { ...TOMASZ, leftAt: null, lastDay: null, hasPin: true, signedIn: 1, devices: 3 },
     {
       id: '018f6b1e-0000-7000-8000-0000000000bb',
       name: 'Gone Person',
       initials: 'GP',
       role: 'maker',
       leftAt: '2026-10-01T08:00:00Z',
+      lastDay: null,
       hasPin: false,
       signedIn: 0,
       devices: 0,
@@ -30,8 +31,12 @@ const everybody: PeopleReply = {
 
 describe('who comes in', () => {
   let api: FakeApi;
-  const open = async (person: typeof ODILE | typeof INES = ODILE) => {
-    api = new FakeApi({ '/api/people': everybody });
+  const VERA = { id: '018f6b1e-0000-7000-8000-0000000000cc', name: 'Vera Lindqvist', initials: 'VL' };
+  const open = async (person: typeof ODILE | typeof INES = ODILE, more: PeopleReply['people'] = []) => {
+    api = new FakeApi({
+      '/api/people': { ...everybody, people: [...everybody.people, ...more] },
+      [`/api/people/${VERA.id}/looks`]: { looks: [{ at: '2026-11-26T08:05:00Z', what: 'trace/NY26-300-A-01' }] },
+    });
     inHouse(api, {}, person);
     const fixture = TestBed.createComponent(People);
     for (let i = 0; i < 3; i += 1) await fixture.whenStable();
@@ -50,6 +55,22 @@ describe('who comes in', () => {
     expect(rowOf(page, 'Ines Calloway').textContent).toContain('has no PIN yet');
     expect(rowOf(page, 'Tomasz Reyk').textContent).toContain('at one address until');
     expect(rowOf(page, 'Gone Person').textContent).toContain('left');
+  });
+  it('an inspector has a last day, and what they looked at is opened at their line', async () => {
+    const row = { ...VERA, role: 'inspector' as const, leftAt: null, hasPin: true, signedIn: 0, devices: 0 };
+    const page = await open(ODILE, [{ ...row, lastDay: '2020-03-01' }]);
+    expect(rowOf(page, 'Vera Lindqvist').textContent).toMatch(/inspector\s+ended 1 Mar 2020/);
+    await pressIn(page, 'Vera Lindqvist', 'Looked at');
+    expect(page.text()).toContain('trace/NY26-300-A-01');
+    await pressIn(page, 'Vera Lindqvist', 'Change');
+    const form = rowOf(page, 'Change Vera Lindqvist');
+    const field = [...form.querySelectorAll('input')].find((one) => one.placeholder === '29 Nov 2026')!;
+    field.value = '24 Dec 2099';
+    field.dispatchEvent(new Event('input'));
+    await page.settle();
+    [...form.querySelectorAll('button')].find((one) => one.textContent!.includes('Keep it so'))!.click();
+    await page.settle();
+    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ role: 'inspector', lastDay: '2099-12-24' }));
   });
   it('a colleague leaves, with the reason, after being asked', async () => {
     const page = await open();

@@ -3,7 +3,9 @@ import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Store } from '@ngrx/store';
-import type { PeopleReply } from '@clear-tally/contract';
+import { isoDay } from '@clear-tally/core';
+import type { LooksReply, PeopleReply } from '@clear-tally/contract';
+import { calendarDay } from '../../ui/dates';
 import { Api } from '../../api/api';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -59,7 +61,14 @@ type Person = PeopleReply['people'][number];
                     <td>
                       <b class="figure">{{ one.initials }}</b> {{ one.name }}
                     </td>
-                    <td>{{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}</td>
+                    <td>
+                      {{ one.leftAt ? 'left ' + house.dates().day(one.leftAt) : one.role }}
+                      @if (one.lastDay && !one.leftAt) {
+                        <span [class.mustard]="isOver(one)"
+                          >{{ isOver(one) ? 'ended' : 'until' }} {{ calendarDay(one.lastDay) }}</span
+                        >
+                      }
+                    </td>
                     <td>{{ signedIn(one) }}</td>
                     <td>
                       @for (lock of locksOf(one.id); track lock.until) {
@@ -86,12 +95,41 @@ type Person = PeopleReply['people'][number];
                           </button>
                           ·
                         }
+                        @if (one.role === 'inspector') {
+                          <button
+                            type="button"
+                            class="plain small"
+                            [attr.aria-expanded]="looking() === one.id"
+                            (click)="looking.set(looking() === one.id ? null : one.id)"
+                          >
+                            Looked at
+                          </button>
+                          ·
+                        }
                         <button type="button" class="plain small" (click)="changing.set(one.id)">Change</button>
                         ·
                         <button type="button" class="plain small" (click)="ask(one)">Has left</button>
                       }
                     </td>
                   </tr>
+                  @if (looking() === one.id) {
+                    <tr>
+                      <td colspan="5">
+                        <ct-waiting [loading]="looks.loading()" [problem]="looks.problem()" (again)="looks.again()" />
+                        @if (looks.data(); as all) {
+                          <ol class="looks" [attr.aria-label]="'What ' + one.name + ' looked at'">
+                            @for (look of all.looks; track $index) {
+                              <li>
+                                <span class="figure">{{ house.dates().moment(look.at) }}</span> {{ look.what }}
+                              </li>
+                            } @empty {
+                              <li class="soft">Nothing yet.</li>
+                            }
+                          </ol>
+                        }
+                      </td>
+                    </tr>
+                  }
                   @if (changing() === one.id) {
                     <tr>
                       <td colspan="5">
@@ -169,7 +207,8 @@ type Person = PeopleReply['people'][number];
       </div>
     </div>
   `,
-  styles: '.gone td { color: var(--soft); } .ask { max-width: 620px; padding: 6px 0 14px; }',
+  styles:
+    '.looks { max-height: 320px; overflow: auto; } .looks li { display: flex; gap: 14px; padding: 4px 0; border-bottom: 1px solid var(--hair); } .gone td { color: var(--soft); } .ask { max-width: 620px; padding: 6px 0 14px; }',
 })
 export class People {
   private readonly api = inject(Api);
@@ -179,6 +218,12 @@ export class People {
   protected readonly read = shown<PeopleReply>(computed(() => (this.rights.isOwner() ? '/api/people' : null)));
   protected readonly me = computed(() => this.person()?.id ?? null);
   protected readonly changing = signal<string | null>(null);
+  /** Whose looks are open. */
+  protected readonly looking = signal<string | null>(null);
+  protected readonly looks = shown<LooksReply>(
+    computed(() => (this.looking() ? `/api/people/${this.looking()}/looks` : null)),
+  );
+  protected readonly calendarDay = calendarDay;
   protected readonly giving = signal<string | null>(null);
   protected readonly pin = signal('');
   protected readonly asked = signal<string | null>(null);
@@ -195,6 +240,11 @@ export class People {
 
   protected locksOf(id: string): PeopleReply['locks'] {
     return (this.read.data()?.locks ?? []).filter(({ personId }) => personId === id);
+  }
+
+  /** Whether the last day of who looks is over, by the house's clock. */
+  protected isOver({ lastDay }: Person): boolean {
+    return lastDay !== null && isoDay(Date.now(), this.house.house()?.timeZone ?? 'UTC') > lastDay;
   }
 
   protected signedIn(one: Person): string {

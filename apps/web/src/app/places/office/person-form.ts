@@ -1,10 +1,12 @@
 import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { dayProblem } from '@clear-tally/core';
 import type { PeopleReply } from '@clear-tally/contract';
 import { Api, type WireProblem } from '../../api/api';
 import { newId, recordingForm } from '../../state/form';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
+import { DayField } from '../../ui/day-field';
 import { SecretField } from '../../ui/secret-field';
 import { Select } from '../../ui/select';
 import { TextField } from '../../ui/text-field';
@@ -16,7 +18,7 @@ type Role = Person['role'];
 /** A person comes into the house, with a first PIN; or is called otherwise, or may do more or less from now on. */
 @Component({
   selector: 'ct-person-form',
-  imports: [FormField, RecordButton, Refusal, SecretField, Select, TextField, TypedBeforeNote],
+  imports: [DayField, FormField, RecordButton, Refusal, SecretField, Select, TextField, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); keep()">
       <h2>{{ person() ? 'Change ' + person()!.name : 'Somebody new' }}</h2>
@@ -34,6 +36,13 @@ type Role = Person['role'];
           [value]="form.values.role()"
           (valueChange)="form.values.role.set($event)"
         />
+        @if (form.values.role() === 'inspector') {
+          <ct-day
+            label="Until the end of, if it ends"
+            [value]="form.values.lastDay()"
+            (valueChange)="form.values.lastDay.set($event ?? '')"
+          />
+        }
         @if (!person()) {
           <ct-secret label="A first PIN" [figures]="true" [(value)]="pin" />
         }
@@ -66,7 +75,7 @@ export class PersonForm {
   protected readonly pin = signal('');
   protected readonly problem = signal<string | null>(null);
   protected readonly form = recordingForm('person', {
-    fields: { name: '', initials: '', role: 'maker' as Role },
+    fields: { name: '', initials: '', role: 'maker' as Role, lastDay: '' },
     about: computed(() => this.person()?.id ?? 'new'),
     recorded: () => this.given(),
   });
@@ -81,6 +90,10 @@ export class PersonForm {
   );
   protected readonly needs = computed(() => [
     !this.form.values.name().trim() && 'a name',
+    this.form.values.role() === 'inspector' &&
+      this.form.values.lastDay() !== '' &&
+      dayProblem(this.form.values.lastDay()) !== null &&
+      'its last day',
     !this.person() && this.pin().length < 4 && 'a PIN of four figures or more',
   ]);
 
@@ -93,6 +106,7 @@ export class PersonForm {
         v.name.set(of.name);
         v.initials.set(of.initials);
         v.role.set(of.role);
+        v.lastDay.set(of.lastDay ?? '');
       });
     });
   }
@@ -106,6 +120,7 @@ export class PersonForm {
       name: v.name().trim(),
       initials: v.initials().trim() || this.usual(),
       role: v.role(),
+      ...(v.role() === 'inspector' ? { lastDay: v.lastDay() || null } : {}),
     };
     this.problem.set(null);
     this.form.record(this.form.entry(of ? 'person.change' : 'person.add', body));
@@ -120,6 +135,7 @@ export class PersonForm {
     const v = this.form.values;
     v.name.set('');
     v.initials.set('');
+    v.lastDay.set('');
     if (!fresh) return this.done.emit();
     this.api.givePin(id, pin).subscribe({
       next: () => this.done.emit(),
