@@ -123,7 +123,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await type(page, 'Vessel, °C', '57.2 F');
   await page.getByRole('button', { name: 'Record pH 4.91, 14.0 °C' }).click();
   await expect(page.getByRole('cell', { name: '14.0 °C', exact: true })).toBeVisible();
-  await expect(page.getByText('above the house limit of 4.2')).toBeVisible();
+  await expect(page.getByRole('complementary').getByText('above the house limit of 4.2')).toBeVisible();
   await page.getByRole('button', { name: 'Correct pH 4.91' }).click();
   await type(page, 'The right figure', '3,91');
   await type(page, 'Reason', 'read the wrong meter');

@@ -80,6 +80,8 @@ const READ_MS = 40_000;
       display: grid;
       gap: 4px;
       max-width: 620px;
+      /* What lies below is still pressed through it. */
+      pointer-events: none;
       padding: 10px 16px;
       background: var(--mustard-wash);
       border: 2px solid var(--mustard);

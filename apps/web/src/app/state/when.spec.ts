@@ -80,6 +80,19 @@ describe('when it happened', () => {
     ]);
   });
 
+  it('a moment years ago is asked about once more before it is taken', async () => {
+    const page = await open();
+    page.button('When').click();
+    page.look();
+    typeIn('25 Nov 2016 17:40');
+    pressIn('Record as of then');
+    page.look();
+    expect(TestBed.inject(When).at()).toBeNull();
+    expect(panel().textContent).toContain('Is the year right?');
+    pressIn('Yes, as of then');
+    expect(TestBed.inject(When).at()).toBe(Date.parse('2016-11-25T17:40:00Z'));
+  });
+
   it('what is not yet, or no time, is said in the field and nothing is chosen', async () => {
     const page = await open();
     page.button('When').click();

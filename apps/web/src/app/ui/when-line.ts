@@ -7,6 +7,9 @@ import { Panel } from './panel';
 import { TextField } from './text-field';
 import { agoWords } from './time-ago';
 
+/** Whoever types a moment further back than a year and a bit has more often typed a wrong year. */
+const LONG_AGO_MS = 400 * 86_400_000;
+
 /** When it happened, beside the button that records it: now, or a moment typed as people write it. */
 @Component({
   selector: 'ct-when-line',
@@ -38,7 +41,8 @@ import { agoWords } from './time-ago';
           <ct-text
             label="When it happened"
             placeholder="yesterday 17:40"
-            [(value)]="typed"
+            [value]="typed()"
+            (valueChange)="typed.set($event); sure.set(false)"
             [problem]="tried() ? read().problem : null"
             [say]="understood()"
           />
@@ -47,8 +51,11 @@ import { agoWords } from './time-ago';
               <button type="button" (click)="typed.set(one.typed)">{{ one.words }}</button>
             }
           </div>
+          @if (sure()) {
+            <p class="watch" role="alert">That is {{ understood() }}. Is the year right?</p>
+          }
           <div class="ends">
-            <button class="go">Record as of then</button>
+            <button class="go">{{ sure() ? 'Yes, as of then' : 'Record as of then' }}</button>
             <button type="button" (click)="now()">Now</button>
           </div>
           <p class="small soft">
@@ -68,6 +75,8 @@ export class WhenLine {
   protected readonly open = signal(false);
   protected readonly typed = signal('');
   protected readonly tried = signal(false);
+  /** A moment long past is asked about once more. */
+  protected readonly sure = signal(false);
   private readonly zone = computed(() => this.house.house()?.timeZone ?? 'UTC');
   protected readonly read = computed(() => readMoment({ text: this.typed(), now: Date.now(), timeZone: this.zone() }));
   protected readonly says = computed(() => {
@@ -93,6 +102,7 @@ export class WhenLine {
     const at = this.when.at();
     this.typed.set(at === null ? '' : this.house.dates().moment(new Date(at).toISOString()));
     this.tried.set(false);
+    this.sure.set(false);
     this.open.update((open) => !open);
   }
 
@@ -100,6 +110,7 @@ export class WhenLine {
     this.tried.set(true);
     const { at } = this.read();
     if (at === null) return;
+    if (Date.now() - at > LONG_AGO_MS && !this.sure()) return this.sure.set(true);
     this.when.choose(at);
     this.open.set(false);
   }
