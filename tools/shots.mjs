@@ -87,7 +87,7 @@ await run(async () => {
     .fill('2 kg baby turnips\n3 quarts water\n7 tablespoons fine salt\n8 g black pepper\na handful of lemon thyme');
   await page.goto(`${base}/recalls`);
   await page.getByLabel('Or a code: jar, run, vessel, batch').fill('LM-0002');
-  await page.getByText('found in').waitFor();
+  await page.getByRole('region', { name: 'What it would reach' }).waitFor();
   await shot('recall');
   await page.goto(`${base}/stores`);
   await page.locator('tbody button').nth(1).click();
