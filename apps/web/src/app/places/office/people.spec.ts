@@ -61,7 +61,7 @@ describe('who comes in', () => {
     const page = await open(ODILE, [{ ...row, lastDay: '2020-03-01' }]);
     expect(rowOf(page, 'Vera Lindqvist').textContent).toMatch(/inspector\s+ended 1 Mar 2020/);
     await pressIn(page, 'Vera Lindqvist', 'Looked at');
-    expect(page.text()).toContain('trace/NY26-300-A-01');
+    expect(page.text()).toContain('Trace NY26-300-A-01');
     await pressIn(page, 'Vera Lindqvist', 'Change');
     const form = rowOf(page, 'Change Vera Lindqvist');
     const field = [...form.querySelectorAll('input')].find((one) => one.placeholder === '29 Nov 2026')!;

@@ -22,6 +22,23 @@ import { PersonForm } from './person-form';
 
 type Person = PeopleReply['people'][number];
 
+/** Pages by the first word of what is asked. */
+const PAGES: Readonly<Record<string, string>> = {
+  floor: 'Floor',
+  lots: 'Lots',
+  journal: 'Everything recorded',
+  making: 'Make',
+  formulas: 'Formulas',
+  trace: 'Trace',
+  'recall-ahead': 'Recall, what it would reach',
+  recalls: 'Recall',
+  runs: 'Run',
+  records: 'Records',
+  supplies: 'Stores',
+  stock: 'Stores',
+  photos: 'A photo',
+};
+
 /** Who comes in: everybody of the house, what keeps somebody out, who has left; and one's own PIN. */
 @Component({
   selector: 'ct-people',
@@ -120,7 +137,8 @@ type Person = PeopleReply['people'][number];
                           <ol class="looks" [attr.aria-label]="'What ' + one.name + ' looked at'">
                             @for (look of all.looks; track $index) {
                               <li>
-                                <span class="figure">{{ house.dates().moment(look.at) }}</span> {{ look.what }}
+                                <span class="figure">{{ house.dates().moment(look.at) }}</span>
+                                {{ lookWords(look.what) }}
                               </li>
                             } @empty {
                               <li class="soft">Nothing yet.</li>
@@ -240,6 +258,12 @@ export class People {
 
   protected locksOf(id: string): PeopleReply['locks'] {
     return (this.read.data()?.locks ?? []).filter(({ personId }) => personId === id);
+  }
+
+  /** "Trace SP-0001": the page, and what was asked there. */
+  protected lookWords(what: string): string {
+    const [page = '', ...rest] = what.split('/');
+    return [PAGES[page] ?? page, ...rest].join(' ');
   }
 
   /** Whether the last day of who looks is over, by the house's clock. */

@@ -1,7 +1,7 @@
 import type { FormulaReply, Material } from '@clear-tally/contract';
 import { readLine, readRecipe } from '@clear-tally/core';
 import { amountWords, draftFromFormula, draftFromRecipe } from './draftFrom';
-import { type Draft, emptyLine, newDraft } from './draft';
+import { type Draft, emptyLine, newDraft, unsaid } from './draft';
 import { readDraft, saidAt, stableIds } from './readDraft';
 
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
@@ -153,6 +153,19 @@ describe('a recipe out of a notebook', () => {
     expect(draft.lines.map(({ material: name, amount, written }) => [name, amount, written])).toEqual([
       ['lemon thyme', '', 'a handful of lemon thyme'],
     ]);
+  });
+  it('a range of days is chosen, never filled in with what is usual', () => {
+    const of = (words: string) =>
+      draftFromRecipe(
+        { name: 'x', lines: [readLine('2 kg turnips'), readLine(words)], steps: [], note: null, marks: [] },
+        1,
+        { isProduce: () => true },
+      );
+    const range = of('Ferment 10 to 14 days');
+    expect([range.usualDays, unsaid(range).includes('usualDays')]).toEqual(['', false]);
+    expect(range.marks.join()).toContain('10 to 14 days');
+    expect(of('Ferment 3 weeks').usualDays).toBe('21');
+    expect(unsaid(of('Ferment well')).includes('usualDays')).toBeTrue();
   });
   it('a hostile name stays a name', () => {
     const hostile = readRecipe({

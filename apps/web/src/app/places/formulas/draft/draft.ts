@@ -40,6 +40,8 @@ export interface Draft {
   readonly solids: string;
   readonly jars: readonly DraftJar[];
   readonly usualDays: string;
+  /** A range of days the recipe names, in its words: no usual number is put in its place. */
+  readonly saidDays?: string;
   /** Where its vessels should stand, °C; both empty: by their room. */
   readonly coolest?: string;
   readonly warmest?: string;
@@ -182,6 +184,12 @@ export function newDraft(number: number, over: Partial<Draft> = {}): Draft {
 
 /** Figures a recipe seldom says, empty: nobody said them, so nothing stands there. */
 export const NOT_SAID = { trim: '', ferment: '', pack: '', solids: '', usualDays: '' } as const;
+
+/** What of these nobody has said, and may be taken as usual: days of which a range was named are chosen, not taken. */
+export const unsaid = (draft: Draft): (keyof typeof NOT_SAID)[] =>
+  (Object.keys(NOT_SAID) as (keyof typeof NOT_SAID)[]).filter(
+    (key) => draft[key].trim() === '' && !(key === 'usualDays' && draft.saidDays),
+  );
 
 /** What tables usually give, to be taken with one tap and weighed by oneself later. */
 export const usualFigures = (form: Form): Readonly<Record<keyof typeof NOT_SAID, string>> => ({

@@ -183,6 +183,7 @@ export function draftFromRecipe(recipe: ReadRecipe, number: number, known: Known
     style: wet ? 'brinedWhole' : 'dryShred',
     ...(wet ? {} : { form: 'shred' as const }),
     usualDays: days && days.from === days.to ? String(days.from) : '',
+    ...(days && days.from !== days.to ? { saidDays: `${days.from} to ${days.to}` } : {}),
     coolest: warmth ? plain(warmth.least) : '',
     warmest: warmth ? plain(warmth.most) : '',
     lines: [...others, ...second].map((line) => ({

@@ -41,7 +41,8 @@ import { SaltRuler } from '../../../ui/salt-ruler';
 import { TextField } from '../../../ui/text-field';
 import { Waiting } from '../../../ui/waiting';
 import {
-  NOT_SAID,
+  type NOT_SAID,
+  unsaid,
   usualFigures,
   type Draft,
   emptyStep,
@@ -233,15 +234,13 @@ export class Editor {
     const draft = this.draft();
     if (!draft) return [];
     const usual = usualFigures(draft.form);
-    return (Object.keys(NOT_SAID) as (keyof typeof NOT_SAID)[])
-      .filter((key) => draft[key].trim() === '')
-      .map((key) => `${FIGURE_WORDS[key]} (${usual[key]}${key === 'usualDays' ? '' : ' %'})`);
+    return unsaid(draft).map((key) => `${FIGURE_WORDS[key]} (${usual[key]}${key === 'usualDays' ? '' : ' %'})`);
   });
 
   protected takeUsual(): void {
     const draft = this.draft()!;
     const usual = usualFigures(draft.form);
-    const taken = (Object.keys(NOT_SAID) as (keyof typeof NOT_SAID)[]).filter((key) => draft[key].trim() === '');
+    const taken = unsaid(draft);
     const says = `Usual values, not weighed here yet: ${taken.map((key) => FIGURE_WORDS[key]).join(', ')}.`;
     this.edit('usual', {
       ...Object.fromEntries(taken.map((key) => [key, usual[key]])),
