@@ -36,6 +36,12 @@ describe('the book of a lot', () => {
 
   it('shows when, what, figure, words and initials', async () =>
     expect((await open([line({})])).text()).toContain('Fri 20 Nov 08:26 pH 4.71 blended sampleTR'));
+  it('shows both times of what was entered later than it happened, and one of what was entered then', async () => {
+    const late = line({ at: '2026-11-19T17:40:00Z', recordedAt: '2026-11-20T08:10:00Z' });
+    expect((await open([late])).text()).toMatch(/Thu 19 Nov 17:40\s+entered Fri 20 Nov 08:10/);
+    TestBed.resetTestingModule();
+    expect((await open([line({})])).text()).not.toContain('entered');
+  });
   it('shows a corrected figure struck through beside the right one', async () => {
     await open([line({ struck: ['4.71'], figure: '3.71' })]);
     expect(document.querySelector('del')!.textContent).toBe('4.71');

@@ -4,6 +4,9 @@ import type { BookLine } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { CorrectForm } from './correct-form';
 
+/** A tablet's clock may be a little off, and a line takes its time. */
+const LATE_MS = 10 * 60_000;
+
 /** The lines of a book: time, what, figure, words, initials; a corrected figure struck through beside the right one. */
 @Component({
   selector: 'ct-book',
@@ -23,7 +26,12 @@ import { CorrectForm } from './correct-form';
       <tbody>
         @for (line of lines(); track line.entryId) {
           <tr [class.here]="correcting() === line.entryId" [class.out]="line.struckOut">
-            <td class="figure">{{ house.dates().moment(line.at) }}</td>
+            <td class="figure">
+              {{ house.dates().moment(line.at) }}
+              @if (isLate(line)) {
+                <br /><small class="soft">entered {{ house.dates().moment(line.recordedAt) }}</small>
+              }
+            </td>
             <td>
               @if (withLot() && line.lotCode) {
                 <b class="figure">{{ line.lotCode }} </b>
@@ -76,6 +84,9 @@ import { CorrectForm } from './correct-form';
     'a { font-weight: 700; } del { color: var(--beet); margin-right: 8px; } .out td { color: var(--soft); } .out td:nth-child(2), .out td:nth-child(3) { text-decoration: line-through; text-decoration-color: var(--beet); }',
 })
 export class Book {
+  /** Entered later than it happened: both times are shown. */
+  protected readonly isLate = ({ at, recordedAt }: BookLine): boolean =>
+    Date.parse(recordedAt) - Date.parse(at) > LATE_MS;
   readonly lines = input.required<readonly BookLine[]>();
   readonly mayCorrect = input(false);
   /** Lines of many lots: each says whose it is. */
