@@ -88,10 +88,14 @@ export async function conditionsOf(
 const vesselSays = ({ code, gate, due }: Watched): ReleaseInput['vessels'][number] => ({
   code,
   gate,
-  missed: due
-    .filter(({ missed, state }) => missed > 0 || state === 'late')
-    .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name)),
+  missed: missedChecks(due),
 });
+
+/** Checks that were due and not made, as they are said: "pH 2 times". */
+export const missedChecks = (due: Watched['due']): string[] =>
+  due
+    .filter(({ missed, state }) => missed > 0 || state === 'late')
+    .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name));
 
 /** The same list as these vessels stand now, before anything is packed from them: what is met, open, or seen later. */
 export async function conditionsAhead(

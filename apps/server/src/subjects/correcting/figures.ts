@@ -7,6 +7,7 @@ import { batchState } from '../../lots/batchSalt.js';
 import { saltOf } from '../../lots/contents.js';
 import { onHandMg } from '../../lots/lotFigures.js';
 import { openHold } from '../../lots/lots.js';
+import { missedChecks } from '../../lots/releasing.js';
 import { loadStanding } from '../../lots/watched.js';
 
 /** One figure of one lot, as its page says it. */
@@ -69,17 +70,11 @@ export async function figuresOf(reader: Reader, lotIds: readonly string[], now: 
     say('acid asked for', vessel.lateness.words);
     say('last pH', vessel.standing.last?.ph.toFixed(2));
     say('may be packed', vessel.packable.ok ? 'yes' : `no: ${vessel.packable.refusal.message}`);
-    say('checks missed', missedWords(vessel.due));
+    say('checks missed', missedChecks(vessel.due).join(', ') || 'none');
     say('closed', vessel.closed ? 'yes' : 'no');
   }
   return figures;
 }
-
-const missedWords = (due: readonly { name: string; missed: number; state: string }[]): string | null =>
-  due
-    .filter(({ missed, state }) => missed > 0 || state === 'late')
-    .map(({ name, missed }) => (missed > 1 ? `${name} ${missed} times` : name))
-    .join(', ') || 'none';
 
 /** Whether acid came in time, as it is said of a vessel. */
 const ACID_WORDS: Readonly<Record<Lateness['state'], string>> = {

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { HouseReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, INSPECTOR, within } from '../../state/testing';
 import { Cleaning } from './cleaning';
-import { leavesResidue } from './residue';
+import { leavesResidue } from '../../ui/residue';
 
 type Vessel = HouseReply['vessels'][number];
 const vessel = (tag: string, more: Partial<Vessel> = {}): Vessel => ({
@@ -73,7 +73,7 @@ describe('the cleaning list', () => {
     const ticks = (): HTMLInputElement[] => [...page.element.querySelectorAll<HTMLInputElement>('form ct-tick input')];
     ticks()[0]!.click();
     await page.settle();
-    expect(page.text()).toContain('leaves something behind');
+    expect(page.text()).toContain('may leave something behind');
     expect(page.button('Record A2').disabled).toBeTrue();
     ticks()[1]!.click();
     await page.settle();
@@ -90,6 +90,9 @@ describe('the cleaning list', () => {
     ['sodium hypochlorite', true],
     ['iodophor', true],
     ['percarbonate wash', true],
+    ['something new from the shop', true],
+    ['vinegar-scented soap', true],
+    ['water with a little bleach', true],
     ['hot water', false],
     ['vinegar 5 %', false],
     ['ethanol 70 %', false],

@@ -11,7 +11,7 @@ import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { leavesResidue } from './residue';
+import { leavesResidue } from '../../ui/residue';
 
 type Vessel = HouseReply['vessels'][number];
 
@@ -79,8 +79,8 @@ const whyDue = ({ cleanedAt, usedSince }: Vessel): string | null =>
           <ct-tick [formField]="form.fields.rinsed">Rinsed with clean water after</ct-tick>
           @if (asksRinse()) {
             <p class="watch">
-              {{ form.values.agent() }} leaves something behind that ferments take up. Rinse, or say that its sheet asks
-              for none.
+              {{ form.values.agent() }} may leave something behind that stops a ferment. Rinse, or say that its sheet
+              asks for none.
             </p>
             <ct-tick [formField]="form.fields.noRinse">Its sheet asks for no rinse at this strength</ct-tick>
           }

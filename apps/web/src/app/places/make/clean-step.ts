@@ -5,6 +5,7 @@ import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { CountInput } from '../../ui/count-input';
+import { leavesResidue } from '../../ui/residue';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
@@ -26,6 +27,9 @@ import { Tick } from '../../ui/tick';
           /><ct-count label="Contact, minutes" [formField]="form.fields.minutes" />
         }
         <ct-tick [formField]="form.fields.rinsed">Rinsed after</ct-tick>
+        @if (asksRinse()) {
+          <ct-tick [formField]="form.fields.noRinse">Its sheet asks for no rinse</ct-tick>
+        }
       </div>
       @if (sanitise() && minutes() === null) {
         <p class="soft small">A sanitiser without its contact time does nothing: look at its sheet.</p>
@@ -37,7 +41,10 @@ import { Tick } from '../../ui/tick';
               type="button"
               (click)="clean(vessel.id)"
               [ctRecord]="form"
-              [needs]="[!agent().trim() && 'with what it was cleaned']"
+              [needs]="[
+                !agent().trim() && 'with what it was cleaned',
+                asksRinse() && !form.values.noRinse() && 'the rinse',
+              ]"
             >
               <b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span
               ><span class="small soft">{{
@@ -67,13 +74,14 @@ export class CleanStep {
   protected readonly house = injectHouse();
   protected readonly sanitise = computed(() => this.batch().rules['sanitise'] !== 'soap');
   protected readonly form = recordingForm('vessel.clean', {
-    fields: { minutes: null as number | null, agent: 'hot soapy water', dilution: '', rinsed: true },
+    fields: { minutes: null as number | null, agent: 'hot soapy water', dilution: '', rinsed: true, noRinse: false },
     about: computed(() => this.batch().batchId),
   });
   protected readonly agent = this.form.values.agent;
   protected readonly dilution = this.form.values.dilution;
   protected readonly minutes = this.form.values.minutes;
   protected readonly rinsed = this.form.values.rinsed;
+  protected readonly asksRinse = computed(() => !this.rinsed() && leavesResidue(this.agent()));
   protected readonly all = signal(false);
   private readonly free = computed(() =>
     (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null),
