@@ -53,7 +53,7 @@ test('“26” typed as a year: the field says what it takes, and nothing is sen
   await page.getByLabel('Filled or packed on, if known').focus();
   await page.keyboard.type('25.11.26');
   await expect(page.getByText('its year in four figures')).toBeVisible();
-  await page.getByRole('button', { name: 'Jars on a shelf' }).click();
+  await page.getByRole('radio', { name: 'Jars on a shelf' }).click();
   await page.getByLabel('Jars', { exact: true }).fill('4');
   await page.getByLabel('Net, each').fill('300');
   await expect(page.getByRole('button', { name: 'Enter it as it stands' })).toBeDisabled();

@@ -56,7 +56,8 @@ test('labels of a run: designed on the sheet, allergens by themselves, printed u
   await type(page, 'to', '30');
   await page.getByRole('button', { name: 'Simulated bench' }).click();
   await page.getByRole('button', { name: /^Print 30 on Label printer/ }).click();
-  await expect(page.getByText('Jar 3 of 30 …')).toBeVisible();
+  // Any of them but the first ones: which is being printed at the moment of a look is chance.
+  await expect(page.getByText(/Jar ([3-9]|1\d|2\d) of 30 …/)).toBeVisible();
   await page.getByRole('button', { name: 'Jam it' }).click();
   await expect(page.getByText(/Jars 1 to \d+ came out and are noted; go on from \d+\./)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Print \d+ on Label printer/ })).toContainText('the printer, ready');

@@ -197,7 +197,7 @@ test('W15: drained and repacked: salt and acid stand there before it is poured; 
   await endStep(page);
 
   // Fresh brine as strong as the product is proposed.
-  await page.getByRole('button', { name: 'Fresh', exact: true }).click();
+  await page.getByRole('radio', { name: 'Fresh', exact: true }).click();
   await type(page, 'Brine wanted', '3');
   await expect(page.getByText('72 g salt in 2,928 g water')).toBeVisible();
   await choose(page, 'Water from', 'Mains water');
@@ -317,7 +317,7 @@ test('W16: a sauce, its brine in quarters, three bottles missing', async ({ page
 
   // Honey afterwards starts it again, and is of another thing once more.
   await goTo(page, 'Spices, sugar, fruit');
-  await page.getByRole('button', { name: 'Sugar, honey or fruit' }).click();
+  await page.getByRole('radio', { name: 'Sugar, honey or fruit' }).click();
   await expect(page.getByText('It starts again: kept cold and opened on its days')).toBeVisible();
 });
 

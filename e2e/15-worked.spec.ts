@@ -38,14 +38,14 @@ test('W13: a crock weighed after its drip and its gas is clear; with 590 g less 
     ],
   ]);
   await page.goto(`${house.address}/lots/${await codeOf(page, fillLotId)}`);
-  await page.getByRole('button', { name: 'Weigh, write off' }).click();
+  await page.getByRole('radio', { name: 'Weigh, write off' }).click();
   const form = page.locator('ct-count-form');
   const weigh = async (what: 'count' | 'loss', kg: string): Promise<void> => {
     await form.getByRole('button', { name: 'Weigh or write off …' }).click();
     if (what === 'loss') {
-      await form.getByRole('button', { name: 'A loss' }).click();
+      await form.getByRole('radio', { name: 'A loss' }).click();
       await choose(page, 'Where it went', 'drip');
-    } else await form.getByRole('button', { name: 'Weighed on hand' }).click();
+    } else await form.getByRole('radio', { name: 'Weighed on hand' }).click();
     await type(page, what === 'loss' ? 'Gone' : 'Stands there', kg);
     await form.getByRole('button', { name: 'Record' }).click();
     await expect(form.getByRole('button', { name: 'Weigh or write off …' })).toBeVisible();

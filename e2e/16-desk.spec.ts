@@ -96,7 +96,12 @@ test('two complaints: what they share and no other has, their batch with all tha
   await expect(page.getByText('its run is on hold')).toBeVisible();
   await type(page, 'Name, and how they are reached', 'somebody made up, 12 High Road');
   await page.getByRole('button', { name: 'Keep it' }).click();
+  // It asks once before what cannot be taken back.
   await page.getByRole('button', { name: 'Delete it for good' }).click();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('button', { name: 'Delete it for good' })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete it for good' }).click();
+  await page.getByRole('button', { name: 'Delete the contact' }).click();
   await expect(page.getByRole('button', { name: 'Delete it for good' })).toHaveCount(0);
 });
 
@@ -109,15 +114,15 @@ test('a barrel that does not close by 640 g stands in the list; its loss written
   await expect(row).toContainText('0.64');
   await row.getByRole('link').click();
   await expect(page.getByText('Not clear')).toBeVisible();
-  await page.getByRole('button', { name: 'Weigh, write off' }).click();
+  await page.getByRole('radio', { name: 'Weigh, write off' }).click();
   const form = page.locator('ct-count-form');
   await form.getByRole('button', { name: 'Weigh or write off …' }).click();
-  await form.getByRole('button', { name: 'A loss' }).click();
+  await form.getByRole('radio', { name: 'A loss' }).click();
   await choose(page, 'Where it went', 'sample');
   await type(page, 'Gone', '0.64');
   await form.getByRole('button', { name: 'Record' }).click();
   await page.getByRole('button', { name: 'Weigh or write off …' }).click();
-  await form.getByRole('button', { name: 'Weighed on hand' }).click();
+  await form.getByRole('radio', { name: 'Weighed on hand' }).click();
   await type(page, 'Stands there', '42.92');
   await form.getByRole('button', { name: 'Record' }).click();
   await expect(page.locator('ct-tally').getByText('Clear', { exact: true })).toBeVisible();
@@ -140,6 +145,10 @@ test('the trace desk meets WCAG AA, and an inspector is offered nothing to recor
     `/recalls/${recalls[0]!.code}`,
     '/tallies',
     '/records',
+    '/trace-by',
+    '/trace-by/day/2026-11-24',
+    '/in-order',
+    '/rights',
   ]) {
     await page.goto(house.address + path);
     await atRest(page);
@@ -168,4 +177,38 @@ test('the trace desk meets WCAG AA, and an inspector is offered nothing to recor
       expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(width + 2);
     }
   }
+});
+
+test('an inspector asks in order: what, where from, where to, which checks, what is missing', async ({ page }) => {
+  await signIn(page, house.address, 'Visiting inspector', '5050', 'floor');
+  await page.goto(`${house.address}/in-order`);
+  for (const question of ['What is made here', 'Where from', 'Where to', 'Which checks', 'What is missing'])
+    await expect(page.getByRole('heading', { name: question })).toBeVisible();
+  const made = page.getByRole('region', { name: 'What is made here' });
+  await expect(made.getByRole('link', { name: 'Dossier' }).first()).toBeVisible();
+  const pdf = await page.request.get(
+    house.address + (await made.getByRole('link', { name: 'PDF' }).first().getAttribute('href'))!,
+  );
+  expect(pdf.headers()['content-type']).toBe('application/pdf');
+  await expect(page.getByRole('region', { name: 'What is missing' })).toContainText('on hold');
+  // Who has jars leads to all that was sent there, and to those jars alone.
+  await page.getByRole('region', { name: 'Where to' }).getByRole('link', { name: 'The Copper Ladle' }).click();
+  await expect(page.getByRole('heading', { name: 'The Copper Ladle' })).toBeVisible();
+  const there = (await (await page.request.get(`${house.address}/api/customers`)).json()) as {
+    customers: { name: string; jars: number }[];
+  };
+  const jars = there.customers.find(({ name }) => name === 'The Copper Ladle')!.jars;
+  await expect(page.getByText(`${jars} jars of`)).toBeVisible();
+  // The same page asks by a day; people are listed for owners only.
+  await expect(page.getByRole('radio', { name: 'A person' })).toHaveCount(0);
+  await page.getByRole('radio', { name: 'A vessel' }).click();
+  await choose(page, 'Which', 'C2');
+  await expect(page.getByRole('heading', { name: 'C2', exact: true })).toBeVisible();
+  await expect(page.getByRole('cell', { name: /^filled, / }).first()).toBeVisible();
+  // For programs: every address, and the description as a file.
+  await page.goto(`${house.address}/records`);
+  await page.getByText('For programs').click();
+  await expect(page.getByRole('cell', { name: '/api/trace/{code}', exact: true })).toBeVisible();
+  const described = await page.request.get(`${house.address}/schemas/openapi.json`);
+  expect(((await described.json()) as { openapi: string }).openapi).toBe('3.1.0');
 });

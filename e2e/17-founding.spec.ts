@@ -1,7 +1,8 @@
+import exceljs from 'exceljs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page, test } from '@playwright/test';
 import { rmSync } from 'node:fs';
-import { atRest } from './hands.js';
+import { atRest, signIn } from './hands.js';
 import { houseOf, RunningHouse } from './runningHouse.js';
 
 const empty = new RunningHouse('e2e-founding');
@@ -51,7 +52,7 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
     ['Cellar', '13'],
     ['Loft', '19'],
   ] as const) {
-    await press('A room');
+    await tap(page.getByRole('radio', { name: 'A room' }));
     await type('Its name', name);
     await type('Usual temperature', celsius);
     await press(`Add ${name}`);
@@ -61,7 +62,7 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
     ['C1-C6', '30', 6],
     ['G1-G14', '5', 14],
   ] as const) {
-    await press('A vessel');
+    await tap(page.getByRole('radio', { name: 'A vessel' }));
     await type('Tag, or several', tags);
     await type('Holds to the brim', litres);
     await press(`Add ${many} vessels`);
@@ -123,12 +124,73 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
   expect(materials.length).toBe(20);
   await tap(page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: /^Make/ }));
   await tap(page.getByRole('link', { name: /, shred/ }).first());
-  await press('Trimmed');
+  await tap(page.getByRole('radio', { name: 'Trimmed' }));
   await type('Trimmed produce', '5');
   await press(/^Start/);
   await expect(page).toHaveURL(/\/make\//);
   expect(taps).toBeLessThanOrEqual(120);
 });
+
+test('a house from one workbook, in a handful of taps; brought again it changes nothing', async ({ page }) => {
+  await signIn(page, empty.address, 'Alma Body', '7351');
+  await page.goto(`${empty.address}/founding`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Take the template' }).click();
+  const book = new exceljs.Workbook();
+  await book.xlsx.readFile(await (await download).path());
+  expect(book.worksheets.map(({ name }) => name)).toEqual([
+    'Rooms',
+    'Vessels',
+    'Suppliers',
+    'Materials',
+    'People',
+    'How',
+  ]);
+  const before = await housed(page);
+  book.getWorksheet('Rooms')!.addRow(['Drying room', 24]);
+  book.getWorksheet('Vessels')!.addRow(['R1-R12', 'glass', 5, '', 88, '', 'airlock', 'Drying room']);
+  book.getWorksheet('Vessels')!.addRow(['R1', 'urn', 5, '', 88, '', 'airlock', 'Drying room']);
+  book.getWorksheet('Materials')!.addRow(['Celery salt', 'flavouring', 1, 60, '', 'celery', '']);
+  book.getWorksheet('People')!.addRow(['Bo Hale', 'BH', 'maker']);
+  const bring = async (): Promise<void> =>
+    page.getByLabel('Bring it filled in').setInputFiles({
+      name: 'house.xlsx',
+      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      buffer: Buffer.from(await book.xlsx.writeBuffer()),
+    });
+  await bring();
+  const brought = page.getByRole('status', { name: 'What the workbook brings' });
+  await expect(brought).toContainText('“urn” was given; accepted: crock, drum, glass');
+  await expect(page.getByRole('button', { name: /^Take in/ })).toHaveCount(0);
+  const vessels = book.getWorksheet('Vessels')!;
+  vessels.spliceRows(vessels.rowCount, 1);
+  await bring();
+  await expect(brought).toContainText('12 vessels: R1, R2');
+  await page.getByRole('button', { name: 'Take in 15 rows' }).click();
+  await expect(page.getByText('15 rows taken in')).toBeVisible();
+  const after = await housed(page);
+  expect([after.rooms - before.rooms, after.vessels - before.vessels, after.materials - before.materials]).toEqual([
+    1, 12, 1,
+  ]);
+  await bring();
+  await expect(brought).toContainText('Nothing new.');
+  // What is no plain workbook is refused before anything of it is read.
+  await page.getByLabel('Bring it filled in').setInputFiles({
+    name: 'house.xlsx',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from('PK, but no workbook at all'),
+  });
+  await expect(page.getByRole('alert')).toContainText('This is no XLSX workbook');
+  expect(await housed(page)).toEqual(after);
+});
+
+const housed = async (page: Page): Promise<{ rooms: number; vessels: number; materials: number }> => {
+  const of = (await (await page.request.get(`${empty.address}/api/house`)).json()) as Record<
+    'rooms' | 'vessels' | 'materials',
+    unknown[]
+  >;
+  return { rooms: of.rooms.length, vessels: of.vessels.length, materials: of.materials.length };
+};
 
 test('from the demo house the own one is a press away, and the demo stays as it is', async ({ page }) => {
   test.setTimeout(120_000);

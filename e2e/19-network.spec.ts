@@ -104,7 +104,7 @@ test('a house on a database that is there, opened from another device over an en
   await expect(other).toHaveURL(/floor|founding/);
   expect((await tablet.cookies()).every(({ secure }) => secure)).toBe(true);
   await other.goto(`${address}/vessels`);
-  await other.getByRole('button', { name: 'A room', exact: true }).click();
+  await other.getByRole('radio', { name: 'A room', exact: true }).click();
   await other.getByLabel('Its name').fill('Loft');
   await other.getByLabel('Usual temperature').fill('19');
   await other.getByRole('button', { name: 'Add Loft' }).click();

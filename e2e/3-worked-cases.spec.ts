@@ -40,7 +40,7 @@ test('W1: one salt mass on all bases, and from a fraction on each', async () => 
     ['of the brine', '5', '221.1 g', '2.13 %'],
     ['of everything', '2.6', '278.2 g', '2.66 %'],
   ] as const) {
-    await area.getByRole('button', { name: basis }).click();
+    await area.getByRole('radio', { name: basis }).click();
     await fill({ 'Salt wanted': percent });
     await expect(area).toContainText(`Salt ${grams}`);
     await expect(area).toContainText(wps);
@@ -58,7 +58,7 @@ test('W2: seven tablespoons to three quarts', async () => {
     ['Australian', 'fine', '163.3 g', '4.80 %'],
     ['Australian', 'flake', '88.7 g', '2.61 %'],
   ] as const) {
-    await area.getByRole('button', { name: nation, exact: true }).click();
+    await area.getByRole('radio', { name: nation, exact: true }).click();
     await pick(page, 'Which salt', grain);
     await expect(area.locator('tbody')).toContainText(grams);
     await expect(area.locator('tbody')).toContainText(percent);
@@ -131,7 +131,7 @@ test('W8: topped up after it ran over, after it evaporated', async () => {
   await fill({ 'Produce in the vessel': '26 kg', 'Salt in all': '572', 'Liquid lost': '900' });
   await expect(area).toContainText('21.0 g salt in 879 g water: it stays at 2.34 %');
   await expect(area).toContainText('Plain water instead would thin it to 2.25 %');
-  await area.getByRole('button', { name: 'it evaporated' }).click();
+  await area.getByRole('radio', { name: 'it evaporated' }).click();
   await expect(area).toContainText('900 g of plain water');
 });
 
@@ -191,7 +191,7 @@ test('what the bench never does: every refusal says what was given, what is acce
   }
   await fill({ 'Trimmed produce': '1,5 kg', Water: '1000', 'Salt wanted': '36' });
   await expect(area).toContainText('36 was given; 0.01 to 35 is accepted');
-  await area.getByRole('button', { name: 'of the brine' }).click();
+  await area.getByRole('radio', { name: 'of the brine' }).click();
   await fill({ 'Salt wanted': '27' });
   await expect(area).toContainText('up to 0.26 (26 %) is accepted');
   const celsius = await tool('Celsius and Fahrenheit');

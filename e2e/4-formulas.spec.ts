@@ -62,8 +62,8 @@ test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 j
     'This can mean 4.3 to 4.8 % of the water. Say whose measures these are, or weigh it.',
   );
   await expect(main).toContainText('A quart is 946.4 to 1136.5 mL, by country');
-  await hands.tap(page.getByRole('button', { name: 'US', exact: true }));
-  await hands.tap(page.getByRole('button', { name: 'the water', exact: true }));
+  await hands.tap(page.getByRole('radio', { name: 'US', exact: true }));
+  await hands.tap(page.getByRole('radio', { name: 'the water', exact: true }));
   await expect(main).toContainText('= 4.261 %');
   await hands.fill(page.getByLabel('Amount of lemon thyme'), '9 g');
   await expect(main).toContainText('Nothing is open.');
@@ -72,7 +72,7 @@ test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 j
   await expect(page.getByRole('heading', { name: 'Turnips out of the blue notebook' })).toBeVisible();
   await hands.fill(page.getByLabel('Jars of 330 mL'), '96');
   await hands.fill(page.getByLabel('Jars of 720 mL'), '24');
-  await hands.tap(page.getByRole('complementary').getByRole('button', { name: 'Vessels' }));
+  await hands.tap(page.getByRole('complementary').getByRole('tab', { name: 'Vessels' }));
   await expect(page.getByRole('complementary')).toContainText('of filling');
   await hands.tap(page.getByRole('button', { name: 'Use these vessels' }));
   await expect(page.getByRole('complementary')).toContainText('Planned into');
@@ -100,7 +100,7 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
   await hands.tap(page.getByRole('button', { name: 'Take the usual values' }));
   await hands.pick(page, 'School', 'heavy salt, rinse, paste');
   await expect(main).toContainText('= 10 %');
-  await hands.tap(page.getByRole('button', { name: 'US', exact: true }));
+  await hands.tap(page.getByRole('radio', { name: 'US', exact: true }));
   await expect(main).toContainText('277 g, 46.13 g per kg');
   await hands.tap(page.locator('.line').first().locator('summary'));
   await hands.tap(page.locator('.line').first().getByRole('button', { name: 'With and without it' }));
@@ -110,7 +110,7 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
   await hands.fill(page.getByLabel('Jars of 720 mL'), '24');
   await expect(main).toContainText('Salt for the paste');
   await expect(main).toContainText('After the rinses the leaf is at about 2.72 %');
-  await hands.tap(page.getByRole('button', { name: 'without soy sauce' }));
+  await hands.tap(page.getByRole('radio', { name: 'without soy sauce' }));
   await expect(main.locator('tbody').first()).not.toContainText('Soy sauce');
   await hands.tap(page.getByRole('button', { name: /^Salt for the paste .*show the working/ }));
   await expect(page.getByRole('complementary')).toContainText('an estimate'.slice(3));
@@ -218,7 +218,7 @@ test('broken and hostile files: what is sound is kept, the rest is marked, the b
 test('W21: mustard in the donor’s spices shows on what its brine started', async ({ page }) => {
   await signIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/formulas/${await idOf(page, 'Swede and parsnip')}`);
-  await page.getByRole('button', { name: 'Trimmed', exact: true }).click();
+  await page.getByRole('radio', { name: 'Trimmed', exact: true }).click();
   await page.getByLabel('Trimmed produce').fill('2');
   await page.getByRole('button', { name: 'Start a batch of 2,000 g' }).click();
   await page.getByRole('button', { name: 'Starter', exact: true }).click();

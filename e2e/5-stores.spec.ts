@@ -50,7 +50,7 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await page.getByLabel('Where the difference comes from').fill('a crate went to the market');
   await page.getByRole('button', { name: 'Record 12.00 kg' }).click();
   await expect(row).toContainText('12.00');
-  await page.getByRole('button', { name: 'frozen', exact: true }).click();
+  await page.getByRole('radio', { name: 'frozen', exact: true }).click();
   await page.getByLabel('Keeps until').fill('2027-05-01');
   await page.getByRole('button', { name: 'Record it as frozen' }).click();
   await expect(row).toContainText('frozen, keeps until 1 May 2027');

@@ -239,7 +239,7 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   );
   const donor = fills.find((fill) => fill.name.startsWith('Baby turnips') && fill.refusal === null)!;
   await page.goto(`${house.address}/lots/${donor.code}`);
-  await page.getByRole('button', { name: 'Keep brine', exact: true }).click();
+  await page.getByRole('radio', { name: 'Keep brine', exact: true }).click();
   await page.getByRole('button', { name: 'Keep brine of it' }).click();
   await type(page, 'Brine taken off', '300');
   await page.getByRole('button', { name: 'Keep 300 g' }).click();
@@ -281,7 +281,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   await page.getByRole('button', { name: 'Record the rinse with 12.00 kg' }).click();
   await expect(page.getByRole('cell', { name: 'rinsed' })).toBeVisible();
   await type(page, 'Measured salt', '3,1');
-  await page.getByRole('button', { name: 'between the two' }).click();
+  await page.getByRole('radio', { name: 'between the two' }).click();
   await page.getByRole('button', { name: 'Record the rinse with 12.00 kg' }).click();
   await expect(page.getByText('Measured, in place of the estimate')).toBeVisible();
   await expect(page.getByText('this batch 3.10 %')).toBeVisible();
@@ -354,7 +354,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
     await expect(page.getByRole('button', { name: `Close ${tag}` })).toBeVisible();
     await type(page, 'How many in', '2');
     await page.getByRole('button', { name: `Close ${tag}` }).click();
-    await expect(page.getByRole('button', { name: `${tag} ✓` })).toBeVisible();
+    await expect(page.getByRole('radio', { name: `${tag} ✓` })).toBeVisible();
   }
   await endStep(page);
 

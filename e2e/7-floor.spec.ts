@@ -391,7 +391,7 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   })();
   const judged = async (finding: string, place: string): Promise<void> => {
     await page.goto(`${house.address}/guide?finding=${finding}&lot=${code}`);
-    await page.locator('.choices').getByRole('button', { name: place }).click();
+    await page.locator('ct-choices').getByRole('radio', { name: place }).click();
     await expect(page.locator('.verdict')).toBeVisible();
   };
   await judged('blueGreenIn', 'inside the piece');
@@ -412,10 +412,10 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   await expect(page.getByText('Not this:')).toBeVisible();
   await expect(page.locator('.verdict .big')).toHaveText('Act');
   await expect(page.locator('.verdict')).toContainText('pH 3.70, steady');
-  await page.getByRole('button', { name: 'Watch', exact: true }).click();
+  await page.getByRole('radio', { name: 'Watch', exact: true }).click();
   await page.getByRole('button', { name: 'Record: Watch' }).click();
   await expect(page.getByRole('alert')).toContainText('Only a reviewer makes it milder');
-  await page.getByRole('button', { name: 'Act', exact: true }).click();
+  await page.getByRole('radio', { name: 'Act', exact: true }).click();
   await type(page, 'Note', '38 g skimmed, wall wiped');
   await page.getByLabel('Photo, if it helps').setInputFiles({
     name: 'film.png',
@@ -429,9 +429,9 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   await page.getByRole('button', { name: 'Record: Act' }).click();
   await expect(page.getByText(`Recorded on ${code}`)).toBeVisible();
   await page.getByRole('link', { name: 'Its book' }).click();
-  await page.getByRole('button', { name: 'Weigh, write off' }).click();
+  await page.getByRole('radio', { name: 'Weigh, write off' }).click();
   await page.getByRole('button', { name: 'Weigh or write off …' }).click();
-  await page.getByRole('button', { name: 'A loss' }).click();
+  await page.getByRole('radio', { name: 'A loss' }).click();
   await choose(page, 'Where it went', 'spoiled');
   await type(page, 'Gone', '0.038');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
@@ -447,18 +447,18 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   // Pink in the piece is held, on the surface it is growth; a good look does not release it.
   const g2 = (await floorOf(page)).find(({ vesselTag }) => vesselTag === 'G1')!;
   await page.goto(`${house.address}/guide?finding=pinkTop&lot=${g2.code}`);
-  await page.locator('.choices').getByRole('button', { name: 'on the surface' }).click();
+  await page.locator('ct-choices').getByRole('radio', { name: 'on the surface' }).click();
   await expect(page.locator('.verdict .big')).toHaveText('Throw out');
-  await page.locator('.choices').getByRole('button', { name: 'inside the piece' }).click();
+  await page.locator('ct-choices').getByRole('radio', { name: 'inside the piece' }).click();
   await expect(page.locator('.verdict .big')).toHaveText('Hold');
   await page.getByRole('button', { name: 'Record: Hold' }).click();
   await expect(page.getByText('It is on hold. Nothing is taken from it')).toBeVisible();
   await page.goto(`${house.address}/guide?finding=looksRight&lot=${g2.code}`);
-  await page.locator('.choices').getByRole('button', { name: 'on the surface' }).click();
+  await page.locator('ct-choices').getByRole('radio', { name: 'on the surface' }).click();
   await expect(page.locator('.verdict .big')).toHaveText('Hold');
   await page.goto(`${house.address}/lots/${g2.code}`);
   await expect(page.getByRole('button', { name: 'Lift the hold …' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Taste', exact: true }).click();
+  await page.getByRole('radio', { name: 'Taste', exact: true }).click();
   await expect(page.getByText('Not now: on hold: do not taste')).toBeVisible();
 });
 
@@ -561,7 +561,7 @@ test('W14: day 10, still 4.7: throw out, and no reading lifts it', async ({ page
   await counted(page, [[lotId, 0.5, 4.7]]);
   await page.goto(`${house.address}/lots/${code}`);
   await expect(page.getByText('Such a hold is not lifted: throw it out, with a record.').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Throw out', exact: true }).click();
+  await page.getByRole('radio', { name: 'Throw out', exact: true }).click();
   await type(page, 'Cause', 'above the limit on day 10');
   await page.getByRole('button', { name: /^Throw out 3,066 g|^Throw out 3\.07 kg/ }).click();
   await expect(page.getByRole('cell', { name: 'Thrown out' }).first()).toBeVisible();
@@ -571,7 +571,7 @@ test('W8: a crock that ran over is topped up in its own strength', async ({ page
   await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const { code } = await vesselOf(page, 'TT', 30, 26_000, 572);
   await page.goto(`${house.address}/lots/${code}`);
-  await page.getByRole('button', { name: 'Top up' }).click();
+  await page.getByRole('radio', { name: 'Top up' }).click();
   await type(page, 'Lost', '900');
   await expect(page.getByText(/21\.0 g salt in 879 g water restores 2\.3[34] %/)).toBeVisible();
   await expect(page.getByText(/Plain water alone would give 2\.25 %/)).toBeVisible();
@@ -608,13 +608,13 @@ test('W20 and W11: an old crock is packed only after two readings; a rejected ve
   const { code } = (await floorOf(page)).find(({ lotId }) => lotId === fillLotId)!;
   await page.goto(`${house.address}/lots/${code}`);
   for (const [ph, sample] of [['3.72', 'Brine only']] as const) {
-    await page.getByRole('button', { name: sample }).click();
+    await page.getByRole('radio', { name: sample }).click();
     await type(page, 'pH', ph);
     await page.getByRole('button', { name: `Record pH ${ph}` }).click();
     await expect(page.getByRole('cell', { name: ph }).first()).toBeVisible();
     await expect(page.getByText(/Two blended readings of/).first()).toBeVisible();
   }
-  await page.getByRole('button', { name: 'Blended' }).click();
+  await page.getByRole('radio', { name: 'Blended' }).click();
   await type(page, 'pH', '3.73');
   await page.getByRole('button', { name: 'Record pH 3.73' }).click();
   await expect(page.getByText('Nothing keeps it from being packed')).toBeVisible();

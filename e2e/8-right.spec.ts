@@ -40,11 +40,11 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await page.goto(`${house.address}/lots/${code}`);
   await expect(page.locator('.head')).toContainText('1.08 % water-phase salt, weak · 1.01 % of everything');
   await expect(page.getByText(/1\.08 %, weak; 1\.01 % of everything/)).toBeVisible();
-  await page.getByRole('button', { name: 'Top up' }).click();
+  await page.getByRole('radio', { name: 'Top up' }).click();
   await type(page, 'Lost', '50');
   await expect(page.getByText(/restores 1\.08 % water-phase salt/)).toBeVisible();
   await page.goto(`${house.address}/guide?finding=looksRight&lot=${code}`);
-  await page.locator('.choices').getByRole('button', { name: 'on the surface' }).click();
+  await page.locator('ct-choices').getByRole('radio', { name: 'on the surface' }).click();
   await expect(page.getByText(/1\.08 % salt in the water/).first()).toBeVisible();
   const { starters } = await read<{ starters: { lotId: string; salt: { waterPhase: number } }[] }>(
     page,
@@ -80,7 +80,7 @@ test('a drum that got 900 g of a young batch is not packable until it is read ag
   )!;
   const young = await brined(page, 'JC', 30, 1500);
   await page.goto(`${house.address}/lots/${drum.code}`);
-  await page.getByRole('button', { name: 'Move, split, merge' }).click();
+  await page.getByRole('radio', { name: 'Move, split, merge' }).click();
   await type(page, 'How much', '0.9');
   await choose(page, 'Or from another vessel into this one', 'JC');
   await page.getByRole('button', { name: 'Take 900 g into this one' }).click();
@@ -109,7 +109,7 @@ test('a house rule, changed, changes what the next batch asks; a limit of its ow
   await type(page, 'Or its own limit', '4.8');
   await expect(page.getByText('2.5 to 4.6 is accepted')).toBeVisible();
   const shred = page.getByRole('row', { name: /^pressed shred/ });
-  await shred.getByRole('button', { name: 'vegetable' }).click();
+  await shred.getByRole('radio', { name: 'vegetable' }).click();
   await shred.getByLabel('from').fill('1.5');
   await shred.getByLabel('to').fill('2.5');
   await page.getByRole('button', { name: 'Keep these bands' }).click();

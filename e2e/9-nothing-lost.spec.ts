@@ -106,7 +106,7 @@ test('mustard boiled in a brine that touched nothing gives its allergen to the s
   // An allergen is always weighed.
   await expect(page.getByRole('button', { name: 'Left out' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'In, not weighed' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'the brine, strained out' }).click();
+  await page.getByRole('radio', { name: 'the brine, strained out' }).click();
   await type(page, 'On the scale', '12');
   await page.getByRole('button', { name: 'Record 12 g Brown mustard seed' }).click();
   await expect(page.getByText('12 g of 12 g').first()).toBeVisible();
@@ -184,7 +184,7 @@ test('a mould on a side vessel holds the sister it topped up and the jars since,
   const lots = (await read<{ lots: { lotId: string; code: string }[] }>(page, '/api/lots?kind=run')).lots;
   const [early, late] = [before, after].map((lotId) => lots.find((lot) => lot.lotId === lotId)!.code);
   await page.goto(`${house.address}/guide?finding=fuzz&lot=${code}`);
-  await page.locator('.choices').getByRole('button', { name: 'on the surface' }).click();
+  await page.locator('ct-choices').getByRole('radio', { name: 'on the surface' }).click();
   const reach = page.getByRole('group', { name: 'Taken from it already: held with it?' });
   await expect(reach.getByText('It was last in order')).toBeVisible();
   await expect(reach.getByRole('checkbox', { name: new RegExp(late!) })).toBeChecked();
@@ -247,10 +247,10 @@ test('half a vessel is packed, and the other half is still there', async ({ page
   await page.goto(`${house.address}/pack?from=${fill.code}`);
   await page.getByLabel(/^Taken from /).fill('3.2');
   // What stays is the default: the mass taken is not what is there.
-  await expect(page.getByRole('button', { name: 'Some stays' })).toHaveAttribute('aria-pressed', 'true');
-  await page.getByRole('button', { name: 'Empty now' }).click();
+  await expect(page.getByRole('radio', { name: 'Some stays' })).toBeChecked();
+  await page.getByRole('radio', { name: 'Empty now' }).click();
   await expect(page.getByText(/was said to be empty, and by the book/)).toBeVisible();
-  await page.getByRole('button', { name: 'Some stays' }).click();
+  await page.getByRole('radio', { name: 'Some stays' }).click();
   await page.getByLabel(/^330 mL/).fill('10');
   await page.getByText('The line is clear: nothing of').click();
   await page.getByRole('button', { name: 'Issue 10 jar codes' }).click();

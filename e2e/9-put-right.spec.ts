@@ -211,7 +211,7 @@ test('a fill in the wrong vessel: it stands in the right one, on the shelf too, 
   expect((await read<House>(page, '/api/house')).vessels.find(({ tag }) => tag === 'QB1')!.takenBy).toBeNull();
   // The salt rests under it: a fill with nothing in the bowls cannot have been.
   await page.goto(`${house.address}/correct/${await newest(page, 'produce.weigh')}`);
-  await page.getByRole('button', { name: 'It never happened' }).click();
+  await page.getByRole('radio', { name: 'It never happened' }).click();
   await type(page, 'Why, for the book', 'not weighed at all');
   await page.getByRole('button', { name: 'Show what this changes' }).click();
   await expect(page.getByRole('alert')).toContainText('rests on this line');
@@ -371,7 +371,7 @@ test('a batch started twice: the second never was, and an inspector changes noth
   const { code } = await read<{ code: string }>(page, `/api/making/${twice}`);
   const entry = await newest(page, 'batch.start');
   await page.goto(`${house.address}/correct/${entry}`);
-  await page.getByRole('button', { name: 'It never happened' }).click();
+  await page.getByRole('radio', { name: 'It never happened' }).click();
   await putRight(page, 'pressed on two tablets');
   const bench = JSON.stringify(await read(page, '/api/making'));
   expect([bench.includes(code), bench.includes(made.code)]).toEqual([false, true]);

@@ -56,7 +56,7 @@ export class RunningHouse {
       {
         cwd: ROOT,
         stdio: ['ignore', 'pipe', 'pipe'],
-        env: { ...process.env, CLEAR_TALLY_DATA: this.folder, ...options.env },
+        env: { ...process.env, CLEAR_TALLY_DATA: this.folder, CLEAR_TALLY_DEMO_ROUND: 'open', ...options.env },
       },
     );
     this.child = child;

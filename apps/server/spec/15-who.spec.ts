@@ -1,13 +1,16 @@
+import { recordEntries } from '../src/journal/record.js';
+import { Refused } from '../src/journal/refused.js';
+import { readRights } from '../src/subjects/people/readRights.js';
 import { request } from 'node:http';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import pino from 'pino';
-import { peopleReply } from '@clear-tally/contract';
+import { ENTRY_KINDS, type EntryKind, peopleReply, rightsReply } from '@clear-tally/contract';
 import { createApp } from '../src/http/app.js';
 import { daysToGuess, LIMITS, SignInLimits } from '../src/session/limits.js';
 import { hashPin, isLongEnough, pinFault, pinMatches } from '../src/session/pin.js';
 import { setPin } from '../src/session/session.js';
 import { listen } from '../src/db/live.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client, entryOf, ids, openHouse, PIN, type TestHouse } from './house.js';
 import { dryBatch } from './oneBatch.js';
 
 interface Reply {
@@ -175,6 +178,53 @@ describe('who comes in', () => {
     });
     it('right PINs are not counted: nobody locks themselves out by working', async () => {
       for (let turn = 0; turn < 12; turn += 1) expect((await signIn(house.owner.id, PIN)).status).toBe(200);
+    });
+  });
+
+  describe('rights, cell by cell', () => {
+    const rights = rightsReply.parse(readRights()).rights;
+    // What a person of a role is told when they record this: an empty body, so that nothing but the role can let it in.
+    const answered = async (kind: EntryKind, role: 'owner' | 'maker' | 'inspector'): Promise<string> => {
+      const entry = entryOf(kind, {} as never, house[role].id);
+      const recorded = recordEntries(house.connection.db, {
+        entries: [entry],
+        actor: { id: house[role].id, role },
+        now: new Date(),
+      });
+      return recorded.then(
+        () => 'recorded',
+        (error: unknown) => (error instanceof Refused ? error.refusal.code : 'another fault'),
+      );
+    };
+
+    it('every kind that a person records stands there once', () => {
+      const kinds = rights.map(({ key }) => key).filter((key) => (ENTRY_KINDS as readonly string[]).includes(key));
+      expect(new Set(kinds).size).toBe(kinds.length);
+      expect(ENTRY_KINDS.filter((kind) => !kinds.includes(kind)).sort()).toEqual(['hold.anew', 'hold.byRule']);
+    });
+    for (const right of rights) {
+      const kind = ENTRY_KINDS.find((one) => one === right.key);
+      if (!kind) continue;
+      for (const role of ['owner', 'maker', 'inspector'] as const)
+        it(`${role} ${right[role] ? 'may' : 'may not'}: ${kind}`, async () => {
+          const refused = (await answered(kind, role)) === 'who.notAllowed';
+          expect(refused).toBe(!right[role]);
+        });
+    }
+    it('who comes in and the record are asked of an owner only', async () => {
+      for (const [path, key] of [
+        ['/api/people', 'people'],
+        ['/api/verification', 'record'],
+        ['/api/lots', 'read'],
+      ] as const) {
+        const right = rights.find((one) => one.key === key)!;
+        for (const role of ['owner', 'maker', 'inspector'] as const) {
+          const { status } = await (await Client.signIn(house, house[role])).get(path);
+          expect(status === 403)
+            .withContext(`${role} ${path}`)
+            .toBe(!right[role]);
+        }
+      }
     });
   });
 

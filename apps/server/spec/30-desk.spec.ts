@@ -1,15 +1,19 @@
 import {
+  type AskedBy,
+  askedByReply,
+  type AskedByReply,
   type BodyOf,
   type CauseReply,
   causeReply,
   complaintsReply,
+  metersReply,
   recallAheadReply,
   recallReply,
   type RecallReply,
   recallsReply,
   talliesReply,
 } from '@clear-tally/contract';
-import { jarCode } from '@clear-tally/core';
+import { isoDay, jarCode } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
@@ -99,6 +103,63 @@ describe('the trace desk', () => {
     });
   }, 90_000);
   afterAll(() => house.close());
+
+  describe('what is no lot', () => {
+    const askedBy = async (by: AskedBy, id: string) => {
+      const { status, body } = await owner.get(`/api/asked-by/${by}/${id}`);
+      expect(status).withContext(JSON.stringify(body).slice(0, 200)).toBe(200);
+      return askedByReply.parse(body);
+    };
+    const codes = ({ lots }: AskedByReply): string[] => lots.map(({ code }) => code);
+    const day = (at: Date): string => isoDay(at.getTime(), 'Europe/Dublin');
+
+    it('a customer: what was sent there, and only the jars that are there', async () => {
+      const said = await askedBy('customer', grocer);
+      expect([said.title, said.runs, said.jars]).toEqual(['A grocer', 1, 5]);
+      expect(said.lots.map(({ code, why }) => [code, why])).toEqual([[of('one').run.code, 'sent, 5 jars']]);
+      expect(said.places.map(({ name, jars }) => [name, jars])).toEqual([['A grocer', 5]]);
+    });
+    it('a day: all that was written of on it, and every jar that came of that', async () => {
+      const said = await askedBy('day', day(daysAgo(40)));
+      for (const key of ['one', 'two', 'other']) expect(codes(said)).toContain(await codeOf(of(key).fillId));
+      expect([said.runs, said.jars]).toEqual([3, 36]);
+      const batch = said.lots.find(({ lotId }) => lotId === of('one').batchId)!;
+      expect(batch.why).toContain('Batch started');
+      expect((await askedBy('day', day(daysAgo(55)))).lots).toEqual([]);
+    });
+    it('a vessel: what stood in it, and whether it was cleaned before', async () => {
+      const said = await askedBy('vessel', house.vessel('C2'));
+      expect(said.lots.map(({ lotId, why }) => [lotId, why])).toEqual([
+        [of('two').fillId, 'filled, no cleaning on record before'],
+      ]);
+      expect([said.title, said.jars]).toEqual(['C2', 12]);
+    });
+    it('a room: what stood in it', async () => {
+      const said = await askedBy('room', house.names.room);
+      expect(said.lots.map(({ lotId }) => lotId)).toContain(of('other').fillId);
+    });
+    it('a person: what they wrote of', async () => {
+      const said = await askedBy('person', house.maker.id);
+      expect(codes(said)).toContain(of('one').run.code);
+      expect(said.lots.find(({ code }) => code === of('one').run.code)!.why).toContain('Dispatched');
+    });
+    it('a meter: what was read by it, and what of that while it was not fit', async () => {
+      const { meters } = metersReply.parse((await maker.get('/api/meters')).body);
+      const meterId = meters.find(({ tag }) => tag === 'MR')!.meterId;
+      const said = await askedBy('meter', meterId);
+      expect(said.lots.map(({ lotId }) => lotId).sort()).toEqual(
+        ['one', 'two', 'other'].map((key) => of(key).fillId).sort(),
+      );
+      expect(said.lots.every(({ doubtful, why }) => !doubtful && /^\d+ pH by it$/.test(why))).toBeTrue();
+    });
+    it('nobody, no day and no question are refused', async () => {
+      expect((await owner.get(`/api/asked-by/customer/${ids.next()}`)).status).toBe(404);
+      expect((await owner.get('/api/asked-by/day/2026-13-40')).status).toBe(400);
+      expect((await owner.get('/api/asked-by/day/0026-11-25')).status).toBe(400);
+      expect((await owner.get(`/api/asked-by/salt/${ids.next()}`)).status).toBe(400);
+      expect((await owner.get('/api/asked-by/room/a%00b')).status).toBe(400);
+    });
+  });
 
   describe('a recall', () => {
     it('says what it would reach before anybody opens it: jars by place, and nothing is held', async () => {

@@ -53,6 +53,7 @@ export async function dryBatch(
     by?: Actor;
     fill?: boolean;
     saltLot?: string;
+    version?: number;
   },
 ): Promise<DryBatch> {
   const { produceGrams = 14_600, saltGrams = 321, at = daysAgo(30) } = options;
@@ -71,7 +72,12 @@ export async function dryBatch(
   const by = options.by ?? house.maker;
   await house.record(
     'batch.start',
-    { batchId, formulaId: house.names.dry, version: 1, plan: { from: 'trimmed', trimmedGrams: produceGrams } },
+    {
+      batchId,
+      formulaId: house.names.dry,
+      version: options.version ?? 1,
+      plan: { from: 'trimmed', trimmedGrams: produceGrams },
+    },
     { at, by },
   );
   await house.record(

@@ -176,7 +176,7 @@ export const ENTRY_KINDS = entrySchema.options.map((option) => option.shape.kind
 export const RULE_KINDS: readonly EntryKind[] = ['hold.byRule', 'hold.anew'];
 
 /** `POST /api/entries`: one or a few at once, recorded together or not at all. */
-export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(120) });
+export const entriesRequest = z.strictObject({ entries: z.array(entrySchema).min(1).max(400) });
 
 export * from './shape.js';
 

@@ -7,6 +7,7 @@ import {
   SALT_BASES,
   SCALE_BY,
   STEP_PLACES,
+  windowFault,
 } from '@clear-tally/core';
 import { z } from 'zod';
 import { entryOf, fraction, grams, id, iso, text } from './shape.js';
@@ -76,6 +77,27 @@ export const doneness = z.strictObject({
   gasQuietDays: days.nullable(),
 });
 
+const month = z.int().min(1).max(12);
+
+/** When it is ready, of which of its lots: every condition and every day may be empty, but not all days. */
+export const formulaWindow = z
+  .strictObject({
+    starter: z.boolean().nullable(),
+    celsius: z.strictObject({ least: z.number().min(-2).max(45), most: z.number().min(-2).max(45) }).nullable(),
+    months: z.strictObject({ from: month, to: month }).nullable(),
+    variant: text(60).nullable(),
+    tasteDay: days.nullable(),
+    fromDay: days.nullable(),
+    toDay: days.nullable(),
+    counterDays: days.nullable(),
+    bestFromDay: days.nullable(),
+    bestUntilDay: days.nullable(),
+  })
+  .superRefine((of, ctx) => {
+    const fault = windowFault(of);
+    if (fault) ctx.addIssue({ code: 'custom', message: fault });
+  });
+
 export const heavySchool = z.strictObject({
   minutes: z.number().min(0).max(1440),
   cut: z.enum(['leaf', 'quarters']),
@@ -136,6 +158,8 @@ export const formulaBody = z.strictObject({
     .optional(),
   checks: z.array(formulaCheck).max(24).optional(),
   done: doneness.nullish(),
+  /** Ready windows by starter, temperature, season and variant; the one that fits most closely counts. */
+  windows: z.array(formulaWindow).max(12).optional(),
   /** Where it should stand, °C; without it the usual band of its room. */
   celsius: z.strictObject({ least: z.number().min(-2).max(45), most: z.number().min(-2).max(45) }).nullish(),
   labour: z

@@ -1,8 +1,8 @@
-import { FORM_KEYS, GRAIN_KEYS, PRODUCE_GROUPS, STANDS_FOR_KEYS } from '@clear-tally/core';
+import { FORM_KEYS, GRAIN_KEYS, MATERIAL_KINDS, PRODUCE_GROUPS, STANDS_FOR_KEYS } from '@clear-tally/core';
 import { z } from 'zod';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
-export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
+export { MATERIAL_KINDS };
 
 /** What a house knows of a material beyond its water and salt; each one may be unknown. */
 export const materialDetails = z.strictObject({

@@ -1,7 +1,8 @@
+import { ROLES } from '@clear-tally/core';
 import { z } from 'zod';
 import { day, entryOf, id, iso, text } from './shape.js';
 
-export const ROLES = ['owner', 'maker', 'inspector'] as const;
+export { ROLES };
 
 /** An inspector’s sign-in ends with this day; null: when somebody ends it. */
 const lastDay = day.nullish();
@@ -59,4 +60,20 @@ export type SessionReply = z.infer<typeof sessionReply>;
 
 export type SignInReply = z.infer<typeof signInReply>;
 
+/** Every right against every role. */
+export const rightsReply = z.strictObject({
+  rights: z.array(
+    z.strictObject({
+      key: z.string(),
+      words: z.string(),
+      does: z.string(),
+      owner: z.boolean(),
+      maker: z.boolean(),
+      inspector: z.boolean(),
+      note: z.string().nullable(),
+    }),
+  ),
+});
+
+export type RightsReply = z.infer<typeof rightsReply>;
 export type PeopleReply = z.infer<typeof peopleReply>;

@@ -83,7 +83,7 @@ export const complaintClose = entryOf(
   z.strictObject({ complaintId: id, outcome: z.enum(COMPLAINT_OUTCOMES), words: text(1000) }),
 );
 
-const place = z.strictObject({
+export const jarsAtPlace = z.strictObject({
   key: z.string(),
   kind: z.enum(['house', 'customer', 'gone']),
   name: z.string(),
@@ -112,7 +112,7 @@ const place = z.strictObject({
   ),
 });
 
-const lotInReach = z.strictObject({
+export const lotInReach = z.strictObject({
   lotId: id,
   code: z.string(),
   kind: z.string(),
@@ -135,7 +135,7 @@ const reach = z.strictObject({
     supplierLotCode: z.string().nullable(),
   }),
   lots: z.array(lotInReach),
-  places: z.array(place),
+  places: z.array(jarsAtPlace),
   jars: z.int(),
   runs: z.int(),
   customers: z.int(),

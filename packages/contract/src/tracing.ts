@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { jarsAtPlace, lotInReach } from './recall.js';
 import { id, iso } from './shape.js';
 
 export const traceNode = z.strictObject({
@@ -76,3 +77,24 @@ export type TraceReply = z.infer<typeof traceReply>;
 export type FoldedReply = z.infer<typeof foldedReply>;
 
 export type CodeReply = z.infer<typeof codeReply>;
+
+/** What is no lot, and has to do with many: asked about, it answers with all it touched. */
+export const ASKED_BY = ['customer', 'day', 'person', 'meter', 'room', 'vessel'] as const;
+
+export const askedByReply = z.strictObject({
+  by: z.enum(ASKED_BY),
+  id: z.string(),
+  title: z.string(),
+  /** Lots it touched, the newest first, with what it had to do with each. */
+  lots: z.array(lotInReach.omit({ carryOver: true }).extend({ at: iso, why: z.string(), doubtful: z.boolean() })),
+  /** There are more than are shown. */
+  more: z.boolean(),
+  /** Jars of these lots and of all that was made of them; of a customer, those sent there. */
+  places: z.array(jarsAtPlace),
+  runs: z.int(),
+  jars: z.int(),
+  milliseconds: z.number(),
+});
+
+export type AskedBy = (typeof ASKED_BY)[number];
+export type AskedByReply = z.infer<typeof askedByReply>;

@@ -1,9 +1,8 @@
+import { CLOSURES, VESSEL_SHAPES } from '@clear-tally/core';
 import { z } from 'zod';
 import { entryOf, fraction, grams, gramsOrNone, id, iso, text, unreadable } from './shape.js';
 
-export const VESSEL_SHAPES = ['crock', 'drum', 'glass', 'barrel', 'bag', 'pan'] as const;
-
-export const CLOSURES = ['airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'] as const;
+export { CLOSURES, VESSEL_SHAPES };
 
 const mm = z.number().min(10).max(5000);
 

@@ -203,6 +203,14 @@ export const meterReply = z.strictObject({
 
 export const metersReply = z.strictObject({ meters: z.array(meterReply) });
 
+const windowOf = z.strictObject({
+  why: z.string(),
+  says: z.string(),
+  tasteDay: z.int().nullable(),
+  coldOn: ms.nullable(),
+  best: z.strictObject({ from: ms.nullable(), until: ms.nullable(), chilled: z.boolean() }).nullable(),
+});
+
 /** Every live vessel in walking order, with what it needs. */
 export const floorReply = z.strictObject({
   now: iso,
@@ -218,6 +226,7 @@ export const floorReply = z.strictObject({
       ready: z.boolean(),
       readyFrom: ms,
       readyTo: ms,
+      window: windowOf,
       lastDay: z.int().nullable(),
       odd: z.boolean(),
     }),
@@ -253,6 +262,8 @@ export const watchReply = z.strictObject({
   ready: z.boolean(),
   readyFrom: ms,
   readyTo: ms,
+  /** Which window that is and why; what else it says. */
+  window: windowOf,
   lastDay: z.int().nullable(),
   mayTaste: z.string().nullable(),
   sisters: z.array(

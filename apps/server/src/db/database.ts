@@ -76,8 +76,22 @@ function planOnce(client: pg.ClientBase): void {
       LISTED.test(plain.text)
     )
       return ask(question, ...rest);
-    return ask({ ...plain, name: createHash('sha1').update(plain.text).digest('base64url') }, ...rest);
+    return ask({ ...plain, name: planName(plain.text) }, ...rest);
   };
+}
+
+const planNames = new Map<string, string>();
+
+/** Texts are few: should they not be, their names are made anew. */
+const MOST_NAMES = 1000;
+
+function planName(text: string): string {
+  let name = planNames.get(text);
+  if (name === undefined) {
+    if (planNames.size >= MOST_NAMES) planNames.clear();
+    planNames.set(text, (name = createHash('sha1').update(text).digest('base64url')));
+  }
+  return name;
 }
 
 /** One of these ids, as one parameter: thousands of them are no thousands of parameters. */

@@ -218,8 +218,8 @@ function planReadings(
   input: { lotId: string; filledAt: Date; actors: readonly Actor[]; meterId: string },
 ): void {
   const { start, end, perHour } = plan.souring ?? { start: 6.1, end: 3.55, perHour: 0.018 };
-  // This morning's round is still to be walked.
-  const until = plan.packedDaysAgo ?? 1;
+  // In the morning, today's round is still to be walked.
+  const until = plan.packedDaysAgo ?? (diary.roundWalked ? 0 : 1);
   const warmth = plan.celsius ?? 14;
   for (const day of readingDays(plan)) {
     if (plan.daysAgo - day < until) break;

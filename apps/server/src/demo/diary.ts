@@ -22,6 +22,8 @@ export class Diary {
     readonly db: Database,
     private readonly today: Date,
     seed: number,
+    /** This morning's round was walked already. */
+    readonly roundWalked = false,
   ) {
     this.random = new Seeded(seed);
   }

@@ -1,4 +1,4 @@
-import { usualChecks, type Check, type StepPlace } from '@clear-tally/core';
+import { EMPTY_WINDOW, usualChecks, type Check, type StepPlace } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import type { Diary } from './diary.js';
 
@@ -35,6 +35,8 @@ const done = (from: number, to: number): NonNullable<Formula['done']> => ({
   tasteSignOff: true,
   gasQuietDays: null,
 });
+type Window = NonNullable<Formula['windows']>[number];
+const window = (over: Partial<Window>): Window => ({ ...EMPTY_WINDOW, ...over });
 /** The usual plan; the rooms of this house hardly change, so a temperature a day will do. */
 const demoChecks = (firstTasteDay: number): Check[] =>
   usualChecks(firstTasteDay).map((check) =>
@@ -114,6 +116,11 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       ],
       checks: demoChecks(7),
       done: done(18, 35),
+      windows: [
+        window({ celsius: { least: 17, most: 22 }, fromDay: 18, toDay: 35 }),
+        window({ celsius: { least: 11, most: 16.9 }, fromDay: 28, toDay: 50 }),
+        window({ celsius: { least: 17, most: 22 }, starter: true, fromDay: 12, toDay: 30 }),
+      ],
     },
     collard: {
       ...head(3, 1),

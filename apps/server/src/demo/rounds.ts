@@ -6,8 +6,10 @@ import type { Diary } from './diary.js';
 import type { Founded } from './house.js';
 
 const DAYS = 83;
+/** Every so many vessels one was passed by today. */
+const LEFT_TODAY = 7;
 
-/** The rounds of eleven weeks, walked by the plan itself; this morning's is still to be walked. */
+/** The rounds of eleven weeks, walked by the plan itself; in the morning, today's is still to be walked. */
 export function planRounds(diary: Diary, house: Founded, stories: { film: string; pinkTop: string }): void {
   for (let daysAgo = DAYS; daysAgo >= 0; daysAgo -= 1) {
     const calibrated = diary.moment(daysAgo, 6, 12);
@@ -32,7 +34,7 @@ export function planRounds(diary: Diary, house: Founded, stories: { film: string
           daysAgo % 2 ? house.people.ines : house.people.tomasz,
         )),
     );
-    if (daysAgo > 0) planRound(diary, house, daysAgo);
+    if (daysAgo > 0 || diary.roundWalked) planRound(diary, house, daysAgo);
   }
   planStories(diary, house, stories);
 }
@@ -46,7 +48,7 @@ function planRound(diary: Diary, house: Founded, daysAgo: number): void {
     const watched = await loadWatched(diary.db, at);
     const open = watched
       .map((vessel) => ({ vessel, checks: vessel.due.filter(({ state }) => state === 'due' || state === 'late') }))
-      .filter(({ checks }) => checks.length > 0);
+      .filter(({ checks }, index) => checks.length > 0 && (daysAgo > 0 || index % LEFT_TODAY !== LEFT_TODAY - 1));
     // What is held is looked at by its own line.
     for (const { vessel, checks } of open.filter((one) => one.vessel.holds.length > 0)) {
       for (const { what, words } of checks.filter((one) => QUIET_KINDS.includes(one.what)))

@@ -10,6 +10,7 @@ import '../subjects/kinds.js';
 import type { Logger } from 'pino';
 import { deadline } from './deadline.js';
 import { fromHere } from './fromHere.js';
+import { openApi, routesOf } from './openapi.js';
 import { faultOf, problems } from './problems.js';
 import { readable } from './readable.js';
 import { calendarRoutes } from './routes/calendar.js';
@@ -47,6 +48,12 @@ export function createApp(
   calendarRoutes(router, deps);
   liveRoutes(router, deps);
   deviceRoutes(router, deps);
+  // Made once, of the routes there are; itself among them.
+  let description: string | null = null;
+  router.get('/schemas/openapi.json', (ctx) => {
+    ctx.type = 'application/json';
+    ctx.body = description ??= JSON.stringify(openApi(routesOf(router)));
+  });
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A tablet that closes its page ends its live line early: that is no fault.
     if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') options.log.warn(faultOf(error), 'a reply was not finished');

@@ -1,4 +1,5 @@
 import type { BodyOf, Entry, EntryKind } from '@clear-tally/contract';
+import type { SQL } from 'drizzle-orm';
 import type { Transaction } from '../db/database.js';
 
 /** What is known of an entry being recorded, whatever its kind. */
@@ -32,6 +33,11 @@ export interface HandlerResult {
   readonly facts?: Record<string, unknown>;
   /** Lots whose book carries this entry. */
   readonly lots?: readonly string[];
+  /**
+   * A statement that writes a row nobody asks for before the entry is written: it goes with the journal's row, in one
+   * question. What can wait for nothing else goes this way; it may refer to what is written by then.
+   */
+  readonly writes?: SQL;
 }
 
 /** Reads what it needs, asks core, writes its rows; refuses by throwing `Refused`. */

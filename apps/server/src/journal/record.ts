@@ -1,6 +1,6 @@
 import type { Entry, EntryKind, Recorded } from '@clear-tally/contract';
 import { CLOCK_SKEW_MS, decideMoment, unfit } from '@clear-tally/core';
-import { and, eq, getTableColumns, gt, inArray, or, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, gt, inArray, or, type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Database, type Transaction } from '../db/database.js';
 import { journal } from '../db/schema/journal.js';
 import { lot } from '../db/schema/ledger.js';
@@ -208,15 +208,20 @@ async function recordOne(
     previousHash,
     hash,
   };
-  await writeRow(tx, row, lots);
+  await writeRow(tx, row, lots, result.writes);
   return row;
 }
 
 /**
- * The row and the lots it speaks of, in one question. Written out by hand: every entry comes this way, and putting the
+ * The row, the lots it speaks of and what its kind writes beside it, in one question. Written out by hand: every entry comes this way, and putting the
  * same words together anew took longer than the database takes over them.
  */
-async function writeRow(tx: Transaction, row: JournalRow, lots: readonly string[]): Promise<void> {
+async function writeRow(
+  tx: Transaction,
+  row: JournalRow,
+  lots: readonly string[],
+  beside: SQL | undefined,
+): Promise<void> {
   const { seq, entryId, kind, happenedAt, recordedAt, by, entry, facts, previousHash, hash } = row;
   await tx.execute(sql`
     with written as (
@@ -224,7 +229,7 @@ async function writeRow(tx: Transaction, row: JournalRow, lots: readonly string[
       values (${seq}, ${entryId}, ${kind}, ${happenedAt.toISOString()}, ${recordedAt.toISOString()}, ${by}, ${entry},
         ${facts}, ${previousHash}, ${hash})
       returning seq, set_config('clear_tally.seq', ${String(seq + 1)}, true)
-    )
+    )${beside ? sql`, beside as (${beside})` : sql``}
     insert into entry_lot (lot_id, seq) select spoken.lot, written.seq
     from written, unnest(${sql.param([...lots])}::uuid[]) spoken (lot)`);
 }

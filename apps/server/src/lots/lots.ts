@@ -1,5 +1,5 @@
 import { decideDraw, tallyTolerance } from '@clear-tally/core';
-import { and, eq, getTableColumns, isNull, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, isNull, type SQL, sql } from 'drizzle-orm';
 import { type Reader, rows, type Transaction } from '../db/database.js';
 import { toGrams, toMilligrams } from '../db/schema/columns.js';
 import { hold, lot, type LOT_KINDS, movement } from '../db/schema/ledger.js';
@@ -21,8 +21,22 @@ const KIND_WORDS: Record<LotKind, string> = {
 };
 
 /** The lot, of one of the kinds that fit, or a refusal at the field it was named in. */
-export async function loadLot(tx: Reader, id: string, field: string, kinds?: readonly LotKind[]): Promise<LotRow> {
-  const [found] = await tx.select().from(lot).where(eq(lot.id, id));
+export const loadLot = (tx: Reader, id: string, field: string, kinds?: readonly LotKind[]): Promise<LotRow> =>
+  loadLotWith(tx, id, field, kinds, {});
+
+/** The lot, and what else is asked about it in the same question. @throws {Refused} as `loadLot` does */
+export async function loadLotWith<More extends Record<string, SQL>>(
+  tx: Reader,
+  id: string,
+  field: string,
+  kinds: readonly LotKind[] | undefined,
+  more: More,
+): Promise<LotRow & Record<keyof More, unknown>> {
+  const asked = await tx
+    .select({ ...getTableColumns(lot), ...more })
+    .from(lot)
+    .where(eq(lot.id, id));
+  const found = asked[0] as (LotRow & Record<keyof More, unknown>) | undefined;
   if (!found)
     throw refused('lot.unknown', `No lot ${id} is known in this house. Choose it from the list, or scan its code.`, {
       field,

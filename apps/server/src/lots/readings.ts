@@ -3,6 +3,7 @@ import { type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/columns.js';
+import { loadLotWith, type LotKind, type LotRow } from './lots.js';
 
 /** A pH with the entries it goes back to. */
 export interface ReadPoint extends PhPoint {
@@ -20,51 +21,88 @@ export const ownAndInherited = (lotIds: readonly string[]): SQL => sql`
     union all select to_lot, from_lot, at from live_movement where kind = 'vessel.split' and to_lot = ${anyOf(lotIds)}
   )`;
 
+/** As the database gives it, in rows or as JSON. */
 interface ReadingRow {
   lotId: string;
   entryId: string;
   rootEntryId: string;
-  rootSeq: string;
-  at: Date;
-  value: string;
+  rootSeq: string | number;
+  at: Date | string;
+  value: string | number;
   sample: 'blended' | 'brine' | null;
   forRelease: boolean;
   jumped: boolean;
 }
 
+/** What is poured into a vessel or taken out of it. */
+interface MoveRow {
+  lotId: string;
+  at: Date | string;
+  kind: string;
+  fromKind: string | null;
+  mg: string | number;
+  into: boolean;
+}
+
+interface Asked {
+  /** The last so many of each lot at most. */
+  readonly last?: number;
+  /** Shows a past moment: nothing later is read or poured in. */
+  readonly until?: Date;
+}
+
 /**
- * Readings of these lots as they count, oldest first, the last so many of each at most: one off the trend is doubtful
- * until its repeat agrees; what was read before something was poured in is of another thing. `until` shows a past
- * moment: nothing later is read or poured in.
+ * Readings of these lots as they count, oldest first: one off the trend is doubtful until its repeat agrees; what was
+ * read before something was poured in is of another thing.
  */
 export async function phPoints(
   reader: Reader,
   lotIds: readonly string[],
-  { last = 5000, until }: { last?: number; until?: Date } = {},
+  asked: Asked = {},
 ): Promise<Map<string, ReadPoint[]>> {
   if (lotIds.length === 0) return new Map();
-  const found = await rows<ReadingRow>(
-    reader,
-    sql`
+  const read = groupBy(await rows<ReadingRow>(reader, readingsOf(lotIds, asked)), (row) => row.lotId);
+  const moved = groupBy(await rows<MoveRow>(reader, movesOf(lotIds)), (row) => row.lotId);
+  return new Map(lotIds.map((lotId) => [lotId, pointsOf(read.get(lotId) ?? [], moved.get(lotId) ?? [], asked.until)]));
+}
+
+/**
+ * A lot and its readings as they count, asked in one question: whoever reads a pH waits for it, and everybody who
+ * records waits behind them.
+ * @throws {Refused} as `loadLot` does
+ */
+export async function loadWithTrend(
+  reader: Reader,
+  lotId: string,
+  kinds: readonly LotKind[],
+  asked: Asked,
+): Promise<LotRow & { points: ReadPoint[] }> {
+  const json = (question: SQL) => sql<unknown>`(select coalesce(json_agg(one), '[]') from (${question}) one)`;
+  const { read, moved, ...of } = await loadLotWith(reader, lotId, 'lotId', kinds, {
+    read: json(readingsOf([lotId], asked)),
+    moved: json(movesOf([lotId])),
+  });
+  return { ...of, points: pointsOf(read as ReadingRow[], moved as MoveRow[], asked.until) };
+}
+
+/** Newest first. */
+const readingsOf = (lotIds: readonly string[], { last = 5000, until }: Asked): SQL => sql`
     ${ownAndInherited(lotIds)} select s.id as "lotId", r.entry_id as "entryId", r.root_entry_id as "rootEntryId", o.seq as "rootSeq", r.at, r.value, r.sample, r.for_release as "forRelease", r.jumped
     from source s join live_reading r on r.lot_id = s.lot_id and r.at <= s.until join reading o on o.entry_id = r.root_entry_id
-    where r.kind = 'ph' ${until ? sql`and r.at <= ${until.toISOString()}` : sql``} order by r.at desc, r.seq desc limit ${last * lotIds.length}`,
-  );
-  found.reverse();
-  const read = groupBy(found, (row) => row.lotId);
-  const joined = await joinedTo(reader, lotIds, until);
-  return new Map(
-    lotIds.map((lotId) => {
-      const points = asPoints(read.get(lotId) ?? []);
-      const mixed = mixedAt({ joined: joined.get(lotId) ?? [], readAt: points.filter(counts).map(({ at }) => at) });
-      return [
-        lotId,
-        mixed === null
-          ? points
-          : points.map((point) => (point.at <= mixed ? { ...point, beforeMixture: true } : point)),
-      ];
-    }),
-  );
+    where r.kind = 'ph' ${until ? sql`and r.at <= ${until.toISOString()}` : sql``} order by r.at desc, r.seq desc limit ${last * lotIds.length}`;
+
+/** Oldest first. */
+const movesOf = (lotIds: readonly string[]): SQL => sql`
+    select m.to_lot as "lotId", m.at, m.kind, f.kind as "fromKind", m.milligrams as mg, true as into, m.id as seq from live_movement m left join lot f on f.id = m.from_lot where m.to_lot = ${anyOf(lotIds)}
+    union all select m.from_lot, m.at, m.kind, null, m.milligrams, false, m.id from live_movement m where m.from_lot = ${anyOf(lotIds)}
+    order by 2, 7`;
+
+function pointsOf(read: readonly ReadingRow[], moved: readonly MoveRow[], until: Date | undefined): ReadPoint[] {
+  const points = asPoints([...read].reverse());
+  const mixed = mixedAt({ joined: joinedTo(moved, until), readAt: points.filter(counts).map(({ at }) => at) });
+  return mixed === null
+    ? points
+    : points.map((point) => (point.at <= mixed ? { ...point, beforeMixture: true } : point));
 }
 
 function asPoints(own: readonly ReadingRow[]): ReadPoint[] {
@@ -104,46 +142,23 @@ function neighboursOf(own: readonly ReadingRow[]): { before?: ReadingRow; after?
   return found;
 }
 
-/** What was put into these vessels after they were filled: brine and water of the house, and what came from other vessels. */
-async function joinedTo(
-  reader: Reader,
-  lotIds: readonly string[],
-  until: Date | undefined,
-): Promise<Map<string, Joined[]>> {
-  const moves = await rows<{
-    lotId: string;
-    at: Date;
-    kind: string;
-    fromKind: string | null;
-    mg: string;
-    into: boolean;
-    seq: string;
-  }>(
-    reader,
-    sql`
-    select m.to_lot as "lotId", m.at, m.kind, f.kind as "fromKind", m.milligrams as mg, true as into, m.id as seq from live_movement m left join lot f on f.id = m.from_lot where m.to_lot = ${anyOf(lotIds)}
-    union all select m.from_lot, m.at, m.kind, null, m.milligrams, false, m.id from live_movement m where m.from_lot = ${anyOf(lotIds)}
-    order by 2, 7`,
-  );
-  return new Map(
-    [...groupBy(moves, (row) => row.lotId)].map(([lotId, own]) => {
-      let standing = 0;
-      const joined: Joined[] = [];
-      for (const { at, kind, fromKind, mg, into } of own) {
-        if (until && new Date(at) > until) break;
-        const grams = toGrams(mg);
-        if (into && JOINS.has(kind) && standing > 0)
-          joined.push({
-            at: new Date(at).getTime(),
-            grams,
-            intoGrams: standing,
-            what: fromKind === 'fill' ? 'vessel' : 'brine',
-          });
-        standing += into ? grams : -grams;
-      }
-      return [lotId, joined];
-    }),
-  );
+/** What was put into a vessel after it was filled: brine and water of the house, and what came from other vessels. */
+function joinedTo(moved: readonly MoveRow[], until: Date | undefined): Joined[] {
+  let standing = 0;
+  const joined: Joined[] = [];
+  for (const { at, kind, fromKind, mg, into } of moved) {
+    if (until && new Date(at) > until) break;
+    const grams = toGrams(mg);
+    if (into && JOINS.has(kind) && standing > 0)
+      joined.push({
+        at: new Date(at).getTime(),
+        grams,
+        intoGrams: standing,
+        what: fromKind === 'fill' ? 'vessel' : 'brine',
+      });
+    standing += into ? grams : -grams;
+  }
+  return joined;
 }
 
 /** Kinds by which something joins a vessel that stands already. What was poured off and comes by the book alone does not. */

@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { toGrams } from '../db/schema/columns.js';
 import { onHandMg } from './lotFigures.js';
-import { openHolds } from './watched.js';
+import { openHolds } from './openHolds.js';
 import { jarsOf } from './runs.js';
 
 type Place = RecallReply['places'][number];

@@ -26,7 +26,8 @@ import { jarsOf, type RunStanding } from './runs.js';
 import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
 import { vesselsBehind } from './vesselsBehind.js';
-import { loadWatched, openHolds, type Watched } from './watched.js';
+import { loadWatched, type Watched } from './watched.js';
+import { openHolds } from './openHolds.js';
 
 /**
  * What stands between a run and its release, by all that is known now: its vessels as they were at packing, holds up and

@@ -8,7 +8,7 @@ import { must, refused } from '../journal/refused.js';
 import type { LotRow } from './lots.js';
 import { houseDay } from './pastDate.js';
 import { phPoints, type ReadPoint } from './readings.js';
-import { openHolds } from './watched.js';
+import { openHolds } from './openHolds.js';
 
 type Fill = Pick<LotRow, 'id' | 'code'>;
 

@@ -1,52 +1,50 @@
 import type { BodyOf } from '@clear-tally/contract';
 import {
-  ACID_BOUNDARY,
-  againWords,
   type AskedCheck,
-  type AskedFinding,
   askedPlan,
   type CelsiusPoint,
   type Check,
   type CheckMade,
   DRAINED,
   drainedRow,
-  clockOf,
   type Condition,
-  counts,
   dayNumber,
+  doneByWindow,
   donenessMet,
   type DueCheck,
   dueChecks,
   effectsOf,
   type Finish,
   finishGate,
-  findingOf,
   firstRefusal,
   freshHours,
   type GateInput,
   type GateRow,
-  type HoldRule,
   HOLDS_HOURS,
   houseBandSays,
   isRecordable,
   type Lateness,
   lateness,
-  lookAgainDays,
-  type MixedPart,
+  isoDay,
+  meanCelsius,
+  NO_LAST_DAY,
   type Outcome,
   packingGate,
   type PhStanding,
   phStanding,
   type PhTrend,
   phTrend,
-  readyWindow,
+  readyAt,
+  type ReadyAt,
   type SaltFigure,
   saltFigure,
   SCHOOL_BANDS,
   schoolOf,
+  stretches,
   temperatureSays,
   usualChecks,
-  type Verdict,
+  windowFor,
+  type WindowFacts,
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
@@ -54,32 +52,15 @@ import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/columns.js';
 import { house } from '../db/schema/house.js';
 import { refused } from '../journal/refused.js';
+import { latenessOf, type OtherPart } from './acidInTime.js';
 import { loadContents } from './contents.js';
+import { type OpenHold, openHolds } from './openHolds.js';
 import { ownAndInherited, phPoints, type ReadPoint } from './readings.js';
 import { USUAL_FORM } from './scalable.js';
+import { type FindingRow, findingsAsk, type Mark, type SeenOnIt, seenOnIt } from './seenOnVessel.js';
+import { usualCrossings } from './usualCrossings.js';
 
 type FormulaData = BodyOf<'formula.save'>;
-
-export interface OpenHold {
-  readonly entryId: string;
-  readonly lotId: string;
-  readonly rule: HoldRule;
-  readonly reason: string;
-  readonly placedAt: number;
-  readonly causeLot: string | null;
-  readonly byRule: boolean;
-}
-
-interface Mark {
-  readonly key: string;
-  readonly what: string;
-  readonly words: string | null;
-  readonly quiet: boolean;
-  readonly figure: number | null;
-  readonly says: string | null;
-  readonly detail: Record<string, unknown>;
-  readonly at: number;
-}
 
 /** A filled vessel with all that is known of it since: what every rule, page and verdict is taken from. */
 export interface Watched {
@@ -124,26 +105,12 @@ export interface Watched {
   readonly acidLimit: number;
   readonly day: number;
   readonly doneness: readonly Condition[];
-  readonly window: { from: number; to: number };
+  readonly window: ReadyAt;
   readonly ready: boolean;
   readonly lastDay: number | null;
   readonly repeatAsked: boolean;
   /** Its temperature now: of the vessel, or of its room where nobody read it in the last day and a half. */
   readonly celsiusNow: number;
-}
-
-/** A finding of "Watch" or "Act" whose second look is still to come. */
-export interface SeenOnIt {
-  readonly verdict: 'watch' | 'act';
-  readonly name: string;
-  readonly at: number;
-}
-
-interface FindingRow {
-  readonly lotId: string;
-  readonly finding: string;
-  readonly verdict: Verdict;
-  readonly at: Date;
 }
 
 interface FillRow {
@@ -172,33 +139,15 @@ interface FillRow {
   lateLifted: boolean;
   filmAt: Date | null;
   finish: Finish | null;
+  variant: string | null;
+  /** Begun with kept brine, a culture or another vessel's contents. */
+  started: boolean;
+  /** When it last changed rooms; asked where its formula has windows only. */
+  movedAt: Date | null;
   /** Pieces were drained out of it. */
   drained: boolean;
   /** When the last thing went into a finish. */
   mixedAt: Date | null;
-}
-
-/** Open holds by lot. */
-export async function openHolds(reader: Reader, lotIds: readonly string[]): Promise<Map<string, OpenHold[]>> {
-  if (lotIds.length === 0) return new Map();
-  const found = await rows<{
-    entryId: string;
-    lotId: string;
-    rule: HoldRule;
-    reason: string;
-    placedAt: Date;
-    causeLot: string | null;
-    byRule: boolean;
-  }>(
-    reader,
-    sql`
-    select h.entry_id as "entryId", h.lot_id as "lotId", h.rule, h.reason, h.placed_at as "placedAt", h.cause_lot as "causeLot", coalesce(j.kind = 'hold.byRule', false) as "byRule"
-    from hold h left join journal j on j.entry_id = h.entry_id where h.lifted_at is null and h.lot_id = ${anyOf(lotIds)} order by h.placed_at`,
-  );
-  return groupBy(
-    found.map((row) => ({ ...row, placedAt: new Date(row.placedAt).getTime() })),
-    (row) => row.lotId,
-  );
 }
 
 /** What narrows what is looked at: readings recorded by then only, to see a past moment as it was seen. */
@@ -252,6 +201,8 @@ export async function loadStanding(
       (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split') or m.to_lot = l.id and m.kind like 'finish.%') as "filledMg", fi.what as finish, exists (select 1 from live_movement m where m.from_lot = l.id and m.kind = ${DRAINED}) as drained, (select max(m.at) from live_movement m where m.to_lot = l.id and fi.lot_id is not null) as "mixedAt",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit,
       (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,
+      b.variant, exists (select 1 from live_movement m join lot s on s.id = m.from_lot left join material x on x.id = s.material_id where m.to_lot in (l.id, l.batch_id) and m.kind = 'ingredient.add' and (s.kind = 'fill' or s.form in ('keptBrine', 'starterLiquor', 'culture') or x.kind = 'starter')) as started,
+      case when f.data ? 'windows' then (select max(j.happened_at) from entry_lot e join journal j on j.seq = e.seq where e.lot_id = l.id and j.kind = 'vessel.move') end as "movedAt",
       exists (select 1 from hold h where h.lot_id = l.id and h.rule = 'late' and h.lifted_at is not null and h.anew is not true) as "lateLifted",
       (select max(d.at) from finding d where d.lot_id = l.id and d.finding = 'film' and d.verdict not in ('hold', 'throwOut')) as "filmAt"
     from lot l join vessel v on v.id = l.vessel_id join room rm on rm.id = v.room_id join lot b on b.id = l.batch_id
@@ -378,11 +329,23 @@ function watch(fill: FillRow, known: Known): Watched {
   // What is being finished is in somebody's hands: nothing falls due on it by a plan.
   const ownPlan = fill.plan ?? (fill.finish ? [] : fill.formula ? (fill.formula.checks ?? []) : usualChecks(14));
   const filmDay = fill.filmAt ? dayNumber({ filledAt, at: new Date(fill.filmAt).getTime(), timeZone }) : null;
+  const windows = fill.finish ? [] : (fill.formula?.windows ?? []);
+  const facts: WindowFacts = {
+    starter: fill.started,
+    // The mean that the deadline of its acid goes by, too.
+    celsius: meanCelsius(stretches({ filledAt, until: now, points: celsius, roomCelsius }), roomCelsius),
+    celsiusRead: celsius.some(({ at }) => at >= filledAt && at <= now),
+    month: Number(isoDay(filledAt, timeZone).slice(5, 7)),
+    variant: fill.variant,
+  };
+  const window = windowFor(windows, facts);
   const plan = askedPlan(ownPlan, {
     closure: fill.closure,
     waterPhaseSalt: salt.waterPhase,
     houseAsks: fill.finish ? [] : effectsOf(rules).checks,
     filmDay,
+    tasteDay: window?.tasteDay ?? null,
+    coldDay: window?.counterDays != null && roomCelsius > COLD_ROOM ? window.counterDays : null,
     findings: findingsAsk(known.found, (at) => dayNumber({ filledAt, at, timeZone }), now),
   });
   const planSince = fill.planSince ? new Date(fill.planSince).getTime() : undefined;
@@ -406,7 +369,8 @@ function watch(fill: FillRow, known: Known): Watched {
   const tastes = marks.filter(({ what }) => what === 'taste');
   const burps = marks.filter(({ what }) => what === 'burp');
   const lastGas = burps.findLast(({ quiet }) => !quiet)?.at ?? (burps.length > 0 ? burps[0]!.at : null);
-  const done = fill.finish ? null : (fill.formula?.done ?? null);
+  const ownDone = fill.finish ? null : (fill.formula?.done ?? null);
+  const done = doneByWindow(ownDone, window);
   const school = schoolOf(roomCelsius);
   const own = latenessOf(fill, { ...known, filledAt, roomCelsius });
   // Acid came in its vessels, or it would not have been taken in hand.
@@ -497,11 +461,21 @@ function watch(fill: FillRow, known: Known): Watched {
           freshHours: fresh,
         })
       : [],
-    window: readyWindow({ done, usualDays: fill.formula?.usualDays ?? 28, filledAt }),
+    window: readyAt({
+      windows,
+      facts,
+      done: ownDone,
+      usualDays: fill.formula?.usualDays ?? 28,
+      filledAt,
+      coldSince: roomCelsius <= COLD_ROOM ? new Date(fill.movedAt ?? fill.at).getTime() : null,
+    }),
     ready: marks.findLast(({ what }) => what === 'ready')?.says === 'yes',
-    lastDay: fill.closure === 'vacuum' && done?.days ? done.days.to : null,
+    lastDay: fill.closure === 'vacuum' && done?.days && done.days.to < NO_LAST_DAY ? done.days.to : null,
   };
 }
+
+/** A room this cold is a cold room. */
+const COLD_ROOM = 8;
 
 const madeOf = (phs: readonly ReadPoint[], celsius: readonly CelsiusPoint[], marks: readonly Mark[]): CheckMade[] => [
   ...phs.map(({ at }) => ({ what: 'ph' as const, words: null, at, quiet: true })),
@@ -511,95 +485,9 @@ const madeOf = (phs: readonly ReadPoint[], celsius: readonly CelsiusPoint[], mar
     .map(({ what, words, at, quiet }) => ({ what: what as CheckMade['what'], words, at, quiet })),
 ];
 
-/** What is asked of a vessel by what was seen on it in the last two weeks. A finding seen in order ends those before it. */
-function findingsAsk(found: readonly FindingRow[], dayOf: (at: number) => number, now: number): AskedFinding[] {
-  return openFindings(found)
-    .filter(({ at }) => now - new Date(at).getTime() < FINDING_ASKS_MS)
-    .map(({ finding, verdict, at }) => {
-      const of = findingOf(finding)!;
-      const days = lookAgainDays(finding, verdict);
-      const day = dayOf(new Date(at).getTime());
-      return { name: of.name, todo: of.todo, day, againDay: finding === 'film' || days === null ? null : day + days };
-    });
-}
-
-const FINDING_ASKS_MS = 14 * 86_400_000;
-
-/** Of "Watch" and "Act", each kind once, the last; what looks right afterwards closes what was seen before. */
-function openFindings(found: readonly FindingRow[]): FindingRow[] {
-  const right = found.findLastIndex(({ finding, verdict }) => finding === 'looksRight' && verdict === 'fine');
-  const last = new Map(found.slice(right + 1).map((row) => [row.finding, row]));
-  return [...last.values()].filter(({ verdict }) => verdict === 'watch' || verdict === 'act');
-}
-
-function seenOnIt(found: readonly FindingRow[], marks: readonly Mark[]): SeenOnIt | null {
-  const lookedAgain = (row: FindingRow): boolean =>
-    marks.some(
-      ({ what, words, at }) =>
-        at > new Date(row.at).getTime() &&
-        (what === 'todo'
-          ? words === againWords(findingOf(row.finding)!.name)
-          : row.finding === 'film' && what === 'look' && words === 'where the film was'),
-    );
-  const open = openFindings(found).filter((row) => !lookedAgain(row));
-  const gravest = open.find(({ verdict }) => verdict === 'act') ?? open.at(-1);
-  return gravest
-    ? {
-        verdict: gravest.verdict as 'watch' | 'act',
-        name: findingOf(gravest.finding)!.name,
-        at: new Date(gravest.at).getTime(),
-      }
-    : null;
-}
-
 /** Whether something in it brings a red of its own; null where nobody knows what went in, or of one part. */
 export const redOf = (parts: readonly (boolean | null)[] | null): boolean | null =>
   parts === null ? null : parts.some((red) => red === true) ? true : parts.some((red) => red === null) ? null : false;
-
-interface OtherPart {
-  readonly at: number;
-  readonly filledAt: number;
-  readonly met: boolean;
-}
-
-/**
- * Acid in time. What was poured in from another vessel starts the clock of the youngest part whose acid had not come.
- * Nobody knows when a vessel from before the ledger turned sour: only a reading that is too high speaks of it.
- */
-function latenessOf(fill: FillRow, known: Known & { filledAt: number; roomCelsius: number }): Lateness {
-  const { now, phs, celsius, house: rows_, roomCelsius, filledAt, parts } = known;
-  const reckon = (from: number, until: number, points: readonly ReadPoint[]): Lateness =>
-    lateness({ filledAt: from, now: until, phs: points, celsius, roomCelsius, house: rows_ });
-  // Its own early days are told by what was read then, whatever was poured in later.
-  const asItWas = phs.map((point): ReadPoint => (point.beforeMixture ? { ...point, beforeMixture: false } : point));
-  const own = reckon(filledAt, now, asItWas);
-  const found = parts.length === 0 ? own : mixed();
-  const high = phs.findLast(counts);
-  return fill.origin === 'beforeLedger' && !(high && high.ph > ACID_BOUNDARY)
-    ? { ...found, state: 'pending', words: 'before these records: its early days are not known' }
-    : found;
-
-  function mixed(): Lateness {
-    const at = Math.max(...parts.map((part) => part.at));
-    const mine: MixedPart = {
-      filledAt,
-      met:
-        reckon(
-          filledAt,
-          at,
-          asItWas.filter((point) => point.at <= at),
-        ).state === 'met',
-    };
-    const clock = clockOf([mine, ...parts]);
-    return clock === null
-      ? own
-      : reckon(
-          clock,
-          now,
-          phs.filter((point) => !point.beforeMixture && point.at > at),
-        );
-  }
-}
 
 /** What came into these vessels from others, and whether the acid of each had come in time by then. */
 async function mixedParts(
@@ -623,37 +511,4 @@ async function mixedParts(
     parts.push({ toLot, at: moment.getTime(), filledAt: part?.filledAt ?? NaN, met: part?.lateness.state === 'met' });
   }
   return groupBy(parts, ({ toLot }) => toLot);
-}
-
-const ENOUGH_VESSELS = 3;
-
-/** When vessels of a formula came to the limit: from the 10 % to the 90 % point of those the house has read. */
-async function usualCrossings(
-  reader: Reader,
-  fills: readonly FillRow[],
-  acidLimit: number,
-): Promise<Map<string, { fromHours: number; toHours: number }>> {
-  const formulas = [
-    ...new Set(
-      fills
-        .filter(({ plan, formula }) =>
-          (plan ?? formula?.checks ?? []).some(({ rule }) => rule.kind === 'aroundCrossing'),
-        )
-        .map(({ formula }) => formula!.formulaId),
-    ),
-  ];
-  if (formulas.length === 0) return new Map();
-  const found = await rows<{ formulaId: string; from: number; to: number; vessels: number }>(
-    reader,
-    sql`
-    with crossed as (
-      select l.formula_id, l.id, extract(epoch from min(r.at) - l.at) / 3600 as hours from lot l join live_reading r on r.lot_id = l.id and r.kind = 'ph' and r.value <= ${acidLimit} and r.sample = 'blended' and r.for_release
-      where l.kind = 'fill' and l.formula_id = ${anyOf(formulas)} group by l.formula_id, l.id, l.at
-    ) select formula_id as "formulaId", percentile_cont(0.1) within group (order by hours) as "from", percentile_cont(0.9) within group (order by hours) as "to", count(*)::int as vessels from crossed group by formula_id`,
-  );
-  return new Map(
-    found
-      .filter(({ vessels }) => vessels >= ENOUGH_VESSELS)
-      .map((row) => [row.formulaId, { fromHours: Number(row.from), toHours: Number(row.to) }]),
-  );
 }

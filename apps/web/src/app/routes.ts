@@ -107,7 +107,7 @@ export const routes: Routes = [
       },
       {
         path: 'lots/before-the-ledger',
-        title: 'Before the ledger · Clear Tally',
+        title: 'From before these records · Clear Tally',
         loadComponent: () => import('./places/lots/opening').then((m) => m.Opening),
       },
       {
@@ -129,6 +129,21 @@ export const routes: Routes = [
         path: 'trace/:code',
         title: 'Trace · Clear Tally',
         loadComponent: () => import('./places/trace/trace').then((m) => m.Trace),
+      },
+      {
+        path: 'in-order',
+        title: 'In order · Clear Tally',
+        loadComponent: () => import('./places/trace/in-order').then((m) => m.InOrder),
+      },
+      {
+        path: 'trace-by',
+        title: 'Trace · Clear Tally',
+        loadComponent: () => import('./places/trace/asked-by').then((m) => m.AskedByPage),
+      },
+      {
+        path: 'trace-by/:by/:id',
+        title: 'Trace · Clear Tally',
+        loadComponent: () => import('./places/trace/asked-by').then((m) => m.AskedByPage),
       },
       {
         path: 'shared-cause',
@@ -254,6 +269,11 @@ export const routes: Routes = [
         path: 'people',
         title: 'Who comes in · Clear Tally',
         loadComponent: () => import('./places/office/people').then((m) => m.People),
+      },
+      {
+        path: 'rights',
+        title: 'Who may what · Clear Tally',
+        loadComponent: () => import('./places/office/rights').then((m) => m.Rights),
       },
       {
         path: 'other-devices',

@@ -56,3 +56,13 @@ export const localDaysBetween = (from: number, to: number, timeZone: string): nu
 
 /** The moment a local calendar day begins. */
 export const startOfLocalDay = (at: number, timeZone: string): number => laterLocalDay(at, 0, timeZone);
+
+/**
+ * From its midnight to the next: the moments of a day of the calendar, 23 or 25 hours long where the clock is changed.
+ * @example momentsOfDay('2026-10-25', 'Europe/Dublin') //=> 25 hours from 2026-10-24T23:00Z
+ */
+export function momentsOfDay(day: string, timeZone: string): { from: number; to: number } {
+  const noon = Date.parse(`${day}T12:00:00Z`);
+  const at = noon - offsetAt(noon, timeZone);
+  return { from: startOfLocalDay(at, timeZone), to: laterLocalDay(at, 1, timeZone) };
+}

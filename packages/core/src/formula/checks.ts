@@ -1,3 +1,5 @@
+import type { Form } from '../vessels/forms.js';
+import { counted } from '../units/print.js';
 import { CHECK_KINDS, type CheckKind, type PlanKind } from './checkKinds.js';
 
 /** When a rule of the plan counts. */
@@ -53,9 +55,9 @@ export function ruleWords(rule: CheckRule): string {
     case 'onDays':
       return `on day${rule.days.length > 1 ? 's' : ''} ${rule.days.join(', ')}${rule.thenEveryDays ? `, then every ${rule.thenEveryDays} days` : ''}`;
     case 'every':
-      return `${everyWords(rule.hours)}${rule.forDays ? ` for ${rule.forDays} days` : ''}`;
+      return `${everyWords(rule.hours)}${rule.forDays ? ` for ${counted(rule.forDays, 'day')}` : ''}`;
     case 'untilQuiet':
-      return `${everyWords(rule.hours)} for ${rule.forDays} days, then ${everyWords(rule.thenHours)} until ${rule.quietTimes} in a row gave no gas, then every ${rule.thenEveryDays} days`;
+      return `${everyWords(rule.hours)} for ${counted(rule.forDays, 'day')}, then ${everyWords(rule.thenHours)} until ${rule.quietTimes} in a row gave no gas, then every ${rule.thenEveryDays} days`;
     case 'aroundCrossing':
       return `${everyWords(rule.hours)} while it usually crosses the limit`;
   }
@@ -92,6 +94,30 @@ export const usualChecks = (firstTasteDay: number): Check[] => [
   onDays('taste', [firstTasteDay]),
 ];
 
+/** Brined sticks and quick pastes are tasted first on day 3, whole small produce on 7, shred and alliums on 14. */
+const FIRST_TASTE: Readonly<Record<Form, number>> = {
+  sticks: 3,
+  leaf: 3,
+  wholeSmall: 7,
+  hollow: 7,
+  mash: 7,
+  berries: 7,
+  shred: 14,
+  cloves: 14,
+};
+
+/**
+ * The plan a product of a form starts from. Fruit in bags has no level and nothing to press down: its bag is looked at
+ * by what the closure asks. Source: handbook 3.1.
+ */
+export const planFor = (form: Form): Check[] =>
+  usualChecks(FIRST_TASTE[form]).filter(
+    ({ what }) => form !== 'berries' || (what !== 'level' && what !== 'press' && what !== 'airlock'),
+  );
+
+/** Stands for a last day that nobody gave. */
+export const NO_LAST_DAY = 800;
+
 /** What has to be met before a lot can be called done; every part that is set counts. Source: handbook 3.5. */
 export interface Doneness {
   readonly phAtMost: number | null;
@@ -107,14 +133,16 @@ export interface Doneness {
 export function donenessWords(done: Doneness): string[] {
   return [
     done.phAtMost !== null &&
-      `pH ${done.phAtMost} or lower${done.stableHours === null ? '' : `, and the same ${done.stableHours} hours later`}`,
+      `pH ${done.phAtMost} or lower${done.stableHours === null ? '' : `, and the same ${counted(done.stableHours, 'hour')} later`}`,
     done.acidAtLeast !== null && `titratable acidity ${done.acidAtLeast} % or more`,
     done.days !== null &&
-      (done.days.from === done.days.to
-        ? `on day ${done.days.from}`
-        : `between day ${done.days.from} and day ${done.days.to}`),
+      (done.days.to >= NO_LAST_DAY
+        ? `on day ${done.days.from} or later`
+        : done.days.from === done.days.to
+          ? `on day ${done.days.from}`
+          : `between day ${done.days.from} and day ${done.days.to}`),
     done.colourThrough && 'colour all the way through',
     done.tasteSignOff && 'taste signed off',
-    done.gasQuietDays !== null && `gas quiet for ${done.gasQuietDays} days`,
+    done.gasQuietDays !== null && `gas quiet for ${counted(done.gasQuietDays, 'day')}`,
   ].filter((words): words is string => words !== false);
 }

@@ -4,3 +4,4 @@ export * from './differences.js';
 export * from './startable.js';
 export * from './checkKinds.js';
 export * from './checks.js';
+export * from './windows.js';

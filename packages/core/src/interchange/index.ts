@@ -3,3 +3,4 @@ export * from './readRecipe.js';
 export * from './writeRecipe.js';
 export * from './epcis.js';
 export * from './spreadsheetCell.js';
+export * from './houseSheets.js';

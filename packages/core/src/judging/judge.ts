@@ -1,3 +1,4 @@
+import { counted } from '../units/print.js';
 import { RISE_LIMIT } from '../watching/index.js';
 import { saltBand } from '../salt/bands.js';
 import type { LotFacts } from './facts.js';
@@ -170,7 +171,7 @@ function acidReasons(facts: LotFacts): Reason[] {
       words:
         facts.phHoursAgo === null
           ? 'When its pH was read is not known.'
-          : `Its last pH that counts is ${Math.floor(facts.phHoursAgo / 24)} days old.`,
+          : `Its last pH that counts is ${counted(Math.floor(facts.phHoursAgo / 24), 'day')} old.`,
     });
   }
   if (facts.ph !== null && facts.ph > facts.acidLimit && facts.stage !== 'ferment')

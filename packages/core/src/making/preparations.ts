@@ -1,3 +1,4 @@
+import { counted } from '../units/print.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
 import { phStanding, type PhPoint } from '../watching/readings.js';
@@ -89,7 +90,7 @@ export function decideUseBy(input: { typed: string | null; latest: string; days:
   if (typed === null || typed <= latest) return accept(typed ?? latest);
   return refuse(
     'starter.useBy',
-    `${typed} was given as its last day. This house keeps brine ${days} days cold: ${latest} at the latest.`,
+    `${typed} was given as its last day. This house keeps brine ${counted(days, 'day')} cold: ${latest} at the latest.`,
     { field: 'useBy', facts: { latest, days } },
   );
 }

@@ -17,3 +17,6 @@ export const printMass = (input: { grams: number; unit: 'g' | 'kg'; mark?: Decim
 /** Without an exponent. */
 const decimal = (value: number): string =>
   Math.abs(value) >= 1e-6 && Math.abs(value) < 1e21 ? String(value) : value.toFixed(20).replace(/\.?0+$/, '');
+
+/** `1 day`, `3 days`: a count with its word. */
+export const counted = (many: number, what: string): string => `${many} ${what}${many === 1 ? '' : 's'}`;

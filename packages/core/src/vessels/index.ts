@@ -3,3 +3,4 @@ export * from './headspace.js';
 export * from './gas.js';
 export * from './fit.js';
 export * from './forms.js';
+export * from './tags.js';

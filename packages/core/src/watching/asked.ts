@@ -11,6 +11,9 @@ export interface AskedBy {
   readonly houseAsks: readonly Check[];
   /** Day on which a film was last found and skimmed; null when none was. */
   readonly filmDay: number | null;
+  /** Of the window of its formula that applies: when it is first tasted, and when it goes to the cold. */
+  readonly tasteDay?: number | null;
+  readonly coldDay?: number | null;
   /** Findings of "Watch" and "Act" on it: what each asks to be done, and when it is looked at again. */
   readonly findings?: readonly AskedFinding[];
 }
@@ -27,6 +30,8 @@ export interface AskedFinding {
 const SHORT = 80;
 const short = (words: string): string => shortened(words, SHORT);
 export const againWords = (name: string): string => short(`Look again: ${name}`);
+
+const TO_THE_COLD = 'To the cold';
 
 const onDays = (what: CheckKind, days: number[], words: string | null = null): AskedCheck => ({
   what,
@@ -53,6 +58,8 @@ export function askedPlan(plan: readonly Check[], by: AskedBy): AskedCheck[] {
     });
   if (by.closure === 'sealed') wanted.push(...usualChecks(14).filter(({ what }) => what === 'burp'));
   if (by.filmDay !== null) wanted.push(onDays('look', [by.filmDay + 3], 'where the film was'));
+  if (by.tasteDay != null) wanted.push(onDays('taste', [by.tasteDay]));
+  if (by.coldDay != null) wanted.push(onDays('todo', [by.coldDay], TO_THE_COLD));
   for (const { name, todo, day, againDay } of by.findings ?? []) {
     wanted.push(
       ...todo.map((words) => onDays('todo', [day], short(words))),

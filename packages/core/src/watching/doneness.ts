@@ -1,4 +1,5 @@
-import type { Doneness } from '../formula/index.js';
+import { counted } from '../units/print.js';
+import { type Doneness, NO_LAST_DAY } from '../formula/index.js';
 import { counting, phStanding, type PhPoint } from './readings.js';
 import { AGREE_WITHIN } from './trend.js';
 
@@ -37,7 +38,7 @@ export function donenessMet(input: {
     last === null
       ? 'no blended reading that counts'
       : !fresh
-        ? `pH ${last.ph.toFixed(2)}, ${Math.floor((now - last.at) / (24 * HOUR))} days old`
+        ? `pH ${last.ph.toFixed(2)}, ${counted(Math.floor((now - last.at) / (24 * HOUR)), 'day')} old`
         : strict! > last.ph
           ? `pH ${strict!.toFixed(2)} read since`
           : `pH ${last.ph.toFixed(2)}`;
@@ -66,7 +67,7 @@ export function donenessMet(input: {
       ? null
       : {
           key: 'days',
-          words: `day ${done.days.from} to ${done.days.to}`,
+          words: daysWords(done.days),
           met: input.ageDays >= done.days.from && input.ageDays <= done.days.to,
           now: `day ${input.ageDays}`,
         },
@@ -90,16 +91,20 @@ export function donenessMet(input: {
       ? null
       : {
           key: 'gas',
-          words: `gas quiet for ${done.gasQuietDays} days`,
+          words: `gas quiet for ${counted(done.gasQuietDays, 'day')}`,
           met: input.quietSince !== null && now - input.quietSince >= done.gasQuietDays * 24 * HOUR,
           now:
             input.quietSince === null
               ? 'gas seen, or not looked at'
-              : `quiet for ${Math.floor((now - input.quietSince) / (24 * HOUR))} days`,
+              : `quiet for ${counted(Math.floor((now - input.quietSince) / (24 * HOUR)), 'day')}`,
         },
   ];
   return conditions.filter((one): one is Condition => one !== null);
 }
+
+/** Without an end that anybody gave, only its beginning is said. */
+const daysWords = ({ from, to }: { from: number; to: number }): string =>
+  to >= NO_LAST_DAY ? `day ${from} or later` : from === to ? `day ${from}` : `day ${from} to ${to}`;
 
 function isStable(read: readonly PhPoint[], hours: number): boolean {
   const last = read.at(-1);

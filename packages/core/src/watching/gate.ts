@@ -1,3 +1,4 @@
+import { counted } from '../units/print.js';
 import { accept, refuse, type Outcome, type RefusalCode } from '../refusal.js';
 import type { AskedCheck } from '../formula/index.js';
 import type { Lateness } from './lateness.js';
@@ -107,10 +108,10 @@ function pairRow({ code, points, acidLimit, now, freshHours, beforeLedger }: Gat
     const days = Math.floor((now - last!.at) / DAY);
     return {
       ...row,
-      now: `${last!.ph.toFixed(2)}, ${days} days old`,
+      now: `${last!.ph.toFixed(2)}, ${counted(days, 'day')} old`,
       refusal: {
         code: 'pack.twoReadings',
-        message: `The last blended reading of ${code} is ${days} days old, longer than its plan grants. Read it again before packing.`,
+        message: `The last blended reading of ${code} is ${counted(days, 'day')} old, longer than its plan grants. Read it again before packing.`,
       },
     };
   }

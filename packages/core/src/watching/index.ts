@@ -13,3 +13,4 @@ export * from './temperatures.js';
 export * from './acidity.js';
 export * from './doneness.js';
 export * from './holds.js';
+export * from './readyAt.js';

@@ -1,3 +1,4 @@
+import { counted } from '../units/print.js';
 import { HOLDS_HOURS, stretches, type CelsiusPoint } from './warmth.js';
 
 const HOUR = 3_600_000;
@@ -52,7 +53,7 @@ export function temperatureSays(input: {
   if (now - Math.max(...points.map(({ at }) => at)) > HOLDS_HOURS * HOUR)
     return {
       verdict: 'open',
-      words: `last read ${Math.floor((now - Math.max(...points.map(({ at }) => at))) / (24 * HOUR))} days ago`,
+      words: `last read ${counted(Math.floor((now - Math.max(...points.map(({ at }) => at))) / (24 * HOUR)), 'day')} ago`,
     };
   return {
     verdict: 'met',

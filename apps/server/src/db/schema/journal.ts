@@ -2,19 +2,24 @@ import { bigint, index, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-c
 import { moment } from './columns.js';
 
 /** Every entry as it was recorded, each chained to the one before. Append only, by grants and by trigger. */
-export const journal = pgTable('journal', {
-  seq: bigint({ mode: 'number' }).primaryKey(),
-  entryId: uuid().notNull().unique(),
-  kind: text().notNull(),
-  happenedAt: moment().notNull(),
-  recordedAt: moment().notNull(),
-  by: uuid().notNull(),
-  /** Canonical JSON, byte for byte what the hash covers. */
-  entry: text().notNull(),
-  facts: text().notNull(),
-  previousHash: text().notNull(),
-  hash: text().notNull(),
-});
+export const journal = pgTable(
+  'journal',
+  {
+    seq: bigint({ mode: 'number' }).primaryKey(),
+    entryId: uuid().notNull().unique(),
+    kind: text().notNull(),
+    happenedAt: moment().notNull(),
+    recordedAt: moment().notNull(),
+    by: uuid().notNull(),
+    /** Canonical JSON, byte for byte what the hash covers. */
+    entry: text().notNull(),
+    facts: text().notNull(),
+    previousHash: text().notNull(),
+    hash: text().notNull(),
+  },
+  // Asked for by day.
+  (t) => [index().on(t.happenedAt)],
+);
 
 /** Which lots an entry speaks of: the pages of the book. */
 export const entryLot = pgTable(

@@ -1,4 +1,4 @@
-import { causeRequest, complaintContact, id } from '@clear-tally/contract';
+import { ASKED_BY, causeRequest, complaintContact, day, id } from '@clear-tally/contract';
 import { RECALL_SCOPES } from '@clear-tally/core';
 import type Router from '@koa/router';
 import { z } from 'zod';
@@ -10,6 +10,7 @@ import { readComplaints } from '../../subjects/complaints/readComplaints.js';
 import { readHouse } from '../../subjects/house/readHouse.js';
 import { noticesOf, reportOf } from '../../subjects/recalling/recallPapers.js';
 import { readRecall, readRecallAhead, readRecalls } from '../../subjects/recalling/readRecalls.js';
+import { readAskedBy } from '../../subjects/tracing/readAskedBy.js';
 import { readCause } from '../../subjects/tracing/readCause.js';
 import { readTallies } from '../../subjects/tracing/readTallies.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
@@ -54,6 +55,11 @@ export function deskRoutes(router: Router, deps: Deps): void {
       reportOf(of, (iso) => printed(new Date(iso), timeZone)),
       { name, printedAt: printed(deps.now(), timeZone) },
     );
+  });
+  router.get('/api/asked-by/:by/:id', async (ctx) => {
+    await signedIn(ctx, deps);
+    const by = z.enum(ASKED_BY).parse(ctx.params['by']);
+    ctx.body = await readAskedBy(deps.reader, by, (by === 'day' ? day : id).parse(ctx.params['id']));
   });
   router.get('/api/complaints', async (ctx) => {
     const by = await signedIn(ctx, deps);

@@ -5,10 +5,15 @@ import { refused } from '../../journal/refused.js';
 import { givePin } from '../../session/session.js';
 import { readLooks } from '../../session/looks.js';
 import { readPeople } from '../../subjects/people/readPeople.js';
+import { readRights } from '../../subjects/people/readRights.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
 
 /** Who comes in, and who is kept out at the moment. */
 export function peopleRoutes(router: Router, deps: Deps): void {
+  router.get('/api/rights', async (ctx) => {
+    await signedIn(ctx, deps);
+    ctx.body = readRights();
+  });
   router.get('/api/people', async (ctx) => {
     await owner(ctx, deps);
     ctx.body = { people: await readPeople(deps.db), locks: await deps.limits.locks(deps.now()) } satisfies PeopleReply;

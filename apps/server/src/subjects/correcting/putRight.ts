@@ -247,11 +247,13 @@ class Writer {
     };
     const handler = kindOf(kind).record as Handler<EntryKind>;
     // A handler may have written before it refused or let its word fall: nothing of it stays.
-    return savepoint(tx, (inner) =>
-      asItHappened(inner, { how, seq: of.seq }, () =>
+    return savepoint(tx, async (inner) => {
+      const result = await asItHappened(inner, { how, seq: of.seq }, () =>
         handler({ ...recording, tx: inner } as unknown as Recording<EntryKind>),
-      ),
-    );
+      );
+      if (result.writes) await inner.execute(result.writes);
+      return result;
+    });
   }
 }
 

@@ -13,7 +13,8 @@ import { loadLot } from '../../lots/lots.js';
 import { holdReach } from '../../lots/reach.js';
 import { phPoints } from '../../lots/readings.js';
 import { walkForward } from '../../lots/walk.js';
-import { loadWatched, openHolds } from '../../lots/watched.js';
+import { loadWatched } from '../../lots/watched.js';
+import { openHolds } from '../../lots/openHolds.js';
 
 export const holdPlace = kind('hold.place', {
   who: 'maker',

@@ -9,7 +9,7 @@ import { reachWords } from '../../lots/lineWords.js';
 import { loadLot, type LotRow } from '../../lots/lots.js';
 import { refuseUnknownPhoto } from '../../lots/photos.js';
 import { holdReach } from '../../lots/reach.js';
-import { openHolds } from '../../lots/watched.js';
+import { openHolds } from '../../lots/openHolds.js';
 import { placeHold } from '../holds/index.js';
 import { factsOf } from './factsOf.js';
 

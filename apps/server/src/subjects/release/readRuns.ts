@@ -16,7 +16,7 @@ import { packedWith } from '../../lots/packed.js';
 import { heatInHouse } from '../../lots/heat.js';
 import { conditionsOf, holdersOf, openSince } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns, mayLeave, type RunStanding, stretchesIn } from '../../lots/runs.js';
-import { openHolds } from '../../lots/watched.js';
+import { openHolds } from '../../lots/openHolds.js';
 import { refused } from '../../journal/refused.js';
 
 type Who = Pick<Person, 'id' | 'role'>;

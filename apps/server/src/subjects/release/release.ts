@@ -9,7 +9,7 @@ import { refuseUnknownPhoto } from '../../lots/photos.js';
 import { holdReach } from '../../lots/reach.js';
 import { conditionsOf, holdersOf } from '../../lots/releasing.js';
 import { loadRun } from '../../lots/runs.js';
-import { openHolds } from '../../lots/watched.js';
+import { openHolds } from '../../lots/openHolds.js';
 import { jarsGone } from '../dispatch/index.js';
 import { placeHold } from '../holds/index.js';
 

@@ -34,7 +34,7 @@ import {
 } from '../../lots/lots.js';
 import { laterSaid } from '../../lots/laterSaid.js';
 import { saltConfirmation } from '../../lots/saltConfirmation.js';
-import { openHolds } from '../../lots/watched.js';
+import { openHolds } from '../../lots/openHolds.js';
 
 export async function loadVessel(tx: Transaction, vesselId: string) {
   const [found] = await tx.select().from(vessel).where(eq(vessel.id, vesselId));

@@ -42,7 +42,22 @@ export async function calendarOf(reader: Reader, input: { now: Date; base: strin
         end: new Date(vessel.window.to),
         allDay: true,
         summary: `${vessel.vesselTag}: ready window of ${vessel.name}`,
-        description: 'By the formula; measure to confirm. "Ready" is said by a person.',
+        description: `${[vessel.window.why, vessel.window.says].filter(Boolean).join(': ')}. Measure to confirm. "Ready" is said by a person.`,
+        url,
+      });
+    }
+    const best = vessel.window.best;
+    if (best && (best.until ?? Infinity) > now.getTime()) {
+      const [from, until] = [best.from ?? best.until!, best.until ?? best.from!];
+      calendar.createEvent({
+        id: `${vessel.lotId}-best@clear-tally`,
+        start: new Date(from),
+        end: new Date(until),
+        allDay: true,
+        summary: `${vessel.vesselTag}: ${vessel.name} at its best`,
+        description: best.chilled
+          ? 'After chilling, by its formula.'
+          : 'If it goes to the cold on its day, by its formula.',
         url,
       });
     }

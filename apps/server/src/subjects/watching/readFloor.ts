@@ -40,7 +40,7 @@ export function standingOf(
   vessel: Watched,
 ): Pick<
   WatchReply,
-  'checks' | 'holds' | 'trend' | 'lateness' | 'temperature' | 'ready' | 'readyFrom' | 'readyTo' | 'lastDay'
+  'checks' | 'holds' | 'trend' | 'lateness' | 'temperature' | 'ready' | 'readyFrom' | 'readyTo' | 'window' | 'lastDay'
 > {
   const { trend, standing, lateness, window } = vessel;
   return {
@@ -73,6 +73,13 @@ export function standingOf(
     ready: vessel.ready,
     readyFrom: window.from,
     readyTo: window.to,
+    window: {
+      why: window.why,
+      says: window.says,
+      tasteDay: window.tasteDay,
+      coldOn: window.coldOn,
+      best: window.best,
+    },
     lastDay: vessel.lastDay,
   };
 }

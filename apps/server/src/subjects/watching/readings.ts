@@ -9,7 +9,7 @@ import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { SAMPLE_WORDS } from '../../lots/lineWords.js';
 import { loadLot, type LotRow } from '../../lots/lots.js';
-import { phPoints } from '../../lots/readings.js';
+import { loadWithTrend, type ReadPoint } from '../../lots/readings.js';
 import { fitnessOf } from './meters.js';
 
 export const phRead = kind('ph.read', {
@@ -19,17 +19,16 @@ export const phRead = kind('ph.read', {
   correct: 'reading',
   rulesBehind: true,
   record: async ({ tx, entry, body, seq, at, anew }) => {
-    const of = await loadLot(tx, body.lotId, 'lotId', ['fill', 'run', 'preparation']);
+    // The trend is told by its last readings; one that is written anew, by those that were read before it.
+    const asked = anew ? { last: 12, until: at } : { last: 12 };
+    const of = await loadWithTrend(tx, body.lotId, ['fill', 'run', 'preparation'], asked);
     const ph = must(checkPh({ ph: body.ph, confirmedUnusual: body.confirmedUnusual }));
     if (at < of.at)
       throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, {
         field: 'happenedAt',
       });
     const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, at, ph);
-    const off =
-      of.kind === 'fill'
-        ? await offTheTrend(tx, of, { ph, at: at.getTime(), sample: body.sample, anew: anew !== undefined })
-        : null;
+    const off = of.kind === 'fill' ? await offTheTrend(tx, of, { ph, at: at.getTime(), sample: body.sample }) : null;
     if (off?.jump && !body.confirmedJump && !happened(tx)) {
       throw refused(
         'ph.jump',
@@ -40,7 +39,7 @@ export const phRead = kind('ph.read', {
         },
       );
     }
-    await tx.insert(reading).values({
+    const writes = tx.insert(reading).values({
       ...rowOf({ entry, seq, anew }),
       lotId: of.id,
       kind: 'ph',
@@ -61,6 +60,7 @@ export const phRead = kind('ph.read', {
         ...(off?.jump ? { jumped: true } : {}),
       },
       lots: [of.id],
+      writes: writes.getSQL(),
     };
   },
   line: ({ entry, facts }) => ({
@@ -93,16 +93,12 @@ function rowOf({ entry, seq, anew }: Pick<InHand, 'entry' | 'seq' | 'anew'>): {
 /** Whether a reading is off the trend of its vessel, and which sisters of its batch it fits better. */
 async function offTheTrend(
   tx: Reader,
-  of: LotRow,
-  input: { ph: number; at: number; sample: 'blended' | 'brine'; anew: boolean },
+  of: LotRow & { points: readonly ReadPoint[] },
+  input: { ph: number; at: number; sample: 'blended' | 'brine' },
 ): Promise<(NonNullable<ReturnType<typeof jumps>> & { fits: string[] }) | null> {
-  // The trend is told by its last readings.
-  const read = (await phPoints(tx, [of.id], input.anew ? { last: 12, until: new Date(input.at) } : { last: 12 })).get(
-    of.id,
-  )!;
   // One that is written anew is told by what was read before it, as it was then.
   const place = placeOf(tx) ?? Infinity;
-  const points = read.filter(({ rootSeq }) => rootSeq < place);
+  const points = of.points.filter(({ rootSeq }) => rootSeq < place);
   const found = jumps({ points, ...input, filledAt: of.at.getTime() });
   if (!found?.jump) return found ? { ...found, fits: [] } : null;
   const sisters = await rows<{ code: string; ph: string }>(
@@ -135,10 +131,10 @@ export const temperatureRead = kind('temperature.read', {
       throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, {
         field: 'happenedAt',
       });
-    await tx
+    const writes = tx
       .insert(reading)
       .values({ ...rowOf({ entry, seq, anew }), lotId: of.id, kind: 'temperature', value: celsius, sample: null, at });
-    return { lots: [of.id] };
+    return { lots: [of.id], writes: writes.getSQL() };
   },
   line: ({ entry }) => ({
     what: 'Temperature',

@@ -16,7 +16,7 @@ import { TASTE_SAYS } from '../../lots/lineWords.js';
 import { addMovements, loadLot, type LotRow, refuseClosed } from '../../lots/lots.js';
 import { refuseUnknownPhoto } from '../../lots/photos.js';
 import { phPoints } from '../../lots/readings.js';
-import { openHolds } from '../../lots/watched.js';
+import { openHolds } from '../../lots/openHolds.js';
 
 const early = (of: LotRow, at: Date): void => {
   if (at < of.at)

@@ -35,18 +35,7 @@ export class Keys {
   private readonly dialog = viewChild.required<ElementRef<HTMLDialogElement>>('dialog');
 
   protected key(event: KeyboardEvent): void {
-    this.amongChoices(event);
     const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
     if (event.key === '?' && !typing && !this.dialog().nativeElement.open) this.dialog().nativeElement.showModal();
-  }
-
-  /** Arrows go from choice to choice. */
-  private amongChoices(event: KeyboardEvent): void {
-    const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-    const group = event.target instanceof HTMLButtonElement ? event.target.closest('.choices') : null;
-    if (!by || !group) return;
-    const all = [...group.querySelectorAll<HTMLButtonElement>('button:enabled')];
-    event.preventDefault();
-    all[(all.indexOf(event.target as HTMLButtonElement) + by + all.length) % all.length]?.focus();
   }
 }

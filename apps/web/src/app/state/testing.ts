@@ -189,8 +189,11 @@ export const within = (fixture: ComponentFixture<unknown>) => {
     const found = [...element.querySelectorAll('label')].find((one) => one.textContent!.trim().startsWith(label));
     return element.querySelector<HTMLInputElement>(`#${CSS.escape(found!.htmlFor)}`)!;
   };
+  // What is pressed: a button, or one of a few ways side by side.
   const button = (words: string): HTMLButtonElement =>
-    [...element.querySelectorAll('button')].find((one) => one.textContent!.trim().startsWith(words))!;
+    [...element.querySelectorAll<HTMLButtonElement>('button, [nz-radio-button], [role=tab]')].find((one) =>
+      one.textContent!.trim().startsWith(words),
+    )!;
   return {
     text: (): string => element.textContent!.replace(/\s+/g, ' '),
     element,

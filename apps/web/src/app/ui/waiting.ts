@@ -1,9 +1,12 @@
-import { Component, input, output } from '@angular/core';
+import { Component, input, output, ViewEncapsulation } from '@angular/core';
+import { NzSkeletonModule } from 'ng-zorro-antd/skeleton';
 import type { WireProblem } from '../api/api';
 
 /** A page that has nothing to show yet: it is read, or it could not be. */
 @Component({
   selector: 'ct-waiting',
+  imports: [NzSkeletonModule],
+  encapsulation: ViewEncapsulation.None,
   template: `
     @if (problem(); as said) {
       <div class="grave stack" role="alert">
@@ -11,35 +14,17 @@ import type { WireProblem } from '../api/api';
         <p><button type="button" (click)="again.emit()">Read again</button></p>
       </div>
     } @else if (loading()) {
-      <div class="lines" role="status"><span class="visually-hidden">Reading …</span><i></i><i></i><i></i><i></i></div>
+      <div role="status">
+        <span class="visually-hidden">Reading …</span>
+        <nz-skeleton aria-hidden="true" [nzTitle]="false" [nzParagraph]="lines" />
+      </div>
     }
   `,
-  styles: `
-    :host {
-      display: contents;
-    }
-    .lines {
-      display: grid;
-      gap: 18px;
-      padding-top: 12px;
-    }
-    i {
-      height: 12px;
-      background: var(--wash);
-    }
-    i:nth-child(2) {
-      width: 70%;
-    }
-    i:nth-child(3) {
-      width: 85%;
-    }
-    i:nth-child(4) {
-      width: 40%;
-    }
-  `,
+  styleUrl: './waiting.less',
 })
 export class Waiting {
   readonly loading = input(false);
   readonly problem = input<WireProblem | null>(null);
   readonly again = output();
+  protected readonly lines = { rows: 4, width: ['100%', '70%', '85%', '40%'] };
 }

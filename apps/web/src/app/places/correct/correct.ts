@@ -1,4 +1,5 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Router, RouterLink } from '@angular/router';
@@ -21,7 +22,7 @@ import { untilChosen } from '../../state/until-chosen';
 /** Puts one entry right: its own form, filled with what was recorded; what that changes is said before anybody confirms. */
 @Component({
   selector: 'ct-correct',
-  imports: [CorrectField, DayField, Refusal, RouterLink, TextField, Waiting, RecordButton, TypedBeforeNote],
+  imports: [Choices, CorrectField, DayField, Refusal, RouterLink, TextField, Waiting, RecordButton, TypedBeforeNote],
   templateUrl: './correct.html',
   styles: `
     .fields {

@@ -6,6 +6,7 @@ import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { Nothing } from '../../ui/nothing';
 import { Choice } from '../../ui/choice';
 import { CountInput } from '../../ui/count-input';
 import { DayField } from '../../ui/day-field';
@@ -29,7 +30,7 @@ export interface Picked {
 /** Orders that wait, each with its pick list: place by place, the oldest first; and what is not there. */
 @Component({
   selector: 'ct-orders',
-  imports: [Choice, CountInput, DayField, FormField, RecordButton, Refusal, TextField, TypedBeforeNote],
+  imports: [Nothing, Choice, CountInput, DayField, FormField, RecordButton, Refusal, TextField, TypedBeforeNote],
   templateUrl: './orders.html',
   styleUrl: './orders.less',
 })

@@ -21,6 +21,7 @@ import { keptChoice } from '../../state/kept-choice';
 import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
 import { untilChosen } from '../../state/until-chosen';
+import { Choices } from '../../ui/choices';
 import { Beam } from '../../ui/beam';
 import { Choice, type Option } from '../../ui/choice';
 import { FigureInput } from '../../ui/figure-input';
@@ -58,6 +59,7 @@ const SHARE_OF: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ct-add-step',
   imports: [
+    Choices,
     Beam,
     Choice,
     FigureInput,

@@ -1,3 +1,4 @@
+import { Choices } from '../../ui/choices';
 import { Component, computed, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { formatGrams, formatPercent } from '@clear-tally/core';
@@ -16,15 +17,9 @@ import { supplyChoices } from '../make/supply-choices';
 /** The brine a repack is poured over with: its own as it is, its own boiled, or fresh of a strength. */
 @Component({
   selector: 'ct-brine-step',
-  imports: [Choice, FigureInput, FormField, QuantityInput, RecordButton, Refusal, Select, TypedBeforeNote],
+  imports: [Choices, Choice, FigureInput, FormField, QuantityInput, RecordButton, Refusal, Select, TypedBeforeNote],
   template: `
-    <div class="choices" role="group" aria-label="Which brine">
-      @for (one of ways; track one[0]) {
-        <button type="button" [attr.aria-pressed]="way() === one[0]" (click)="form.values.way.set(one[0])">
-          {{ one[1] }}
-        </button>
-      }
-    </div>
+    <ct-choices label="Which brine" [options]="ways" [value]="way()" (picked)="form.values.way.set($event)" />
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-typed-before [typed]="form.typed" />
       @switch (way()) {

@@ -7,6 +7,7 @@ import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { Nothing } from '../../ui/nothing';
 import { Choice } from '../../ui/choice';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
@@ -30,6 +31,7 @@ const SAYS: Readonly<Record<FinishKind, string>> = {
 @Component({
   selector: 'ct-finishes',
   imports: [
+    Nothing,
     Choice,
     FormField,
     Mark,

@@ -67,6 +67,7 @@ export function vessel(tag: string, more: Partial<FloorVessel> = {}): FloorVesse
     ready: false,
     readyFrom: NOW,
     readyTo: NOW,
+    window: { why: 'by its formula', says: '', tasteDay: null, coldOn: null, best: null },
     lastDay: null,
     odd: false,
     ...more,

@@ -7,6 +7,7 @@ import { injectHouse } from '../../state/house';
 import { takesScans } from '../../state/scans';
 import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
+import { Nothing } from '../../ui/nothing';
 import { CautionsAt } from '../../ui/cautions-at';
 import { Mark } from '../../ui/mark';
 import { phWords } from '../../ui/ph-words';
@@ -24,6 +25,7 @@ import { VesselPanel } from './vessel-panel';
 @Component({
   selector: 'ct-floor',
   imports: [
+    Nothing,
     CautionsAt,
     JarsDue,
     ManyQuiet,

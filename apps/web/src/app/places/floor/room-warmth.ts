@@ -35,7 +35,7 @@ import { openChecks } from './round';
       <ct-refusal [message]="form.problem()" />
     }
   `,
-  styles: 'form { display: flex; gap: 12px; align-items: center; } ct-text { width: 130px; }',
+  styles: 'form { display: flex; flex-wrap: wrap; gap: 12px; align-items: center; } ct-text { width: 130px; }',
 })
 export class RoomWarmth {
   readonly vessels = input.required<readonly FloorVessel[]>();

@@ -1,3 +1,4 @@
+import { counted } from '@clear-tally/core';
 import type { FloorVessel } from '@clear-tally/contract';
 
 export type Check = FloorVessel['checks'][number];
@@ -19,7 +20,7 @@ export function roundOf(vessels: readonly FloorVessel[]): FloorVessel[] {
 export function whenWords(check: Check, now: number, time: (iso: string) => string): string {
   if (check.state === 'late') {
     const hours = Math.max(1, Math.round((now - check.due) / 3_600_000));
-    return hours < 48 ? `late ${hours} h` : `late ${Math.round(hours / 24)} days`;
+    return hours < 48 ? `late ${hours} h` : `late ${counted(Math.round(hours / 24), 'day')}`;
   }
   return check.due - now > 24 * 3_600_000
     ? 'in time'

@@ -1,5 +1,7 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Tabs } from '../../ui/tabs';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Router, RouterLink } from '@angular/router';
@@ -7,6 +9,8 @@ import {
   BASIS_WORDS,
   checkWords,
   donenessWords,
+  windowConditionWords,
+  windowDaysWords,
   formatGrams,
   formatPercent,
   mlPerTrimmedGram,
@@ -56,6 +60,8 @@ type From = keyof typeof FROM;
 @Component({
   selector: 'ct-formula',
   imports: [
+    Tabs,
+    Choices,
     CautionsAt,
     CountInput,
     FigureInput,
@@ -115,6 +121,12 @@ export class Formula {
   protected readonly variant = signal<string | null>(null);
   protected readonly leaf = this.start.values.leaf;
   protected readonly chosenYields = signal<ChosenYields | null>(null);
+  protected readonly leaves = [
+    ['why', 'Why'],
+    ['vessels', 'Vessels'],
+    ['label', 'Label, cost'],
+    ['plan', 'Plan'],
+  ] as const;
   protected readonly tab = signal<'why' | 'vessels' | 'label' | 'plan'>('why');
   protected readonly opened = signal<string>('salt');
   protected readonly weakReason = this.start.values.weakReason;
@@ -312,6 +324,10 @@ export class Formula {
     return {
       checks: formula.checks.map(checkWords),
       done: formula.done ? donenessWords(formula.done) : [],
+      windows: (formula.windows ?? []).map((window) => ({
+        of: windowConditionWords(window),
+        says: windowDaysWords(window),
+      })),
       rules: Object.keys(formula.rules).map((key) => {
         const rule = HOUSE_RULES.find((one) => one.key === key);
         const chosen = rule?.options.find((one) => one.key === force[key]);

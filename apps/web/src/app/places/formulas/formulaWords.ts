@@ -8,6 +8,8 @@ import {
   HOUSE_RULES,
   SCALE_WORDS,
   type Worded,
+  windowConditionWords,
+  windowDaysWords,
 } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { STYLE_WORDS } from './draft/draft';
@@ -104,6 +106,11 @@ export function formulaWords(formula: FormulaReply): Worded {
       what: 'Done when',
       words: formula.done ? donenessWords(formula.done).join(', ') : 'somebody says so',
     },
+    ...(formula.windows ?? []).map((window) => ({
+      key: `window ${windowConditionWords(window)}`,
+      what: `Window, ${windowConditionWords(window)}`,
+      words: windowDaysWords(window),
+    })),
     {
       key: 'labour',
       what: 'Work',

@@ -17,6 +17,7 @@ import { draftInHand } from '../../state/draft';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
+import { Choices } from '../../ui/choices';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import type { Draft } from './draft/draft';
@@ -30,7 +31,7 @@ import { keepTyped } from '../../state/typed';
 /** A recipe comes in as it stands: typed line by line, or as a file. What is sound is kept, the rest is marked. */
 @Component({
   selector: 'ct-take-in',
-  imports: [Refusal, TextField, FileField, AreaField, TypedBeforeNote],
+  imports: [Choices, Refusal, TextField, FileField, AreaField, TypedBeforeNote],
   template: `
     <div class="page with-side wide">
       <div class="main stack">
@@ -77,13 +78,13 @@ import { keepTyped } from '../../state/typed';
         @if (asksNation()) {
           <div class="stack nation">
             <p>Whose spoons, cups and gallons are these?</p>
-            <div class="choices" role="group" aria-label="Whose measures">
-              @for (nation of nations; track nation) {
-                <button type="button" [attr.aria-pressed]="said() === nation" (click)="said.set(nation)">
-                  {{ NATION_WORDS[nation] }}
-                </button>
-              }
-            </div>
+            <ct-choices
+              label="Whose measures"
+              [options]="nations"
+              [words]="NATION_WORDS"
+              [value]="said()"
+              (picked)="said.set($event)"
+            />
           </div>
         }
         <ul>

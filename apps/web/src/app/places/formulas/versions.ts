@@ -4,13 +4,18 @@ import { differences } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
+import { Cell } from '../../ui/table/cell';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
 import { Waiting } from '../../ui/waiting';
 import { formulaWords } from './formulaWords';
+
+type Row = ReturnType<typeof differences>[number];
 
 /** Two versions of a formula, line by line: what changed, what came, what went. */
 @Component({
   selector: 'ct-versions',
-  imports: [RouterLink, Waiting],
+  imports: [Cell, RouterLink, Table, Waiting],
   template: `
     <div class="page with-outline">
       @if (newest.data(); as f) {
@@ -34,42 +39,29 @@ import { formulaWords } from './formulaWords';
           @if (before()) {
             <h1>Version {{ after() }} against {{ before() }}</h1>
             @if (rows(); as all) {
-              <table class="book">
-                <thead>
-                  <tr>
-                    <th>Line</th>
-                    <th>Version {{ before() }}</th>
-                    <th>Version {{ after() }}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  @for (row of all; track row.what + $index) {
-                    <tr>
-                      <td>
-                        <b>{{ row.what }}</b>
-                      </td>
-                      <td>
-                        @if (row.before === null) {
-                          <span class="soft">not there</span>
-                        } @else {
-                          <s>{{ row.before }}</s>
-                        }
-                      </td>
-                      <td>
-                        @if (row.after === null) {
-                          <span class="beet">left out</span>
-                        } @else {
-                          {{ row.after }}
-                        }
-                      </td>
-                    </tr>
-                  } @empty {
-                    <tr>
-                      <td colspan="3" class="soft">Nothing differs.</td>
-                    </tr>
+              <ct-table
+                [name]="'Versions of a formula'"
+                nothing="Nothing differs."
+                placeholder="line, amount"
+                [rows]="all"
+                [columns]="columns()"
+                [rowKey]="keyOf"
+              >
+                <ng-template ctCell="before" let-row>
+                  @if (row.before === null) {
+                    <span class="soft">not there</span>
+                  } @else {
+                    <s>{{ row.before }}</s>
                   }
-                </tbody>
-              </table>
+                </ng-template>
+                <ng-template ctCell="after" let-row>
+                  @if (row.after === null) {
+                    <span class="beet">left out</span>
+                  } @else {
+                    {{ row.after }}
+                  }
+                </ng-template>
+              </ct-table>
             }
           } @else {
             <h1>Version {{ after() }}</h1>
@@ -142,5 +134,21 @@ export class Versions {
       (row) => row.what !== 'Order of the lines' || names(before) === names(after),
     );
   });
+  protected readonly columns = computed((): Column<Row>[] => [
+    { key: 'what', head: 'Line', value: ({ what }) => what },
+    {
+      key: 'before',
+      head: `Version ${this.before()}`,
+      value: ({ before }) => before,
+      words: ({ before }) => before ?? 'not there',
+    },
+    {
+      key: 'after',
+      head: `Version ${this.after()}`,
+      value: ({ after }) => after,
+      words: ({ after }) => after ?? 'left out',
+    },
+  ]);
+  protected readonly keyOf = ({ what, before, after }: Row): string => [what, before, after].join('|');
   protected readonly when = (iso: string): string => this.house.dates().day(iso);
 }

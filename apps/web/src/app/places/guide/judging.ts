@@ -1,5 +1,6 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -35,6 +36,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
 @Component({
   selector: 'ct-judging',
   imports: [
+    Choices,
     CautionsAt,
     Choice,
     FindingDrawing,

@@ -5,6 +5,7 @@ import { HEAT_METHOD_WORDS, HEAT_METHODS, type HeatLimits, type HeatMethod } fro
 import { newId, recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { Nothing } from '../../ui/nothing';
 import { calendarDay } from '../../ui/dates';
 import { DayField } from '../../ui/day-field';
 import { FigureInput } from '../../ui/figure-input';
@@ -30,6 +31,7 @@ const nothing = null as number | null;
 @Component({
   selector: 'ct-processes',
   imports: [
+    Nothing,
     DayField,
     FigureInput,
     FormField,

@@ -6,12 +6,14 @@ import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { ShareDone } from '../../ui/share-done';
 import { Mark } from '../../ui/mark';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
 import { Select } from '../../ui/select';
 import { Tick } from '../../ui/tick';
 import { OfficeNav } from '../office/office-nav';
+import { HouseSheetForm } from './house-sheet';
 import { firstFormula, STYLES, type StyleKey } from './first-formula';
 
 const KINDS: readonly (readonly [StarterMaterial['kind'], string])[] = [
@@ -26,7 +28,7 @@ const KINDS: readonly (readonly [StarterMaterial['kind'], string])[] = [
 /** Setting a house up: what is there, what is next; left and taken up again at any time. */
 @Component({
   selector: 'ct-founding',
-  imports: [Mark, OfficeNav, RecordButton, Refusal, RouterLink, Select, Tick],
+  imports: [HouseSheetForm, ShareDone, Mark, OfficeNav, RecordButton, Refusal, RouterLink, Select, Tick],
   template: `
     <div class="page with-side">
       <div class="main stack">
@@ -36,6 +38,7 @@ const KINDS: readonly (readonly [StarterMaterial['kind'], string])[] = [
           In any order, and left at any time: what is there is kept. A first batch needs a room, a vessel, salt, produce
           and a formula.
         </p>
+        <ct-share-done label="Set up" [done]="done()" [of]="steps().length" />
         <ol class="walk" aria-label="What a house has">
           @for (step of steps(); track step.words) {
             <li>
@@ -53,6 +56,9 @@ const KINDS: readonly (readonly [StarterMaterial['kind'], string])[] = [
             </li>
           }
         </ol>
+        @if (rights.isOwner()) {
+          <ct-house-sheet class="rule" />
+        }
       </div>
       <aside class="side stack" aria-label="To begin with">
         @if (rights.isOwner()) {
@@ -149,6 +155,7 @@ export class Founding {
     () => new Set((this.house.house()?.materials ?? []).map(({ name }) => name.toLowerCase())),
   );
 
+  protected readonly done = computed(() => this.steps().filter(({ many }) => many > 0).length);
   protected readonly steps = computed(() => {
     const of = this.house.house();
     const lots = this.lots.data()?.lots ?? [];

@@ -6,7 +6,7 @@ import { FakeApi, inHouse, INES, ODILE, within } from '../../state/testing';
 import { firstFormula, STYLES } from './first-formula';
 import { Founding } from './founding';
 import { Registers } from './registers';
-import { readTags } from './tags';
+import { readTags } from '@clear-tally/core';
 
 const ROOM = '11111111-1111-4111-8111-111111111111';
 const CROCK = '22222222-2222-4222-8222-222222222222';

@@ -5,6 +5,8 @@ import type { BodyOf, HouseReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
+import { Nothing } from '../../ui/nothing';
+import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { RecordButton } from '../../ui/record-button';
@@ -15,7 +17,7 @@ import { Tick } from '../../ui/tick';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { type DrawnVessel, VesselDrawing } from '../../ui/vessel-drawing';
 import { OfficeNav } from '../office/office-nav';
-import { readTags } from './tags';
+import { readTags } from '@clear-tally/core';
 
 type Vessel = HouseReply['vessels'][number];
 type Shape = BodyOf<'vessel.add'>['shape'];
@@ -42,6 +44,8 @@ const CLOSURE_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ct-registers',
   imports: [
+    Nothing,
+    Choices,
     CountInput,
     FigureInput,
     FormField,

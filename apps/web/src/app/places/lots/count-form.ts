@@ -1,5 +1,6 @@
 import { Component, computed, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import type { Loss } from '@clear-tally/core';
@@ -22,17 +23,20 @@ const LOSSES: [Loss, string][] = [
 /** What stands there by weighing, or a loss with its reason. */
 @Component({
   selector: 'ct-count-form',
-  imports: [Choice, QuantityInput, Refusal, FormField, RecordButton, TypedBeforeNote],
+  imports: [Choices, Choice, QuantityInput, Refusal, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (open()) {
       <form class="stack" (submit)="$event.preventDefault(); record()">
         <ct-typed-before [typed]="form.typed" />
-        <div class="choices" role="group" aria-label="What to record">
-          <button type="button" [attr.aria-pressed]="what() === 'count'" (click)="what.set('count')">
-            Weighed on hand
-          </button>
-          <button type="button" [attr.aria-pressed]="what() === 'loss'" (click)="what.set('loss')">A loss</button>
-        </div>
+        <ct-choices
+          label="What to record"
+          [options]="[
+            ['count', 'Weighed on hand'],
+            ['loss', 'A loss'],
+          ]"
+          [value]="what()"
+          (picked)="what.set($event)"
+        />
         @if (what() === 'loss') {
           <ct-choice label="Where it went" [options]="sinks" [formField]="form.fields.sink" />
         }

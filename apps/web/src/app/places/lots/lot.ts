@@ -1,3 +1,4 @@
+import { WindowWords } from './window-words';
 import { Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -46,6 +47,7 @@ const EVENT_WORDS: Record<string, string> = {
 @Component({
   selector: 'ct-lot',
   imports: [
+    WindowWords,
     Ahead,
     Book,
     Conditions,

@@ -2,6 +2,7 @@ import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { LotsReply } from '@clear-tally/contract';
 import { shownPages } from '../../state/shown-pages';
+import { Choices } from '../../ui/choices';
 import { Cell } from '../../ui/table/cell';
 import type { Column } from '../../ui/table/column';
 import { Table } from '../../ui/table/table';
@@ -40,19 +41,13 @@ const OF_KIND: Readonly<Record<Kind, readonly string[]>> = {
 /** The book's index. */
 @Component({
   selector: 'ct-lots',
-  imports: [Cell, RouterLink, Table, Waiting],
+  imports: [Choices, Cell, RouterLink, Table, Waiting],
   template: `
     <div class="page">
       <div class="main stack">
         <div class="row head">
           <h1>Lots</h1>
-          <div class="choices" role="group" aria-label="Kind of lot">
-            @for (kind of kinds; track kind[0]) {
-              <button type="button" [attr.aria-pressed]="chosen() === kind[0]" (click)="chosen.set(kind[0])">
-                {{ kind[1] }}
-              </button>
-            }
-          </div>
+          <ct-choices label="Kind of lot" [options]="kinds" [value]="chosen()" (picked)="chosen.set($event)" />
           <a class="button" routerLink="/lots/before-the-ledger">Enter a lot from before these records</a>
         </div>
         @if (read.pages().length > 0) {
@@ -88,7 +83,7 @@ const OF_KIND: Readonly<Record<Kind, readonly string[]>> = {
     </div>
   `,
   styles:
-    '.head { align-items: center; } .head > .choices { margin: 0 auto 0 0 !important; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
+    '.head { align-items: center; } .head > ct-choices { margin: 0 auto 0 0 !important; } .code { font-weight: 700; display: inline-block; padding: 6px 0; }',
 })
 export class Lots {
   protected readonly kinds = KINDS;

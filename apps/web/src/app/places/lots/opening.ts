@@ -1,5 +1,6 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { type Need, RecordButton } from '../../ui/record-button';
 import { Router } from '@angular/router';
 import { dayProblem } from '@clear-tally/core';
@@ -16,7 +17,18 @@ import { TypedBeforeNote } from '../../ui/typed-before';
 /** What stood in the house before its ledger began: a live vessel, or jars on a shelf. */
 @Component({
   selector: 'ct-opening',
-  imports: [DayField, Choice, CountInput, QuantityInput, Refusal, TextField, TypedBeforeNote, FormField, RecordButton],
+  imports: [
+    Choices,
+    DayField,
+    Choice,
+    CountInput,
+    QuantityInput,
+    Refusal,
+    TextField,
+    TypedBeforeNote,
+    FormField,
+    RecordButton,
+  ],
   template: `
     <div class="page">
       <div class="main stack">
@@ -27,14 +39,15 @@ import { TypedBeforeNote } from '../../ui/typed-before';
         </p>
         <form class="stack form" (submit)="$event.preventDefault(); record()">
           <ct-typed-before [typed]="form.typed" />
-          <div class="choices" role="group" aria-label="What stands there">
-            <button type="button" [attr.aria-pressed]="what() === 'vessel'" (click)="what.set('vessel')">
-              A live vessel
-            </button>
-            <button type="button" [attr.aria-pressed]="what() === 'jars'" (click)="what.set('jars')">
-              Jars on a shelf
-            </button>
-          </div>
+          <ct-choices
+            label="What stands there"
+            [options]="[
+              ['vessel', 'A live vessel'],
+              ['jars', 'Jars on a shelf'],
+            ]"
+            [value]="what()"
+            (picked)="what.set($event)"
+          />
           <ct-text label="What it is" [formField]="form.fields.name" />
           <ct-day label="Filled or packed on, if known" [latest]="today" [formField]="form.fields.filledOn" />
           @if (what() === 'vessel') {

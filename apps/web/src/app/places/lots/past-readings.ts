@@ -3,6 +3,7 @@ import { type PastReading, readReadings } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { SAYS_WHEN } from '../../state/when';
+import { Choices } from '../../ui/choices';
 import { AreaField } from '../../ui/area-field';
 import { FileField } from '../../ui/file-field';
 import { RecordButton } from '../../ui/record-button';
@@ -16,7 +17,7 @@ const MOST = 60;
 /** Readings of past days, from a notebook or a sheet: pasted or chosen, looked at line by line, recorded together. */
 @Component({
   selector: 'ct-past-readings',
-  imports: [AreaField, FileField, FormField, RecordButton, Refusal, TypedBeforeNote],
+  imports: [Choices, AreaField, FileField, FormField, RecordButton, Refusal, TypedBeforeNote],
   // Each line has its own moment.
   providers: [{ provide: SAYS_WHEN, useValue: true }],
   template: `
@@ -38,17 +39,12 @@ const MOST = 60;
           accept=".csv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
           (chosen)="chosen($event)"
         />
-        <div class="choices" role="group" aria-label="Sample of these readings">
-          @for (one of samples; track one[0]) {
-            <button
-              type="button"
-              [attr.aria-pressed]="form.values.sample() === one[0]"
-              (click)="form.values.sample.set(one[0])"
-            >
-              {{ one[1] }}
-            </button>
-          }
-        </div>
+        <ct-choices
+          label="Sample of these readings"
+          [options]="samples"
+          [value]="form.values.sample()"
+          (picked)="form.values.sample.set($event)"
+        />
       </div>
       <ct-refusal [message]="unread() ?? form.problem()" />
       @if (readings().length > 0) {

@@ -10,6 +10,9 @@ const HAIR = '#c9d1cf';
 const BEET = '#8a1c4a';
 const STEEL = '#3b5b8c';
 
+/** A letter's share of the chart's width, in per cent: rather too wide than two words on each other. */
+const LETTER_SHARE = 0.95;
+
 /** pH over the days since filling, with the house limit; temperature beneath it on its own scale. */
 @Component({
   selector: 'ct-ph-chart',
@@ -17,7 +20,13 @@ const STEEL = '#3b5b8c';
     <figure>
       <div>
         @for (one of placed(); track $index) {
-          <span class="event" [class.beet]="one.grave" [style.left.%]="one.left">{{ one.words }}</span>
+          <span
+            class="event"
+            [class.beet]="one.grave"
+            [style.left.%]="one.ends ? null : one.at"
+            [style.right.%]="one.ends ? 100 - one.at : null"
+            >{{ one.words }}</span
+          >
         }
         <canvas #canvas role="img" [attr.aria-label]="words()"></canvas>
       </div>
@@ -31,7 +40,7 @@ const STEEL = '#3b5b8c';
     </figure>
   `,
   styles:
-    'figure { display: grid; gap: 4px; } div { position: relative; height: 240px; min-width: 0; padding-top: 16px; } .event { position: absolute; top: 0; font-size: 14px; color: var(--soft); white-space: nowrap; margin: 0; } .ink { color: var(--ink); } .steel { color: var(--steel); } span { margin-right: 14px; }',
+    'figure { display: grid; gap: 4px; } div { position: relative; height: 240px; min-width: 0; padding-top: 16px; overflow: hidden; } .event { position: absolute; top: 0; font-size: 14px; color: var(--soft); white-space: nowrap; margin: 0; } .ink { color: var(--ink); } .steel { color: var(--steel); } figcaption span { margin-right: 14px; }',
 })
 export class PhChart {
   readonly lines = input.required<readonly BookLine[]>();
@@ -50,16 +59,19 @@ export class PhChart {
       Math.min(this.deadline() ?? 0, 12),
     ),
   );
-  /** Words over the chart, at their day; those too close together are left to the book. */
+  /** Words over the chart, at their day, within its edges; those that would lie on others are left to the book. */
   protected readonly placed = computed(() => {
-    let free = -100;
+    let free = 0;
     return [...this.events()]
       .sort((a, b) => a.day - b.day)
       .flatMap((one) => {
-        const left = 5 + (one.day / Math.ceil(this.last())) * 88;
-        if (left - free < 13) return [];
-        free = left;
-        return [{ ...one, left: Math.min(left, 86) }];
+        const at = 5 + (one.day / Math.ceil(this.last())) * 88;
+        const wide = one.words.length * LETTER_SHARE;
+        const ends = at + wide > 100;
+        const from = ends ? at - wide : at;
+        if (from < free) return [];
+        free = from + wide + 2;
+        return [{ ...one, at, ends }];
       });
   });
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');

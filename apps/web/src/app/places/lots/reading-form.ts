@@ -1,5 +1,6 @@
 import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { Store } from '@ngrx/store';
 import { parsePh, parseTemperature } from '@clear-tally/core';
@@ -16,7 +17,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
 /** pH and temperature, entered at the head of the book. Either alone will do. */
 @Component({
   selector: 'ct-reading-form',
-  imports: [Mark, Refusal, TextField, Select, TypedBeforeNote, FormField, RecordButton],
+  imports: [Choices, Mark, Refusal, TextField, Select, TypedBeforeNote, FormField, RecordButton],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-typed-before [typed]="form.typed" />
@@ -29,18 +30,15 @@ import { TypedBeforeNote } from '../../ui/typed-before';
           [figures]="true"
           [wrong]="!!phMessage()"
         />
-        <div class="choices" role="group" aria-label="Sample">
-          <button
-            type="button"
-            [attr.aria-pressed]="sample() === 'blended'"
-            (click)="form.values.sample.set('blended')"
-          >
-            Blended
-          </button>
-          <button type="button" [attr.aria-pressed]="sample() === 'brine'" (click)="form.values.sample.set('brine')">
-            Brine only
-          </button>
-        </div>
+        <ct-choices
+          label="Sample"
+          [options]="[
+            ['blended', 'Blended'],
+            ['brine', 'Brine only'],
+          ]"
+          [value]="sample()"
+          (picked)="form.values.sample.set($event)"
+        />
         <ct-text
           class="short"
           [label]="compact() ? 'Vessel °C' : 'Vessel, °C'"

@@ -1,5 +1,6 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { decideBrineClosed, formatGrams } from '@clear-tally/core';
@@ -14,7 +15,7 @@ import { TextField } from '../../ui/text-field';
 /** Brine made, poured, left over: three numbers. The left-over asks whether it met the product. Worked case W12. */
 @Component({
   selector: 'ct-brine-left',
-  imports: [Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
+  imports: [Choices, Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (brine(); as brine) {
       <div class="rule stack">
@@ -69,18 +70,13 @@ import { TextField } from '../../ui/text-field';
               }
             </div>
             <div>
-              <span class="label" id="brine-spices">Spices in it?</span
-              ><span class="choices" role="group" aria-labelledby="brine-spices">
-                @for (one of spiceAnswers; track one[0]) {
-                  <button
-                    type="button"
-                    [attr.aria-pressed]="spices() === one[0]"
-                    (click)="spices.set(one[0]); form.edited()"
-                  >
-                    {{ one[1] }}
-                  </button>
-                }
-              </span>
+              <ct-choices
+                shown
+                label="Spices in it?"
+                [options]="spiceAnswers"
+                [value]="spices()"
+                (picked)="spices.set($event); form.edited()"
+              />
             </div>
             @if (differs(); as missing) {
               <div class="watch stack">

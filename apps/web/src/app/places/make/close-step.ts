@@ -1,5 +1,6 @@
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { effectsOf, isWeak } from '@clear-tally/core';
@@ -28,18 +29,14 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
 /** Each filled vessel closed: what keeps it down, counted in so that it is counted out; headspace; lid; tray; and its room. */
 @Component({
   selector: 'ct-close-step',
-  imports: [CountInput, Refusal, TextField, Tick, FormField, RecordButton, TypedBeforeNote],
+  imports: [Choices, CountInput, Refusal, TextField, Tick, FormField, RecordButton, TypedBeforeNote],
   template: `
     <div class="stack">
-      <div class="choices" role="group" aria-label="Vessel">
-        @for (fill of batch().fills; track fill.lotId) {
-          <button type="button" [attr.aria-pressed]="fill.lotId === now()?.lotId" (click)="chosen.set(fill.lotId)">
-            {{ fill.vesselTag }}{{ fill.closure ? ' ✓' : '' }}
-          </button>
-        } @empty {
-          <p class="note" style="padding: 10px 14px">Nothing is filled yet.</p>
-        }
-      </div>
+      @if (batch().fills.length === 0) {
+        <p class="note">Nothing is filled yet.</p>
+      } @else {
+        <ct-choices label="Vessel" [options]="vessels()" [value]="now()?.lotId ?? null" (picked)="chosen.set($event)" />
+      }
       @if (now(); as fill) {
         <p>
           <b class="figure">{{ fill.code }}</b> · {{ fill.room }} · {{ saltIn(fill.salt)
@@ -48,14 +45,14 @@ const WEIGHT_WORDS = { weight: 'glass weights', bag: 'brine bag', leaf: 'cover l
         <form class="stack" (submit)="$event.preventDefault(); record()">
           <ct-typed-before [typed]="form.typed" />
           <div>
-            <span class="label" id="closure">Closure</span
-            ><span class="choices" role="group" aria-labelledby="closure">
-              @for (one of closures; track one) {
-                <button type="button" [attr.aria-pressed]="closure() === one" (click)="closure.set(one)">
-                  {{ words[one] }}
-                </button>
-              }
-            </span>
+            <ct-choices
+              shown
+              label="Closure"
+              [options]="closures"
+              [words]="words"
+              [value]="closure()"
+              (picked)="closure.set($event)"
+            />
           </div>
           @if (closure() === 'sealed') {
             <p class="watch">
@@ -123,6 +120,9 @@ export class CloseStep {
   protected readonly words = CLOSURE_WORDS;
   protected readonly closures = Object.keys(CLOSURE_WORDS) as Closure[];
   protected readonly chosen = signal<string | null>(null);
+  protected readonly vessels = computed(() =>
+    this.batch().fills.map(({ lotId, vesselTag, closure }) => [lotId, closure ? `${vesselTag} ✓` : vesselTag] as const),
+  );
   protected readonly now = computed(
     () =>
       this.batch().fills.find((fill) => fill.lotId === this.chosen()) ??

@@ -1,3 +1,4 @@
+import { Choices } from '../../ui/choices';
 import { Component, computed, input, output, signal, viewChild } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
@@ -28,6 +29,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
 @Component({
   selector: 'ct-lines-step',
   imports: [
+    Choices,
     Beam,
     Choice,
     Mark,
@@ -111,18 +113,13 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
             </div>
             @if (batch().brine && station() === 'flavour') {
               <div>
-                <span class="label" id="goes-into">It goes into</span
-                ><span class="choices" role="group" aria-labelledby="goes-into">
-                  @for (one of INTO; track one[0]) {
-                    <button
-                      type="button"
-                      [attr.aria-pressed]="into() === one[0]"
-                      (click)="into.set(one[0]); form.edited()"
-                    >
-                      {{ one[1] }}
-                    </button>
-                  }
-                </span>
+                <ct-choices
+                  shown
+                  label="It goes into"
+                  [options]="INTO"
+                  [value]="into()"
+                  (picked)="into.set($event); form.edited()"
+                />
               </div>
             }
             @if (form.problemAt('pastReason')) {

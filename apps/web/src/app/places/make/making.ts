@@ -4,6 +4,7 @@ import { formatGrams } from '@clear-tally/core';
 import type { FormulasReply, MakingReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
+import { Nothing } from '../../ui/nothing';
 import { Receive } from '../../ui/receive';
 import { Waiting } from '../../ui/waiting';
 import { STAGE_WORDS } from './stage-words';
@@ -11,7 +12,7 @@ import { STAGE_WORDS } from './stage-words';
 /** What is on the bench, and where a batch starts. */
 @Component({
   selector: 'ct-making',
-  imports: [Receive, RouterLink, Waiting],
+  imports: [Nothing, Receive, RouterLink, Waiting],
   template: `
     <div class="page with-side">
       <div class="main stack">
@@ -30,7 +31,7 @@ import { STAGE_WORDS } from './stage-words';
                 </a>
               </li>
             } @empty {
-              <li class="note">Nothing is on the bench. Start a batch from one of the formulas.</li>
+              <li><ct-nothing says="Nothing is on the bench. Start a batch from one of the formulas." /></li>
             }
           </ul>
         }

@@ -1,3 +1,4 @@
+import { Choices } from '../../ui/choices';
 import { Component, computed, effect, input, signal, viewChild } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
@@ -48,7 +49,7 @@ const OF = {
 /** What goes into a batch beside the lines of its formula: a late vegetable, a spice more, the starter of a house that always uses one. */
 @Component({
   selector: 'ct-other-ingredient',
-  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
+  imports: [Choices, Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (!opened()) {
       <div>
@@ -66,12 +67,15 @@ const OF = {
         <ct-scale-bar [scale]="scale" />
         <ct-choice [label]="of().from" [options]="options()" [formField]="form.fields.lotId" [nothing]="of().nothing" />
         @if (station() === 'brine') {
-          <div class="choices" role="group" aria-label="Does it stay in the brine?">
-            <button type="button" [attr.aria-pressed]="!strained()" (click)="strained.set(false)">It stays in</button
-            ><button type="button" [attr.aria-pressed]="strained()" (click)="strained.set(true)">
-              Boiled with it, strained out
-            </button>
-          </div>
+          <ct-choices
+            label="Does it stay in the brine?"
+            [options]="[
+              [false, 'It stays in'],
+              [true, 'Boiled with it, strained out'],
+            ]"
+            [value]="strained()"
+            (picked)="strained.set($event)"
+          />
         }
         <div class="row">
           <ct-quantity

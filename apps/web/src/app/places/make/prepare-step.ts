@@ -1,3 +1,4 @@
+import { Choices } from '../../ui/choices';
 import { Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
@@ -30,7 +31,7 @@ interface Part {
 /** Paste, porridge, purée, liquor, woken culture: each a lot of its own, of weighed lots; then into the bowls by weight. */
 @Component({
   selector: 'ct-prepare-step',
-  imports: [Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
+  imports: [Choices, Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <div class="stack">
       @if (batch().leaf; as leaf) {
@@ -54,13 +55,13 @@ interface Part {
       @if (batch().closedAt === null) {
         <ct-scale-bar [scale]="scale" />
         <div class="row">
-          <span class="choices" role="group" aria-label="What is made">
-            @for (one of forms; track one) {
-              <button type="button" [attr.aria-pressed]="form() === one" (click)="form.set(one)">
-                {{ formWords[one] }}
-              </button>
-            }
-          </span>
+          <ct-choices
+            label="What is made"
+            [options]="forms"
+            [words]="formWords"
+            [value]="form()"
+            (picked)="form.set($event)"
+          />
         </div>
         <form class="row" (submit)="$event.preventDefault(); add()">
           <ct-choice label="Part, from lot" [options]="options()" [(value)]="lotId" (edited)="make.edited()" />

@@ -1,5 +1,6 @@
 import { Component, computed, input, signal, viewChild } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams, formatPercent, tasteReference } from '@clear-tally/core';
@@ -26,6 +27,7 @@ const TASTES: readonly { key: Taste; words: string }[] = [
 @Component({
   selector: 'ct-rinse-step',
   imports: [
+    Choices,
     FigureInput,
     QuantityInput,
     Refusal,
@@ -85,29 +87,21 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                 [formField]="rinse.fields.salt"
               />
               <div>
-                <span class="label" id="how">By</span
-                ><span class="choices" role="group" aria-labelledby="how">
-                  @for (one of hows; track one) {
-                    <button type="button" [attr.aria-pressed]="how() === one" (click)="how.set(one)">{{ one }}</button>
-                  }
-                </span>
+                <ct-choices shown label="By" [options]="hows" [value]="how()" (picked)="how.set($event)" />
               </div>
             </div>
             <div>
-              <span class="label" id="tastes"
-                >Drained juice tastes, beside {{ reference(0.015) }} (1.5 %) and {{ reference(0.025) }} (2.5 %)</span
-              >
-              <span class="choices" role="group" aria-labelledby="tastes">
-                @for (one of tastes; track one.key) {
-                  <button
-                    type="button"
-                    [attr.aria-pressed]="tasted() === one.key"
-                    (click)="tasted.set(tasted() === one.key ? null : one.key)"
-                  >
-                    {{ one.words }}
-                  </button>
-                }
-              </span>
+              <ct-choices
+                shown
+                [label]="
+                  'Drained juice tastes, beside ' + reference(0.015) + ' (1.5 %) and ' + reference(0.025) + ' (2.5 %)'
+                "
+                [options]="tastes"
+                [value]="tasted()"
+                loose
+                (letGo)="tasted.set(null)"
+                (picked)="tasted.set($event)"
+              />
             </div>
             <div class="row">
               <button class="go" [ctRecord]="rinse" [needs]="[!water() && 'how much water']">

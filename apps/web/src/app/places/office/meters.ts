@@ -1,5 +1,6 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Store } from '@ngrx/store';
@@ -40,6 +41,7 @@ const CALIBRATIONS: readonly Column<Calibration>[] = [
 @Component({
   selector: 'ct-meters',
   imports: [
+    Choices,
     Table,
     CautionsAt,
     FigureInput,
@@ -54,7 +56,7 @@ const CALIBRATIONS: readonly Column<Calibration>[] = [
   ],
   templateUrl: './meters.html',
   styles:
-    'li button { width: 100%; display: grid; justify-content: stretch; text-align: left; gap: 2px; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 10px; font-weight: 400; } li button[aria-current] { background: var(--wash); border-left: 5px solid var(--ink); } .buffers { display: grid; grid-template-columns: auto auto auto; gap: 10px 16px; justify-content: start; align-items: end; }',
+    'li button { width: 100%; display: grid; justify-content: stretch; text-align: left; gap: 2px; border: 0; border-bottom: 1px solid var(--hair); background: none; padding: 10px; font-weight: 400; } li button[aria-current] { background: var(--wash); border-left: 5px solid var(--ink); } .buffers { display: grid; grid-template-columns: repeat(3, minmax(0, max-content)); gap: 10px 16px; justify-content: start; align-items: end; }',
 })
 export class Meters {
   protected readonly house = injectHouse();

@@ -4,6 +4,7 @@ import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Store } from '@ngrx/store';
 import { isoDay } from '@clear-tally/core';
+import { RouterLink } from '@angular/router';
 import type { LooksReply, PeopleReply } from '@clear-tally/contract';
 import { calendarDay } from '../../ui/dates';
 import { Api } from '../../api/api';
@@ -52,6 +53,7 @@ const PAGES: Readonly<Record<string, string>> = {
     Waiting,
     FormField,
     RecordButton,
+    RouterLink,
     TypedBeforeNote,
   ],
   template: `
@@ -59,6 +61,7 @@ const PAGES: Readonly<Record<string, string>> = {
       <div class="main stack">
         <ct-office-nav />
         <h1>Who comes in</h1>
+        <p><a routerLink="/rights">Who may what: every right against every role</a></p>
         @if (rights.isOwner()) {
           <ct-waiting [loading]="read.loading()" [problem]="read.problem()" (again)="read.again()" />
           @if (read.data(); as all) {

@@ -1,4 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { BAND_SCALES, FORM_KEYS, FORMS, type BandScale, type Form, type HouseSaltBand } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
@@ -16,7 +17,7 @@ const SCALE_NAMES: Record<BandScale, string> = {
 /** The house's own salt bands by form of product: under one it softens, above it slows. The trade's bands stay beside them. */
 @Component({
   selector: 'ct-salt-bands',
-  imports: [FigureInput, Refusal, RecordButton],
+  imports: [Choices, FigureInput, Refusal, RecordButton],
   template: `
     <section class="rule stack">
       <h2>Salt, as this house wants it</h2>
@@ -38,18 +39,14 @@ const SCALE_NAMES: Record<BandScale, string> = {
             <tr>
               <td>{{ row.words }}</td>
               <td>
-                <span class="choices" role="group" [attr.aria-label]="row.words + ': of what'">
-                  @for (scale of scales; track scale) {
-                    <button
-                      type="button"
-                      [attr.aria-pressed]="row.on === scale"
-                      [disabled]="!rights.isOwner()"
-                      (click)="set(row.form, { on: scale })"
-                    >
-                      {{ scaleWords[scale] }}
-                    </button>
-                  }
-                </span>
+                <ct-choices
+                  [label]="row.words + ': of what'"
+                  [options]="scales"
+                  [words]="scaleWords"
+                  [disabled]="!rights.isOwner()"
+                  [value]="row.on"
+                  (picked)="set(row.form, { on: $event })"
+                />
               </td>
               <td>
                 <span class="row"
@@ -88,7 +85,7 @@ const SCALE_NAMES: Record<BandScale, string> = {
     </section>
   `,
   styles:
-    ':host { --figure-width: 96px; } td { vertical-align: middle; } td .row { flex-wrap: nowrap; } td .choices { flex-wrap: nowrap; white-space: nowrap; }',
+    ':host { --figure-width: 96px; } td { vertical-align: middle; } td .row { flex-wrap: nowrap; } td ct-choices { white-space: nowrap; }',
 })
 export class SaltBands {
   private readonly house = injectHouse();

@@ -2,6 +2,8 @@ import { Component, computed, input, linkedSignal, signal } from '@angular/core'
 import { lacking, NOTHING_MORE, packedWith, type PackMore, PackMoreForm } from './pack-more';
 import { PackNav } from './pack-nav';
 import { FormField } from '@angular/forms/signals';
+import { Nothing } from '../../ui/nothing';
+import { Choices } from '../../ui/choices';
 import { type Need, RecordButton } from '../../ui/record-button';
 import { RouterLink } from '@angular/router';
 import {
@@ -44,6 +46,8 @@ interface Issued {
 @Component({
   selector: 'ct-pack',
   imports: [
+    Nothing,
+    Choices,
     Ahead,
     PackNav,
     CautionsAt,
@@ -63,8 +67,10 @@ interface Issued {
   ],
   templateUrl: './pack.html',
   styles: `
-    .page {
-      grid-template-columns: 410px minmax(0, 1fr) !important;
+    @media (min-width: 1001px) {
+      .page {
+        grid-template-columns: 410px minmax(0, 1fr) !important;
+      }
     }
     .fill {
       width: 100%;
@@ -114,7 +120,7 @@ interface Issued {
     }
     .two {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 300px;
+      grid-template-columns: minmax(0, 1fr) min(300px, 100%);
       gap: 28px;
       align-items: start;
     }

@@ -17,6 +17,7 @@ import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { Sure } from '../../ui/sure';
 import { AreaField } from '../../ui/area-field';
 import { CodeField } from '../../ui/code-field';
 import { Mark } from '../../ui/mark';
@@ -39,6 +40,7 @@ type Row = ComplaintsReply['complaints'][number];
 @Component({
   selector: 'ct-complaints',
   imports: [
+    Sure,
     AreaField,
     Cell,
     CodeField,

@@ -9,6 +9,7 @@ import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { clockWords } from '../../state/timers';
+import { Events, type HappenedThen } from '../../ui/events';
 import { AreaField } from '../../ui/area-field';
 import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
@@ -28,6 +29,7 @@ const HOWS: Readonly<Record<string, string>> = { mail: 'mail', phone: 'telephone
 @Component({
   selector: 'ct-recall',
   imports: [
+    Events,
     AreaField,
     CountInput,
     Crate,
@@ -62,15 +64,6 @@ const HOWS: Readonly<Record<string, string>> = { mail: 'mail', phone: 'telephone
       grid-template-columns: 1fr 1fr;
       gap: 8px;
     }
-    .times {
-      display: grid;
-      grid-template-columns: auto 1fr;
-      gap: 4px 14px;
-      margin: 0;
-    }
-    .times dd {
-      margin: 0;
-    }
   `,
 })
 export class Recall {
@@ -87,6 +80,19 @@ export class Recall {
   protected readonly hows = HOWS;
   protected readonly howOptions = Object.entries(HOWS) as [How, string][];
   protected readonly copied = signal(false);
+
+  protected happened(of: RecallReply): HappenedThen[] {
+    const moment = (at: string): string => this.house.dates().moment(at);
+    const told = of.places.flatMap(({ notice }) => (notice ? [notice.at] : [])).sort();
+    return [
+      { what: 'Word came', when: moment(of.heardAt) },
+      { what: 'List complete', when: `${moment(of.openedAt)}, ${of.by}` },
+      ...(told.length > 0 ? [{ what: 'Customers told, last', when: moment(told.at(-1)!) }] : []),
+      of.closed
+        ? { what: 'Closed', when: `${moment(of.closed.at)}, ${of.closed.by}` }
+        : { what: 'Closed', when: of.open > 0 ? `${of.open} jars still open` : 'not yet', open: true },
+    ];
+  }
 
   /** From the moment word came until it is closed. */
   protected readonly clock = computed(() => {

@@ -107,9 +107,9 @@ export class Recalls {
     this.heardAt() === null && 'the time word came, as 09:40',
   ]);
   protected readonly columns: readonly Column<Row>[] = [
-    { key: 'code', head: 'Recall', value: ({ code }) => code, width: '130px' },
+    { key: 'code', head: 'Recall', value: ({ code }) => code },
     { key: 'what', head: 'Of', value: ({ what, lotCode }) => `${what}, ${lotCode}` },
-    { key: 'opened', head: 'Opened', kind: 'moment', value: ({ openedAt }) => openedAt, width: '170px' },
+    { key: 'opened', head: 'Opened', kind: 'moment', value: ({ openedAt }) => openedAt },
     {
       key: 'list',
       head: 'List after, min',
@@ -118,9 +118,9 @@ export class Recalls {
       value: ({ minutesToList }) => minutesToList,
       width: '140px',
     },
-    { key: 'jars', head: 'Jars', kind: 'number', value: ({ jars }) => jars, width: '90px' },
-    { key: 'open', head: 'Open', kind: 'number', value: ({ open }) => open, width: '90px' },
-    { key: 'closed', head: 'Closed', kind: 'day', value: ({ closedAt }) => closedAt, width: '130px' },
+    { key: 'jars', head: 'Jars', kind: 'number', value: ({ jars }) => jars },
+    { key: 'open', head: 'Open', kind: 'number', value: ({ open }) => open, aside: true },
+    { key: 'closed', head: 'Closed', kind: 'day', value: ({ closedAt }) => closedAt },
   ];
   protected readonly keyOf = ({ recallId }: Row): string => recallId;
   protected readonly isClosed = ({ closedAt }: Row): boolean => closedAt !== null;

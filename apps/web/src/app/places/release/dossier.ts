@@ -1,6 +1,6 @@
 import { Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
+import { counted, formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
 import type { BookLine, DossierReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
@@ -21,6 +21,7 @@ const STANDS = { met: 'meets its process', notMet: 'does not meet its process', 
   styleUrl: './dossier.less',
 })
 export class Dossier {
+  protected readonly counted = counted;
   readonly code = input.required<string>();
   protected readonly house = injectHouse();
   protected readonly read = shown<DossierReply>(computed(() => `/api/runs/${encodeURIComponent(this.code())}/dossier`));

@@ -3,6 +3,7 @@ import { FormField } from '@angular/forms/signals';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
+  counted,
   GAS_SAYS,
   formatGrams,
   GAS_WORDS,
@@ -20,6 +21,7 @@ import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { sessionFeature } from '../../state/session';
 import { shown } from '../../state/shown';
+import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
 import { RecordButton } from '../../ui/record-button';
@@ -40,6 +42,7 @@ const WEIGHTS_SAY = { fine: 'as labelled', light: 'some light', short: 'short' }
 @Component({
   selector: 'ct-run',
   imports: [
+    Choices,
     CountInput,
     FormField,
     HoldForm,
@@ -102,7 +105,9 @@ export class Run {
   });
   protected readonly opened = this.look.values.opened;
   protected readonly note = this.look.values.note;
-  protected readonly looks = Object.entries(RUN_CHECK_WORDS) as [RunCheckKind, string][];
+  protected readonly looks = (Object.entries(RUN_CHECK_WORDS) as [RunCheckKind, string][]).map(
+    ([kind, words]) => [kind, words.split(':')[0]!.split(',')[0]!] as const,
+  );
   protected readonly answers = computed((): readonly (readonly [RunCheckSays, string])[] =>
     this.what() === 'gas'
       ? GAS_SAYS.map((key) => [key, GAS_WORDS[key]] as const)
@@ -143,7 +148,9 @@ export class Run {
     const shelf = this.read.data()?.shelf;
     if (!shelf || (shelf.says === 'none' && shelf.labelDays === null)) return null;
     const label =
-      shelf.labelDays === null ? 'No label of it gives a date yet.' : `Its label gives ${shelf.labelDays} days.`;
+      shelf.labelDays === null
+        ? 'No label of it gives a date yet.'
+        : `Its label gives ${counted(shelf.labelDays, 'day')}.`;
     const good =
       shelf.days === null
         ? 'No retained jar of this formula was tasted yet.'

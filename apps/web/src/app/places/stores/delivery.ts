@@ -121,7 +121,7 @@ const line = (): Line => ({
                 <ct-text
                   style="flex: 1"
                   label="Inspected"
-                  placeholder="fresh, firm, no mould at all"
+                  placeholder="fresh, firm"
                   [value]="one.condition"
                   (valueChange)="edit(one.key, { condition: $event })"
                 />

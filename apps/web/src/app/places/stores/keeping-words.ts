@@ -1,4 +1,4 @@
-import { STATE_WORDS } from '@clear-tally/core';
+import { counted, STATE_WORDS } from '@clear-tally/core';
 import type { SupplyLot } from '@clear-tally/contract';
 import { calendarDay } from '../../ui/dates';
 
@@ -14,7 +14,7 @@ export function keepingWords(lot: Pick<SupplyLot, 'state' | 'keeps' | 'days' | '
           : lot.days === 1
             ? 'use by tomorrow'
             : lot.keeps === 'soon'
-              ? `use within ${lot.days} days`
+              ? `use within ${counted(lot.days, 'day')}`
               : `keeps until ${calendarDay(lot.until!)}`;
   return [lot.state === 'asReceived' ? null : STATE_WORDS[lot.state], when].filter(Boolean).join(', ') || null;
 }

@@ -107,8 +107,10 @@ const COLUMNS: readonly Column<Row>[] = [
       height: 22px;
       accent-color: var(--brine);
     }
-    .page.with-side {
-      grid-template-columns: minmax(0, 1fr) 430px;
+    @media (min-width: 1001px) {
+      .page.with-side {
+        grid-template-columns: minmax(0, 1fr) 430px;
+      }
     }
     summary {
       min-height: 40px;

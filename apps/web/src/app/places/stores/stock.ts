@@ -1,5 +1,6 @@
 import { Component, computed, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
@@ -65,6 +66,7 @@ const COLUMNS: readonly Column<StockRow>[] = [
 @Component({
   selector: 'ct-stock',
   imports: [
+    Choices,
     DayField,
     CountInput,
     Mark,

@@ -17,6 +17,7 @@ import {
   type StrengthScale,
 } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
+import { Choices } from '../../ui/choices';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Send } from './send';
@@ -231,10 +232,10 @@ export class StrengthTool {
 /** What was lost is put back in its own strength; what plain water would do instead. */
 @Component({
   selector: 'ct-top-up-tool',
-  imports: [FigureInput, QuantityInput],
+  imports: [Choices, FigureInput, QuantityInput],
   template: `
     <div class="row">
-      <ct-quantity label="Produce in the vessel" what="the produce" [(value)]="produce" /><ct-figure
+      <ct-quantity label="Produce in the vessel" what="the produce" [zero]="true" [(value)]="produce" /><ct-figure
         label="Water in it"
         kind="percent"
         [least]="0.5"
@@ -250,14 +251,19 @@ export class StrengthTool {
     </div>
     <div class="row">
       <ct-quantity label="Liquid lost" what="the liquid" [gramsPerMl]="1.02" [(value)]="lost" />
-      <div class="choices" role="group" aria-label="How it was lost">
-        <button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">
-          it ran over</button
-        ><button type="button" [attr.aria-pressed]="how() === 'evaporation'" (click)="how.set('evaporation')">
-          it evaporated
-        </button>
-      </div>
+      <ct-choices
+        label="How it was lost"
+        [options]="[
+          ['overflow', 'it ran over'],
+          ['evaporation', 'it evaporated'],
+        ]"
+        [value]="how()"
+        (picked)="how.set($event)"
+      />
     </div>
+    @if (unweighed()) {
+      <p class="watch">Type what the produce in it weighs, 0 where it is brine alone.</p>
+    }
     @if (tooMuch()) {
       <p class="grave" role="alert">More is lost than there is liquid in the vessel: look at the unit.</p>
     }
@@ -287,7 +293,11 @@ export class TopUpTool {
   protected readonly salt = signal<number | null>(null);
   protected readonly lost = signal<number | null>(null);
   protected readonly how = signal<'overflow' | 'evaporation'>('overflow');
-  private readonly waterGrams = computed(() => (this.produce() ?? 0) * (this.wet() ?? 0.92) + (this.water() ?? 0));
+  /** Nobody said what stands in it: produce that was not weighed is not 0 g of it. */
+  protected readonly unweighed = computed(() => this.produce() === null && !!this.salt() && !!this.lost());
+  private readonly waterGrams = computed(() =>
+    this.produce() === null ? 0 : this.produce()! * (this.wet() ?? 0.92) + (this.water() ?? 0),
+  );
   protected readonly tooMuch = computed(
     () => (this.lost() ?? 0) > 0 && this.waterGrams() > 0 && this.lost()! >= this.waterGrams() + (this.salt() ?? 0),
   );

@@ -19,6 +19,7 @@ import {
   type HeavyCut,
 } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
+import { Choices } from '../../ui/choices';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Select } from '../../ui/select';
@@ -34,7 +35,7 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
 /** Spoons to grams and back, with the spread they bring; a brine of spoons and quarts in every way it can be meant. */
 @Component({
   selector: 'ct-spoon-tool',
-  imports: [FigureInput, QuantityInput, Select],
+  imports: [Choices, FigureInput, QuantityInput, Select],
   template: `
     <div class="row">
       <ct-figure label="Tablespoons of salt" [least]="0.01" [most]="1000" [(value)]="spoons" /><ct-quantity
@@ -47,15 +48,13 @@ const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
     </div>
     <div class="row">
       <div>
-        <span class="label" id="spoon-nation">Whose measures</span>
-        <div class="choices" role="group" aria-labelledby="spoon-nation">
-          @for (one of nations; track one) {
-            <button type="button" [attr.aria-pressed]="nation() === one" (click)="nation.set(one)">
-              {{ nationWords[one] }}
-            </button>
-          }
-          <button type="button" [attr.aria-pressed]="nation() === null" (click)="nation.set(null)">not known</button>
-        </div>
+        <ct-choices
+          shown
+          label="Whose measures"
+          [options]="nationsOrNot"
+          [value]="nation()"
+          (picked)="nation.set($event)"
+        />
       </div>
       <ct-select
         label="Which salt"
@@ -111,7 +110,10 @@ export class SpoonTool {
     key,
     words: { cup: 'cups', pt: 'pints', qt: 'quarts', gal: 'gallons' }[key],
   }));
-  protected readonly nations = NATIONALITIES;
+  protected readonly nationsOrNot = [
+    ...NATIONALITIES.map((nation) => [nation, NATION_WORDS[nation]] as const),
+    [null, 'not known'] as const,
+  ];
   protected readonly nationWords = NATION_WORDS;
   protected readonly spoons = signal<number | null>(null);
   protected readonly grams = signal<number | null>(null);
@@ -171,7 +173,7 @@ export class SpoonTool {
 /** Heavy salt and rinse: where the leaf stands, and the salt the paste still asks for. */
 @Component({
   selector: 'ct-heavy-tool',
-  imports: [FigureInput, QuantityInput],
+  imports: [Choices, FigureInput, QuantityInput],
   template: `
     <div class="row">
       <ct-quantity label="Leaf, trimmed" what="the leaf" [(value)]="leaf" /><ct-figure
@@ -189,12 +191,15 @@ export class SpoonTool {
       />
     </div>
     <div class="row">
-      <div class="choices" role="group" aria-label="Cut">
-        <button type="button" [attr.aria-pressed]="cut() === 'leaf'" (click)="cut.set('leaf')">cut leaf</button
-        ><button type="button" [attr.aria-pressed]="cut() === 'quarters'" (click)="cut.set('quarters')">
-          quarters
-        </button>
-      </div>
+      <ct-choices
+        label="Cut"
+        [options]="[
+          ['leaf', 'cut leaf'],
+          ['quarters', 'quarters'],
+        ]"
+        [value]="cut()"
+        (picked)="cut.set($event)"
+      />
       <ct-figure label="Rinses" [least]="0" [most]="10" [(value)]="rinses" /><ct-figure
         label="Litres per kg"
         [least]="0"

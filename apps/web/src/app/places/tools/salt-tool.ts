@@ -20,6 +20,7 @@ import {
   type SaltBasis,
 } from '@clear-tally/core';
 import { injectDecimalMark } from '../../state/house';
+import { Choices } from '../../ui/choices';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { SaltRuler } from '../../ui/salt-ruler';
@@ -30,15 +31,17 @@ import { Send } from './send';
 /** Salt for a weight, on any of the four bases; what is in already, said on all of them, and the ways back. */
 @Component({
   selector: 'ct-salt-tool',
-  imports: [FigureInput, QuantityInput, SaltRuler, Send, TextField, WorkingShower],
+  imports: [Choices, FigureInput, QuantityInput, SaltRuler, Send, TextField, WorkingShower],
   template: `
-    <div class="choices" role="group" aria-label="Salt counted on">
-      @for (one of bases; track one) {
-        <button type="button" [attr.aria-pressed]="basis() === one" (click)="basis.set(one)">{{ words[one] }}</button>
-      }
-    </div>
+    <ct-choices
+      label="Salt counted on"
+      [options]="bases"
+      [words]="words"
+      [value]="basis()"
+      (picked)="basis.set($event)"
+    />
     <div class="row">
-      <ct-quantity label="Trimmed produce" what="the produce" [(value)]="produce" /><ct-quantity
+      <ct-quantity label="Trimmed produce" what="the produce" [zero]="true" [(value)]="produce" /><ct-quantity
         label="Water"
         what="the water"
         [gramsPerMl]="0.99821"
@@ -55,7 +58,7 @@ import { Send } from './send';
         [most]="1000"
         [(value)]="step"
       /><ct-text
-        style="width: 220px"
+        style="width: 300px"
         label="Bowls, or stages"
         placeholder="3 · 4.2 3.1 5 kg · 1:2"
         [figures]="true"
@@ -129,8 +132,11 @@ export class SaltTool {
     if (this.wanted() === null) return null;
     const checked = checkSaltFraction({ basis: this.basis(), saltFraction: this.wanted()! });
     if (!checked.ok) return checked.refusal.message;
-    return this.basis() !== 'ofVegetable' && this.produce() !== null && !this.water()
-      ? 'Salt is counted on water here: type how much water.'
+    if (this.basis() !== 'ofVegetable' && this.produce() !== null && !this.water())
+      return 'Salt is counted on water here: type how much water.';
+    // A vegetable nobody weighed is not 0 g of it.
+    return this.basis() === 'ofEverything' && this.water() && this.produce() === null
+      ? 'Salt is counted on everything here: type what the produce weighs, 0 where there is none.'
       : null;
   });
   private readonly input = computed(() => ({
@@ -174,11 +180,14 @@ export class SaltTool {
       waterGrams: this.water() ?? 0,
       saltGrams: this.inGrams()!,
     });
+    const weighed = this.produce() !== null;
     return [
       ...SALT_BASES.map((basis) =>
-        all[basis] === null ? null : `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`,
+        all[basis] === null || (basis === 'ofEverything' && !weighed)
+          ? null
+          : `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`,
       ),
-      all.ofTotal === null ? null : `${formatPercent(all.ofTotal)} of the total mass`,
+      all.ofTotal === null || !weighed ? null : `${formatPercent(all.ofTotal)} of the total mass`,
     ]
       .filter(Boolean)
       .join(', ');

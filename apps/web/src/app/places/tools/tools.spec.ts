@@ -35,6 +35,27 @@ describe('quick tools', () => {
     await page.type('Salt wanted', '5');
     expect(page.text()).toContain('221.1 g');
   });
+  it('a vegetable nobody weighed is a figure that is missing, not 0 g', async () => {
+    const page = await open(SaltTool);
+    await page.press('of everything');
+    await page.fill({ Water: '5000', 'Salt wanted': '2.6' });
+    expect(page.text()).toContain('type what the produce weighs');
+    expect(page.text()).not.toContain('Salt 130.0 g');
+    await page.fill({ 'Salt wanted': '', 'Salt that is in': '310' });
+    expect(page.text()).toContain('6.20 % of the water');
+    expect(page.text()).not.toContain('of everything,');
+    expect(page.text()).not.toContain('of the total mass');
+    await page.fill({ 'Trimmed produce': '0', 'Salt wanted': '2.6' });
+    expect(page.text()).toContain('Salt 130.0 g');
+  });
+  it('what stands in a vessel is said before it is topped up: brine alone is 0 g of produce', async () => {
+    const topUp = await open(TopUpTool);
+    await topUp.fill({ 'Water added': '5000', 'Salt in all': '130', 'Liquid lost': '500' });
+    expect(topUp.text()).toContain('Type what the produce in it weighs');
+    expect(topUp.text()).not.toContain('Put back');
+    await topUp.type('Produce in the vessel', '0');
+    expect(topUp.text()).toContain('Put back');
+  });
   it('a brine beyond saturation is refused with what was typed', async () => {
     const page = await open(SaltTool);
     await page.press('of the brine');

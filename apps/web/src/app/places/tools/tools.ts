@@ -1,4 +1,4 @@
-import { Component, signal } from '@angular/core';
+import { afterNextRender, Component, inject, Injector, signal } from '@angular/core';
 import { BrineVesselTool, HydrometerTool, StrengthTool, TopUpTool } from './brine-tools';
 import { FitTool, JarTool } from './count-tools';
 import { JoinsTool } from './joins-tool';
@@ -19,7 +19,7 @@ const TOOLS = [
   ['jars', 'Jars and bottles'],
 ] as const;
 
-/** The arithmetic of the bench without a batch, on one page. */
+/** The arithmetic of the bench without a batch, one tool at a time; each stays as it was left. */
 @Component({
   selector: 'ct-tools',
   imports: [
@@ -51,7 +51,7 @@ const TOOLS = [
       <div class="main all">
         <h1 class="visually-hidden">Quick tools</h1>
         @for (tool of tools; track tool[0]) {
-          <section class="stack" [id]="'tool-' + tool[0]" [attr.aria-labelledby]="'head-' + tool[0]">
+          <section class="stack" [hidden]="here() !== tool[0]" [attr.aria-labelledby]="'head-' + tool[0]">
             <h2 class="head" tabindex="-1" [id]="'head-' + tool[0]">{{ tool[1] }}</h2>
             @switch (tool[0]) {
               @case ('salt') {
@@ -94,8 +94,10 @@ const TOOLS = [
     </div>
   `,
   styles: `
-    .page.with-outline {
-      grid-template-columns: 268px minmax(0, 1fr);
+    @media (min-width: 1001px) {
+      .page.with-outline {
+        grid-template-columns: 268px minmax(0, 1fr);
+      }
     }
     li button {
       width: 100%;
@@ -110,15 +112,8 @@ const TOOLS = [
       background: var(--ink);
       color: #fff;
     }
-    .all {
-      display: grid;
-      gap: 30px;
-      align-content: start;
-      padding-bottom: 50vh;
-    }
-    section {
-      border-bottom: 2px solid var(--ink);
-      padding-bottom: 22px;
+    section[hidden] {
+      display: none;
     }
     .head {
       color: var(--ink);
@@ -143,10 +138,10 @@ const TOOLS = [
 export class Tools {
   protected readonly tools = TOOLS;
   protected readonly here = signal<string>('salt');
+  private readonly injector = inject(Injector);
 
   protected go(tool: string): void {
     this.here.set(tool);
-    document.getElementById(`tool-${tool}`)?.scrollIntoView({ block: 'start' });
-    document.getElementById(`head-${tool}`)?.focus({ preventScroll: true });
+    afterNextRender(() => document.getElementById(`head-${tool}`)?.focus(), { injector: this.injector });
   }
 }

@@ -1,3 +1,4 @@
+import { Nothing } from '../../ui/nothing';
 import { Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { CustomersReply, SuppliesReply } from '@clear-tally/contract';
@@ -21,7 +22,7 @@ export function rememberAsked(one: AskedCode): void {
 /** What is asked most: what was asked last here, what came in last, who has jars, and the other questions of the desk. */
 @Component({
   selector: 'ct-asked',
-  imports: [RouterLink],
+  imports: [Nothing, RouterLink],
   template: `
     <div class="columns">
       @if (last.length > 0) {
@@ -50,12 +51,12 @@ export function rememberAsked(one: AskedCode): void {
       <section class="stack">
         <h2>Who has jars</h2>
         @for (one of customers(); track one.customerId) {
-          <a routerLink="/customers"
+          <a [routerLink]="['/trace-by', 'customer', one.customerId]"
             ><b>{{ one.name }}</b
             ><small>{{ one.jars }} jars{{ one.lastAt ? ', last ' + house.dates().day(one.lastAt) : '' }}</small></a
           >
         } @empty {
-          <p class="soft">Nobody has jars yet.</p>
+          <ct-nothing says="Nobody has jars yet." />
         }
       </section>
       <section class="stack">

@@ -4,6 +4,7 @@ import { formatGrams } from '@clear-tally/core';
 import type { FoldedReply, TraceReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
+import { Choices } from '../../ui/choices';
 import { Waiting } from '../../ui/waiting';
 
 const KINDS: Readonly<Record<string, string>> = {
@@ -17,25 +18,14 @@ const KINDS: Readonly<Record<string, string>> = {
 /** What a large way folds together, as lists of their own, asked for page by page: nothing of it is out of reach. */
 @Component({
   selector: 'ct-folded-lots',
-  imports: [RouterLink, Waiting],
+  imports: [Choices, RouterLink, Waiting],
   template: `
     <h2>Folded on this way</h2>
     <p class="soft small">
       {{ reply().lots }} lots are on it. The picture keeps the held, the live and the heaviest apart; the others are
       listed here.
     </p>
-    <div class="choices" role="group" aria-label="Which list">
-      @for (fold of folds(); track fold.lotId) {
-        <button type="button" [attr.aria-pressed]="of() === fold.lotId" (click)="choose(fold.lotId)">
-          {{ kind(fold.kind) }} <b class="figure">{{ fold.folded }}</b>
-        </button>
-      }
-      @if (reply().ranges > reply().jars.length) {
-        <button type="button" [attr.aria-pressed]="of() === 'jars'" (click)="choose('jars')">
-          Jars, by run <b class="figure">{{ reply().ranges }}</b>
-        </button>
-      }
-    </div>
+    <ct-choices label="Which list" [options]="lists()" [value]="of()" (picked)="choose($event)" />
     <ct-waiting [loading]="of() !== null && read.loading()" [problem]="read.problem()" (again)="read.again()" />
     @if (read.data(); as list) {
       <table class="book">
@@ -84,7 +74,7 @@ const KINDS: Readonly<Record<string, string>> = {
       }
     }
   `,
-  styles: ':host { display: grid; gap: 12px; } .choices b { margin-left: 6px; }',
+  styles: ':host { display: grid; gap: 12px; }',
 })
 export class FoldedLots {
   readonly reply = input.required<TraceReply>();
@@ -107,6 +97,13 @@ export class FoldedLots {
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly kind = (kind: string): string => KINDS[kind] ?? kind;
   protected readonly last = (list: FoldedReply): number => Math.min(list.many, (this.page() + 1) * list.page);
+
+  protected readonly lists = computed(() => [
+    ...this.folds().map(({ lotId, kind, folded }) => ({ key: lotId, words: this.kind(kind), figure: folded })),
+    ...(this.reply().ranges > this.reply().jars.length
+      ? [{ key: 'jars', words: 'Jars, by run', figure: this.reply().ranges }]
+      : []),
+  ]);
 
   protected choose(of: string): void {
     this.of.set(of);

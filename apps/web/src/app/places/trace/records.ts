@@ -1,6 +1,10 @@
 import { Component, computed, signal } from '@angular/core';
 import type { RecordSheetKey } from '@clear-tally/contract';
 import { DayField } from '../../ui/day-field';
+import { shown } from '../../state/shown';
+import type { Column } from '../../ui/table/column';
+import { Table } from '../../ui/table/table';
+import { Waiting } from '../../ui/waiting';
 import { DeskNav } from './desk-nav';
 
 const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
@@ -11,10 +15,19 @@ const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
   ['cleaning', 'Cleaned', 'vessels, with what, how strong, how long'],
 ];
 
+interface Address {
+  readonly way: string;
+  readonly path: string;
+  readonly summary: string;
+}
+interface Description {
+  readonly paths: Readonly<Record<string, Readonly<Record<string, { readonly summary: string }>>>>;
+}
+
 /** Everything that leaves as a file, with what it is for. */
 @Component({
   selector: 'ct-records',
-  imports: [DayField, DeskNav],
+  imports: [DayField, DeskNav, Table, Waiting],
   template: `
     <div class="page">
       <div class="main stack">
@@ -65,6 +78,26 @@ const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
             </tr>
           </tbody>
         </table>
+        <details class="rule" (toggle)="opened.set(true)">
+          <summary><h2>For programs</h2></summary>
+          <p class="soft">
+            Every page here reads these addresses, and records through one of them. A request carries the cookie of a
+            sign-in; an inspector’s reads everything.
+            <a href="/schemas/openapi.json" download>The description, OpenAPI 3.1</a>
+          </p>
+          <ct-table
+            name="Addresses"
+            placeholder="trace, lots, PDF"
+            [rows]="addresses()"
+            [columns]="columns"
+            [rowKey]="keyOf"
+          />
+          <ct-waiting
+            [loading]="opened() && described.loading()"
+            [problem]="described.problem()"
+            (again)="described.again()"
+          />
+        </details>
         <p class="soft">
           The dossier of a run, from its supplies to who has its jars, leaves as a PDF from the page of the run; every
           table leaves as it is shown by its own “Print, save”. Local law says what is kept, for how long, and who may
@@ -76,6 +109,19 @@ const SHEETS: readonly (readonly [RecordSheetKey, string, string])[] = [
   styles: '.files { display: flex; gap: 8px; }',
 })
 export class Records {
+  protected readonly opened = signal(false);
+  protected readonly described = shown<Description>(computed(() => (this.opened() ? '/schemas/openapi.json' : null)));
+  protected readonly addresses = computed((): Address[] =>
+    Object.entries(this.described.data()?.paths ?? {}).flatMap(([path, methods]) =>
+      Object.entries(methods).map(([method, { summary }]) => ({ way: method.toUpperCase(), path, summary })),
+    ),
+  );
+  protected readonly columns: readonly Column<Address>[] = [
+    { key: 'way', head: 'Way', value: ({ way }) => way },
+    { key: 'path', head: 'Address', value: ({ path }) => path },
+    { key: 'summary', head: 'What', value: ({ summary }) => summary },
+  ];
+  protected readonly keyOf = ({ way, path }: Address): string => `${way} ${path}`;
   protected readonly sheets = SHEETS;
   protected readonly from = signal('');
   protected readonly to = signal('');

@@ -24,6 +24,10 @@ export interface Way {
 const ROW = 52;
 const BAR = 12;
 const THINNEST = 2;
+/** A name in two lines and a code find room in it. */
+const LEAST_STEP = 158;
+/** Of the last column: its code and mass stand in one line. */
+const LAST_STEP = 204;
 
 /**
  * Places the lots of a way in columns, in the order of work, and its flows as bands whose width follows the
@@ -39,7 +43,7 @@ export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number
   const most = Math.max(1, ...perColumn.map((column) => column.length));
   const largest = Math.max(1, ...reply.nodes.map((node) => node.grams));
   const height = Math.max(most * ROW, 150) + 10;
-  const step = columns > 1 ? Math.max(202, width / columns) : width;
+  const step = columns > 1 ? Math.max(LEAST_STEP, (width - LAST_STEP) / (columns - 1)) : width;
   const thick = (grams: number): number => Math.max(THINNEST, (grams / largest) * (ROW - 16));
   const placed = new Map<string, PlacedNode>();
   perColumn.forEach((column, index) => {
@@ -81,7 +85,7 @@ export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number
   return {
     nodes: [...placed.values()],
     flows,
-    width: Math.max(width, columns * step),
+    width: Math.max(width, columns > 1 ? (columns - 1) * step + LAST_STEP : step),
     height,
     labelWidth: step - BAR - 20,
   };

@@ -1,4 +1,4 @@
-import { Component, computed, input, output } from '@angular/core';
+import { Component, computed, DestroyRef, ElementRef, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import type { TraceReply } from '@clear-tally/contract';
@@ -81,6 +81,10 @@ const PLURALS: Readonly<Record<string, string>> = {
     </div>
   `,
   styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
     .scroll {
       overflow-x: auto;
     }
@@ -108,9 +112,8 @@ const PLURALS: Readonly<Record<string, string>> = {
     }
     .node b {
       font-size: 15px;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
+      line-height: 1.15;
+      overflow-wrap: anywhere;
     }
     .node small {
       font-size: 14px;
@@ -139,9 +142,17 @@ const PLURALS: Readonly<Record<string, string>> = {
 })
 export class WayDrawing {
   readonly reply = input.required<TraceReply>();
-  readonly width = input(1236);
+  /** Of the page it stands on, followed as that is turned or made smaller. */
+  private readonly width = signal(1236);
   /** The lot that stands for a fold: its list is wanted. */
   readonly unfold = output<string>();
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    const watch = new ResizeObserver(([entry]) => this.width.set(Math.floor(entry!.contentRect.width) || 1236));
+    watch.observe(host);
+    inject(DestroyRef).onDestroy(() => watch.disconnect());
+  }
+
   protected readonly plural = ({ node }: PlacedNode): string => PLURALS[node.kind] ?? 'lots';
   protected readonly way = computed(() => layWay(this.reply(), this.width()));
   protected readonly subject = computed(() => this.reply().subject.lotId);

@@ -1,12 +1,13 @@
 import { Component, computed, input, signal } from '@angular/core';
 import { compareRollUps, rollUp, type RollUpPart, type ScaledBatch } from '@clear-tally/core';
 import type { FormulaReply, HouseReply, Material } from '@clear-tally/contract';
+import { type Fact, Facts } from '../../../ui/facts';
 import { Select } from '../../../ui/select';
 
 /** What goes on the label, and what a jar costs: from the same lines as the batch. */
 @Component({
   selector: 'ct-label-cost',
-  imports: [Select],
+  imports: [Facts, Select],
   template: `
     @if (rolled(); as r) {
       <div>
@@ -38,28 +39,7 @@ import { Select } from '../../../ui/select';
       @for (said of r.warnings; track said) {
         <p class="grave">{{ said }}</p>
       }
-      <dl>
-        <dt>Salt per 100 g</dt>
-        <dd class="figure">{{ r.saltPer100.toFixed(2) }} g</dd>
-        <dt>Sodium per 100 g</dt>
-        <dd class="figure">{{ (r.sodiumPer100 * 1000).toFixed(0) }} mg</dd>
-        <dt>Materials</dt>
-        <dd class="figure">{{ money(r.materialCost) }}</dd>
-        <dt>Work, {{ r.labourMinutes.toFixed(0) }} min</dt>
-        <dd class="figure">{{ money(r.labourCost) }}</dd>
-        <dt>Jars, lids, labels</dt>
-        <dd class="figure">{{ money(r.packagingCost) }}</dd>
-        @if (r.costPerJar !== null) {
-          <dt><b>A jar</b>, of {{ r.jars }}</dt>
-          <dd class="figure">
-            <b>{{ money(r.costPerJar) }}</b>
-          </dd>
-        }
-        @if (margin(); as m) {
-          <dt>Price less cost</dt>
-          <dd class="figure">{{ m }}</dd>
-        }
-      </dl>
+      <ct-facts [facts]="facts()" />
       <p class="small soft">
         {{
           scaled().heavy
@@ -104,15 +84,6 @@ import { Select } from '../../../ui/select';
     :host {
       display: grid;
       gap: 12px;
-    }
-    dl {
-      display: grid;
-      grid-template-columns: 1fr auto;
-      gap: 2px 12px;
-    }
-    dd {
-      margin: 0;
-      text-align: right;
     }
     .marked {
       font-weight: 700;
@@ -159,6 +130,20 @@ export class LabelCost {
     const price =
       counted.reduce((sum, jar) => sum + jar.count * jar.price, 0) / counted.reduce((sum, jar) => sum + jar.count, 0);
     return `${this.money(price - cost)}, ${Math.round(((price - cost) / price) * 100)} %`;
+  });
+
+  protected readonly facts = computed((): Fact[] => {
+    const r = this.rolled();
+    const margin = this.margin();
+    return [
+      { what: 'Salt per 100 g', says: `${r.saltPer100.toFixed(2)} g` },
+      { what: 'Sodium per 100 g', says: `${(r.sodiumPer100 * 1000).toFixed(0)} mg` },
+      { what: 'Materials', says: this.money(r.materialCost) },
+      { what: `Work, ${r.labourMinutes.toFixed(0)} min`, says: this.money(r.labourCost) },
+      { what: 'Jars, lids, labels', says: this.money(r.packagingCost) },
+      ...(r.costPerJar === null ? [] : [{ what: `A jar, of ${r.jars}`, says: this.money(r.costPerJar), strong: true }]),
+      ...(margin ? [{ what: 'Price less cost', says: margin }] : []),
+    ].map((fact) => ({ ...fact, figure: true }));
   });
 
   protected money(amount: number): string {

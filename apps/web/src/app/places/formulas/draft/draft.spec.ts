@@ -1,7 +1,7 @@
 import type { FormulaReply, Material } from '@clear-tally/contract';
-import { readLine, readRecipe } from '@clear-tally/core';
+import { planFor, readLine, readRecipe } from '@clear-tally/core';
 import { amountWords, draftFromFormula, draftFromRecipe } from './draftFrom';
-import { type Draft, emptyLine, newDraft, unsaid } from './draft';
+import { type Draft, emptyLine, newDraft, packedAs, unsaid } from './draft';
 import { readDraft, saidAt, stableIds } from './readDraft';
 
 const id = (last: string): string => `018f6b1e-0000-7000-8000-0000000000${last}`;
@@ -296,5 +296,12 @@ describe('a formula of the book, opened and kept again', () => {
       amountWords(12, 'vessel'),
       amountWords(null, 'batch'),
     ]).toEqual(['11 g per kg', '30 %', '12 g', '']);
+  });
+
+  it('packed otherwise, a plan nobody has changed becomes that of the new form', () => {
+    const draft = newDraft(1);
+    expect(packedAs(draft, 'shred').checks).toEqual(planFor('shred'));
+    const own = { ...draft, checks: draft.checks.slice(1) };
+    expect(packedAs(own, 'shred')).toEqual({ form: 'shred' });
   });
 });

@@ -3,11 +3,12 @@ import {
   type Check,
   type Doneness,
   type Form,
+  type FormulaWindow,
   type Nationality,
   type SaltBasis,
   type ScaleBy,
   type StepPlace,
-  usualChecks,
+  planFor,
 } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 
@@ -49,6 +50,8 @@ export interface Draft {
   readonly steps: readonly DraftStep[];
   readonly checks: readonly Check[];
   readonly done: Doneness | null;
+  /** Ready windows by condition; drafts from before there were any have none. */
+  readonly windows?: readonly FormulaWindow[];
   readonly labourFixed: string;
   readonly labourPerKg: string;
   readonly rules: Readonly<Record<string, string>>;
@@ -172,7 +175,7 @@ export function newDraft(number: number, over: Partial<Draft> = {}): Draft {
     warmest: '',
     note: '',
     steps: [],
-    checks: usualChecks(7),
+    checks: planFor('wholeSmall'),
     done: USUAL_DONE,
     labourFixed: '',
     labourPerKg: '',
@@ -198,6 +201,12 @@ export const usualFigures = (form: Form): Readonly<Record<keyof typeof NOT_SAID,
   pack: '97',
   solids: form === 'wholeSmall' ? '58' : form === 'leaf' ? '72' : '100',
   usualDays: '21',
+});
+
+/** Packed otherwise, it is checked otherwise: a plan nobody has changed becomes that of the new form. */
+export const packedAs = (draft: Draft, form: Form): Partial<Draft> => ({
+  form,
+  ...(JSON.stringify(draft.checks) === JSON.stringify(planFor(draft.form)) ? { checks: planFor(form) } : {}),
 });
 
 /** What a school brings with it when it is chosen. */

@@ -120,6 +120,7 @@ function draftFromNamed(formula: Named, number: number): Draft {
     })),
     checks: formula.checks ?? [],
     done: formula.done ?? null,
+    windows: formula.windows ?? [],
     labourFixed: formula.labour ? plain(formula.labour.fixedMinutes) : '',
     labourPerKg: formula.labour ? plain(formula.labour.minutesPerKg) : '',
     rules: formula.rules ?? {},

@@ -404,6 +404,7 @@ class Reading {
         ...check,
         rule: check.rule.kind === 'onDays' ? { ...check.rule, days: [...check.rule.days] } : { ...check.rule },
       })),
+      ...((draft.windows ?? []).length > 0 ? { windows: draft.windows!.map((one) => ({ ...one })) } : {}),
       done: draft.done && { ...draft.done, days: draft.done.days && { ...draft.done.days } },
       labour: fixed === null && perKg === null ? null : { fixedMinutes: fixed ?? 0, minutesPerKg: perKg ?? 0 },
       makes: (draft.makes || null) as Body['makes'],

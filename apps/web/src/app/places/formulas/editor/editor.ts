@@ -1,4 +1,6 @@
+import { WindowsEditor } from './windows-editor';
 import { moveItemInArray } from '@angular/cdk/drag-drop';
+import { Choices } from '../../../ui/choices';
 import { RecordButton } from '../../../ui/record-button';
 import {
   ChangeDetectorRef,
@@ -48,6 +50,7 @@ import {
   emptyStep,
   newDraft,
   newKey,
+  packedAs,
   STYLE_DEFAULTS,
   STYLE_WORDS,
   type Style,
@@ -73,6 +76,8 @@ const FIGURE_WORDS: Readonly<Record<keyof typeof NOT_SAID, string>> = {
 @Component({
   selector: 'ct-editor',
   imports: [
+    WindowsEditor,
+    Choices,
     LinesEditor,
     PlanEditor,
     Refusal,
@@ -249,7 +254,8 @@ export class Editor {
   }
 
   protected chooseStyle(style: Style): void {
-    this.edit('style', { style, ...STYLE_DEFAULTS[style] });
+    const brings = STYLE_DEFAULTS[style];
+    this.edit('style', { style, ...brings, ...(brings.form ? packedAs(this.draft()!, brings.form) : {}) });
   }
 
   protected editProduce(key: string, change: object): void {
@@ -319,7 +325,7 @@ export class Editor {
   }
 
   protected chooseForm(form: string): void {
-    this.edit('form', { form: form as Form });
+    this.edit('form', packedAs(this.draft()!, form as Form));
   }
 
   protected keep(): void {

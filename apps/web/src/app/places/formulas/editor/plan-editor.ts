@@ -8,10 +8,11 @@ import {
   type CheckCondition,
   type Doneness,
   donenessWords,
+  type Form,
   parseNumber,
+  planFor,
   PLAN_KIND_KEYS,
   type PlanKind,
-  usualChecks,
 } from '@clear-tally/core';
 import { TextField } from '../../../ui/text-field';
 import { USUAL_DONE } from '../draft/draft';
@@ -43,7 +44,7 @@ import { Select } from '../../../ui/select';
         }
         <ct-text
           label="When"
-          placeholder="days 1, 2, 3 then 7 · every 12 h for 5 days"
+          placeholder="days 1, 2, 3 then 7"
           style="flex: 1"
           [value]="when()"
           [problem]="
@@ -142,6 +143,8 @@ import { Select } from '../../../ui/select';
 })
 export class PlanEditor {
   readonly checks = input.required<readonly Check[]>();
+  /** What it packs as: each has a plan to start from. */
+  readonly form = input<Form>('wholeSmall');
   readonly done = input.required<Doneness | null>();
   readonly doneShown = input(true);
   readonly checksChange = output<Check[]>();
@@ -161,7 +164,7 @@ export class PlanEditor {
   }));
   protected readonly rule = computed(() => readRule(this.when()));
   protected readonly words = checkWords;
-  protected readonly usual = (): Check[] => usualChecks(7);
+  protected readonly usual = (): Check[] => planFor(this.form());
   protected readonly usualDone = USUAL_DONE;
   protected readonly doneWords = computed(() =>
     this.done() ? donenessWords(this.done()!).join(', ') || 'somebody says so' : 'somebody says so',

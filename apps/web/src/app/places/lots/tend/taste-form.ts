@@ -1,5 +1,6 @@
 import { Component, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { Choices } from '../../../ui/choices';
 import { RecordButton } from '../../../ui/record-button';
 import { TypedBeforeNote } from '../../../ui/typed-before';
 import type { BodyOf } from '@clear-tally/contract';
@@ -24,7 +25,18 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
 /** A tasting on a small scale. Nobody tastes above 4.6, unread, or on hold. */
 @Component({
   selector: 'ct-taste-form',
-  imports: [CautionsAt, Mark, QuantityInput, Refusal, TextField, Tick, FormField, RecordButton, TypedBeforeNote],
+  imports: [
+    Choices,
+    CautionsAt,
+    Mark,
+    QuantityInput,
+    Refusal,
+    TextField,
+    Tick,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     @if (why(); as reason) {
       <p class="watch">
@@ -37,22 +49,14 @@ const NONE: Body['marks'] = { salt: null, sour: null, fizz: null, crunch: null, 
         <ct-cautions-at place="tasting" />
         @for (one of marksOf; track one[0]) {
           <div class="scale">
-            <span [id]="'taste-' + one[0]">{{ one[1] }}</span><span
-              class="choices"
-              role="group"
-              [attr.aria-labelledby]="'taste-' + one[0]"
-            >
-              @for (step of steps; track step) {
-                <button
-                  type="button"
-                  [attr.aria-label]="one[1] + ' ' + step"
-                  [attr.aria-pressed]="marks()[one[0]] === step"
-                  (click)="set(one[0], step)"
-                >
-                  {{ step }}
-                </button>
-              }
-            </span>
+            <span aria-hidden="true">{{ one[1] }}</span><ct-choices
+              [label]="one[1]"
+              [options]="steps"
+              [value]="marks()[one[0]]"
+              loose
+              (letGo)="set(one[0], marks()[one[0]]!)"
+              (picked)="set(one[0], $event)"
+            />
           </div>
         }
         <div class="row">

@@ -107,7 +107,7 @@ describe('tending a vessel', () => {
   });
   it('a tasting on its scale, signed off', async () => {
     const { page } = await open(TasteForm, { lotId: LOT, why: null });
-    page.element.querySelector<HTMLButtonElement>('[aria-label="Sour 3"]')!.click();
+    page.element.querySelectorAll<HTMLElement>('[aria-label=Sour] label')[3]!.click();
     await page.type('Off-notes', 'a little yeast');
     await page.press('Taste signed off');
     expect(api.sent[0]![0]!.body).toEqual(

@@ -1,5 +1,6 @@
 import { Component, input, linkedSignal } from '@angular/core';
 import type { LotReply, WatchReply } from '@clear-tally/contract';
+import { Choices } from '../../../ui/choices';
 import { KeepBrine } from '../keep-brine';
 import { CountForm } from '../count-form';
 import { PastReadings } from '../past-readings';
@@ -31,6 +32,7 @@ export type Way = (typeof WAYS)[number][0];
 @Component({
   selector: 'ct-tend',
   imports: [
+    Choices,
     Care,
     CountForm,
     KeepBrine,
@@ -44,17 +46,14 @@ export type Way = (typeof WAYS)[number][0];
     TopUp,
   ],
   template: `
-    <div class="choices" role="group" aria-label="Tend it">
-      @for (one of ways; track one[0]) {
-        <button
-          type="button"
-          [attr.aria-pressed]="way() === one[0]"
-          (click)="way.set(way() === one[0] ? null : one[0])"
-        >
-          {{ one[1] }}
-        </button>
-      }
-    </div>
+    <ct-choices
+      label="Tend it"
+      [options]="ways"
+      [value]="way()"
+      loose
+      (letGo)="way.set(null)"
+      (picked)="way.set($event)"
+    />
     @switch (way()) {
       @case ('care') {
         <ct-care [lotId]="lot().lotId" [closure]="lot().vessel?.closure ?? ''" />

@@ -1,3 +1,4 @@
+import { Choices } from '../../../ui/choices';
 import { Component, computed, input, linkedSignal, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../../ui/record-button';
@@ -15,17 +16,19 @@ import { supplyChoices } from '../../make/supply-choices';
 /** What ran over or evaporated, and the brine of the vessel's own strength that takes its place. Worked case W8. */
 @Component({
   selector: 'ct-top-up',
-  imports: [Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
+  imports: [Choices, Choice, QuantityInput, Refusal, TextField, FormField, RecordButton, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-typed-before [typed]="form.typed" />
-      <div class="choices" role="group" aria-label="What happened">
-        <button type="button" [attr.aria-pressed]="how() === 'overflow'" (click)="how.set('overflow')">
-          It ran over</button
-        ><button type="button" [attr.aria-pressed]="how() === 'evaporation'" (click)="how.set('evaporation')">
-          It evaporated
-        </button>
-      </div>
+      <ct-choices
+        label="What happened"
+        [options]="[
+          ['overflow', 'It ran over'],
+          ['evaporation', 'It evaporated'],
+        ]"
+        [value]="how()"
+        (picked)="how.set($event)"
+      />
       <ct-quantity
         label="Lost"
         [what]="how() === 'overflow' ? 'brine' : 'water'"
@@ -35,13 +38,15 @@ import { supplyChoices } from '../../make/supply-choices';
       />
       @if (answer(); as a) {
         @if (how() === 'overflow') {
-          <div class="choices" role="group" aria-label="With what">
-            <button type="button" [attr.aria-pressed]="using() === 'brine'" (click)="using.set('brine')">
-              With brine of its strength</button
-            ><button type="button" [attr.aria-pressed]="using() === 'water'" (click)="using.set('water')">
-              With plain water
-            </button>
-          </div>
+          <ct-choices
+            label="With what"
+            [options]="[
+              ['brine', 'With brine of its strength'],
+              ['water', 'With plain water'],
+            ]"
+            [value]="using()"
+            (picked)="using.set($event)"
+          />
         }
         <p class="note">
           {{ how() === 'overflow' ? 'Salt went with it. ' : 'Only water is gone. ' }}In its place:

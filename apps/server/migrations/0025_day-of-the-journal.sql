@@ -1,0 +1,1 @@
+CREATE INDEX "journal_happened_at_index" ON "journal" USING btree ("happened_at");
