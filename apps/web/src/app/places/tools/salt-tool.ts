@@ -41,11 +41,16 @@ import { Send } from './send';
       (picked)="basis.set($event)"
     />
     <div class="row">
-      <ct-quantity label="Trimmed produce" what="the produce" [zero]="true" [(value)]="produce" /><ct-quantity
+      <ct-quantity
+        label="Trimmed produce"
+        what="the produce"
+        [zero]="basis() !== 'ofVegetable'"
+        [(value)]="produce"
+      /><ct-quantity
         label="Water"
         what="the water"
         [gramsPerMl]="0.99821"
-        [zero]="true"
+        [zero]="basis() === 'ofVegetable'"
         [(value)]="water"
       /><ct-figure label="Salt wanted" kind="percent" [least]="0.0001" [most]="0.35" [(value)]="wanted" />
       <ct-figure label="Water in the produce" kind="percent" [least]="0.5" [most]="1" [(value)]="wet" />
