@@ -85,10 +85,14 @@ export async function recallReach(
   }
   if (how.scope === 'shared')
     for (const source of await sourcesOf(reader, of)) add(await madeOf(reader, source), false);
+  // A vessel that is in already by a late pouring is in from its first day by what was left in it: it is walked anew.
+  const walked = new Set<string>();
   for (let more = how.carryOver ? [...found.keys()] : []; more.length > 0;) {
     const fresh: string[] = [];
-    for (const id of (await nextUncleaned(reader, more)).filter((one) => !found.has(one)))
+    for (const id of (await nextUncleaned(reader, more)).filter((one) => !walked.has(one))) {
+      walked.add(id);
       for (const made of await madeOf(reader, id)) if (!found.has(made)) fresh.push(made);
+    }
     add(fresh, true);
     more = fresh;
   }

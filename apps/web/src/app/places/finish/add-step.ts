@@ -29,6 +29,7 @@ import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
+import { standingWords, Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -69,6 +70,7 @@ const SHARE_OF: Readonly<Record<string, string>> = {
     RecordButton,
     Refusal,
     ScaleBar,
+    Weighing,
     TextField,
     TypedBeforeNote,
   ],
@@ -191,6 +193,7 @@ export class AddStep {
       .parts.filter(({ as }) => as === this.as())
       .reduce((sum, { grams }) => sum + grams, 0),
   );
+  protected readonly typed = this.form.values.typed;
   protected readonly toRecord = computed(() => this.scale.orReady(this.form.values.typed()));
   private readonly grams = computed(() => this.scale.orLive(this.form.values.typed()) ?? 0);
 
@@ -255,6 +258,10 @@ export class AddStep {
     return this.station() === 'vinegar' && strength !== null && this.grams() > 0
       ? aceticPercent(this.inGrams() + this.grams(), strength, this.finish().onHandGrams + this.grams())
       : null;
+  });
+  protected readonly means = computed(() => {
+    const at = this.at();
+    return at ? standingWords(at, formatGrams(this.next()!)) : null;
   });
   protected readonly unit = computed(() => (this.usual().as === 'brine' ? ('kg' as const) : ('g' as const)));
   /** A brine or a vinegar poured by volume is understood; a solid is not. */

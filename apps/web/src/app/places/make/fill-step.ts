@@ -26,6 +26,7 @@ import { CountInput } from '../../ui/count-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { BrineLeft } from './brine-left';
 import { injectRights } from '../../state/person';
@@ -56,6 +57,7 @@ const BRIM = 0.97;
     FormField,
     RecordButton,
     TypedBeforeNote,
+    Weighing,
   ],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
@@ -70,6 +72,13 @@ const BRIM = 0.97;
       <div class="two">
         <div class="stack">
           <ct-choice label="Into vessel" [options]="vessels()" [formField]="form.fields.vesselId" />
+          <ct-weighing
+            what="the filled vessel, tared,"
+            unit="kg"
+            [scale]="scale"
+            [grams]="scale.orLive(grams())"
+            [words]="mass(total()) + (form.values.brine() ? ' with its brine' : '')"
+          />
           <div class="row">
             <ct-quantity
               label="From the bowls"

@@ -14,6 +14,7 @@ import { Choice, type Option } from '../../ui/choice';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { standingWords, Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 import { OtherIngredient } from './other-ingredient';
@@ -37,6 +38,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
     QuantityInput,
     Refusal,
     ScaleBar,
+    Weighing,
     TextField,
     WeighedList,
     FormField,
@@ -80,14 +82,13 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               [nothing]="'Nothing of ' + now.name + ' is in the house'"
               (edited)="form.edited()"
             />
-            <div class="row">
-              <ct-quantity
-                label="On the scale"
-                [what]="now.name"
-                [live]="scale.live()"
-                [formField]="form.fields.typed"
-                [refusal]="form.problemAt('grams')"
-              />
+            <ct-weighing
+              [what]="now.name"
+              [scale]="scale"
+              [grams]="scale.orLive(typed())"
+              [standing]="at()?.verdict ?? 'none'"
+              [words]="means()"
+            >
               <button
                 [class.go]="at()?.verdict !== 'over'"
                 [class.stern]="at()?.verdict === 'over'"
@@ -97,6 +98,15 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                 Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name
                 }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}
               </button>
+            </ct-weighing>
+            <div class="row">
+              <ct-quantity
+                label="On the scale"
+                [what]="now.name"
+                [live]="scale.live()"
+                [formField]="form.fields.typed"
+                [refusal]="form.problemAt('grams')"
+              />
               @if (now.state === 'open') {
                 @if (now.mayTick && into() === 'bowls') {
                   <button
@@ -307,6 +317,10 @@ export class LinesStep {
     return now?.plannedGrams
       ? saltAtScale({ saltGrams: now.inGrams + (grams ?? 0), targetGrams: now.plannedGrams, tolerance: LINE_TOLERANCE })
       : null;
+  });
+  protected readonly means = computed(() => {
+    const at = this.at();
+    return at ? standingWords(at, formatGrams(this.line()!.plannedGrams!)) : 'to taste';
   });
   /** Water by the side door: with a culture's cup, a porridge, a wet starter. Source: handbook 7, worked case W6. */
   protected readonly thinned = computed(() => {

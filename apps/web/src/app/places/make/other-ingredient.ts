@@ -10,6 +10,7 @@ import { injectScale } from '../../state/scale';
 import { Choice } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 import { starterOptions } from './starter-options';
@@ -49,7 +50,18 @@ const OF = {
 /** What goes into a batch beside the lines of its formula: a late vegetable, a spice more, the starter of a house that always uses one. */
 @Component({
   selector: 'ct-other-ingredient',
-  imports: [Choices, Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
+  imports: [
+    Choices,
+    Choice,
+    QuantityInput,
+    Refusal,
+    ScaleBar,
+    Weighing,
+    TextField,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     @if (!opened()) {
       <div>
@@ -77,6 +89,11 @@ const OF = {
             (picked)="strained.set($event)"
           />
         }
+        <ct-weighing what="what goes in" [scale]="scale" [grams]="scale.orLive(typed())">
+          <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
+            Record {{ toRecord() ? mass(toRecord()!) : '' }}
+          </button>
+        </ct-weighing>
         <div class="row">
           <ct-quantity
             label="On the scale"
@@ -85,9 +102,6 @@ const OF = {
             [formField]="form.fields.typed"
             [refusal]="form.problemAt('grams')"
           />
-          <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
-            Record {{ toRecord() ? mass(toRecord()!) : '' }}
-          </button>
           @if (!words()) {
             <button type="button" (click)="opened.set(false)">Nothing else</button>
           }

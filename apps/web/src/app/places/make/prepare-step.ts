@@ -13,6 +13,7 @@ import { Timers } from '../../state/timers';
 import { Choice, type Option } from '../../ui/choice';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 import { supplyChoices } from './supply-choices';
@@ -31,7 +32,18 @@ interface Part {
 /** Paste, porridge, purée, liquor, woken culture: each a lot of its own, of weighed lots; then into the bowls by weight. */
 @Component({
   selector: 'ct-prepare-step',
-  imports: [Choices, Choice, QuantityInput, Refusal, ScaleBar, TextField, FormField, RecordButton, TypedBeforeNote],
+  imports: [
+    Choices,
+    Choice,
+    QuantityInput,
+    Refusal,
+    ScaleBar,
+    Weighing,
+    TextField,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     <div class="stack">
       @if (batch().leaf; as leaf) {
@@ -63,18 +75,22 @@ interface Part {
             (picked)="form.set($event)"
           />
         </div>
-        <form class="row" (submit)="$event.preventDefault(); add()">
-          <ct-choice label="Part, from lot" [options]="options()" [(value)]="lotId" (edited)="make.edited()" />
-          <ct-quantity
-            #part
-            label="On the scale"
-            what="this part"
-            [gramsPerMl]="1"
-            [live]="scale.live()"
-            [(value)]="grams"
-            (edited)="make.edited()"
-          />
-          <button [disabled]="!lotId() || !toAdd()">Add {{ toAdd() ? mass(toAdd()!) : 'it' }}</button>
+        <form class="stack" (submit)="$event.preventDefault(); add()">
+          <ct-weighing what="this part" [scale]="scale" [grams]="scale.orLive(grams())">
+            <button [disabled]="!lotId() || !toAdd()">Add {{ toAdd() ? mass(toAdd()!) : 'it' }}</button>
+          </ct-weighing>
+          <div class="row">
+            <ct-choice label="Part, from lot" [options]="options()" [(value)]="lotId" (edited)="make.edited()" />
+            <ct-quantity
+              #part
+              label="On the scale"
+              what="this part"
+              [gramsPerMl]="1"
+              [live]="scale.live()"
+              [(value)]="grams"
+              (edited)="make.edited()"
+            />
+          </div>
         </form>
         @if (parts().length > 0) {
           <table class="book">

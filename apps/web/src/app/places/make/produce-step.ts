@@ -10,6 +10,7 @@ import { QuantityInput } from '../../ui/quantity-input';
 import { Receive } from '../../ui/receive';
 import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 import { OtherIngredient } from './other-ingredient';
@@ -26,6 +27,7 @@ import { WeighedList } from './weighed-list';
     Receive,
     Refusal,
     ScaleBar,
+    Weighing,
     TextField,
     WeighedList,
     FormField,
@@ -52,6 +54,18 @@ import { WeighedList } from './weighed-list';
         [formField]="form.fields.lotId"
         nothing="No lot of this formula’s produce is in the house"
       />
+      <ct-weighing
+        what="the trimmed produce"
+        unit="kg"
+        [scale]="scale"
+        [grams]="scale.orLive(trimmed())"
+        [standing]="more() > 0 ? 'under' : 'in'"
+        [words]="means()"
+      >
+        <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
+          Record {{ toRecord() ? mass(toRecord()!) : '' }} trimmed
+        </button>
+      </ct-weighing>
       <div class="row">
         <ct-quantity
           label="Trimmed, on the scale"
@@ -69,9 +83,6 @@ import { WeighedList } from './weighed-list';
           [formField]="form.fields.waste"
           [refusal]="form.problemAt('trimWasteGrams')"
         />
-        <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
-          Record {{ toRecord() ? mass(toRecord()!) : '' }} trimmed
-        </button>
       </div>
       <ct-refusal [message]="general()" />
       @if (form.problemAt('pastReason')) {
@@ -131,6 +142,18 @@ export class ProduceStep {
         ),
       })),
   );
+  /** To the plan; more or less is no fault: the salt follows what is weighed. */
+  protected readonly more = computed(() => {
+    const planned = this.batch().planned.lines.filter((line) => line.role === 'produce');
+    const grams = planned.reduce((sum, line) => sum + (line.grams ?? 0), 0);
+    const left = grams - this.batch().produceGrams - (this.scale.orLive(this.trimmed()) ?? 0);
+    return Math.abs(left) < grams * 0.005 ? 0 : left;
+  });
+  protected readonly means = computed(() => {
+    const more = this.more();
+    if (more === 0) return 'as planned';
+    return more > 0 ? `${this.mass(more)} more to the plan` : `${this.mass(-more)} beyond the plan: the salt follows`;
+  });
   protected readonly general = computed(() =>
     this.form.problemAt('trimmedGrams', 'trimWasteGrams') ? null : this.form.problem(),
   );

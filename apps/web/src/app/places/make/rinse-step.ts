@@ -12,6 +12,7 @@ import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { SaltRuler } from '../../ui/salt-ruler';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 
@@ -33,6 +34,7 @@ const TASTES: readonly { key: Taste; words: string }[] = [
     Refusal,
     SaltRuler,
     ScaleBar,
+    Weighing,
     TextField,
     FormField,
     RecordButton,
@@ -115,6 +117,11 @@ const TASTES: readonly { key: Taste; words: string }[] = [
             <ct-typed-before [typed]="drain.typed" />
             <h2>Drained, on the scale</h2>
             <ct-scale-bar [scale]="scale" />
+            <ct-weighing what="the drained leaf" unit="kg" [scale]="scale" [grams]="scale.orLive(drained())">
+              <button class="go" [ctRecord]="drain" [needs]="[!toRecord() && 'how much']">
+                Record {{ toRecord() ? mass(toRecord()!) : '' }} drained
+              </button>
+            </ct-weighing>
             <div class="row">
               <ct-quantity
                 #drainedField
@@ -132,9 +139,6 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                   [formField]="drain.fields.reason"
                 />
               }
-              <button class="go" [ctRecord]="drain" [needs]="[!toRecord() && 'how much']">
-                Record {{ toRecord() ? mass(toRecord()!) : '' }} drained
-              </button>
             </div>
             <ct-refusal [message]="drain.problemAt('drainedGrams') ? null : drain.problem()" />
           </form>

@@ -16,6 +16,7 @@ import { SaltRuler } from '../../ui/salt-ruler';
 import { keptChoice } from '../../state/kept-choice';
 import { injectScale } from '../../state/scale';
 import { sessionFeature } from '../../state/session';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { WorkingShower } from '../../ui/working-shower';
 import { supplyChoices } from './supply-choices';
@@ -33,6 +34,7 @@ import { TextField } from '../../ui/text-field';
     RouterLink,
     SaltRuler,
     ScaleBar,
+    Weighing,
     WeighedList,
     WorkingShower,
     TextField,
@@ -50,28 +52,6 @@ import { TextField } from '../../ui/text-field';
     .figures b {
       display: block;
       font-size: 24px;
-    }
-    .weigh {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 4px 26px;
-      align-items: center;
-    }
-    .verdict {
-      flex: 1 1 190px;
-    }
-    .deed button {
-      min-height: 72px;
-      font-size: 20px;
-      padding: 0 26px;
-      max-width: 330px;
-    }
-    .big {
-      font: 700 76px/1 var(--figures);
-      font-variant-numeric: tabular-nums slashed-zero;
-    }
-    .big small {
-      font-size: 34px;
     }
     .bowls {
       display: flex;
@@ -246,10 +226,6 @@ export class SaltStep {
       this.salt().targetGrams > 0 &&
       scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: 1 }).tooCoarse,
   );
-  protected readonly figure = computed(() => {
-    const grams = this.grams();
-    return grams === null ? '0' : String(Math.round(grams * 10) / 10);
-  });
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly percent = formatPercent;
 

@@ -10,6 +10,7 @@ import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
+import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { saltWords } from '../../ui/salt-words';
 import { OtherIngredient } from './other-ingredient';
@@ -21,7 +22,17 @@ const BRINE_MARGIN = 0.08;
 /** Water for the brine, by weight. */
 @Component({
   selector: 'ct-water-step',
-  imports: [Choice, OtherIngredient, QuantityInput, Refusal, ScaleBar, FormField, RecordButton, TypedBeforeNote],
+  imports: [
+    Choice,
+    OtherIngredient,
+    QuantityInput,
+    Refusal,
+    ScaleBar,
+    Weighing,
+    FormField,
+    RecordButton,
+    TypedBeforeNote,
+  ],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <ct-typed-before [typed]="form.typed" />
@@ -40,6 +51,18 @@ const BRINE_MARGIN = 0.08;
         </p>
       }
       <ct-choice label="Water from" [options]="supplies.options()" [formField]="form.fields.lotId" />
+      <ct-weighing
+        what="the water"
+        unit="kg"
+        [scale]="scale"
+        [grams]="grams()"
+        [standing]="standing()"
+        [words]="means()"
+      >
+        <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
+          Record {{ toRecord() ? mass(toRecord()!) : '' }} water
+        </button>
+      </ct-weighing>
       <div class="row">
         <ct-quantity
           label="Water, on the scale"
@@ -50,9 +73,6 @@ const BRINE_MARGIN = 0.08;
           [formField]="form.fields.water"
           [refusal]="form.problemAt('waterGrams')"
         />
-        <button class="go" [ctRecord]="form" [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']">
-          Record {{ toRecord() ? mass(toRecord()!) : '' }} water
-        </button>
       </div>
       <ct-refusal [message]="form.problemAt('waterGrams') ? null : form.problem()" />
     </form>
@@ -110,6 +130,17 @@ export class WaterStep {
         disabled: row.refusal !== null,
         detail: row.refusal ?? `${formatGrams(row.onHandGrams)} left, ${saltWords(row.salt)}`,
       })),
+  );
+  protected readonly grams = computed(() => this.scale.orLive(this.water()));
+  /** Against what the brine asks for, with what is weighed already; more of it does no harm. */
+  private readonly missing = computed(
+    () => this.proposed() - (this.batch().brine?.waterGrams ?? 0) - (this.grams() ?? 0),
+  );
+  protected readonly standing = computed(() =>
+    this.batch().plannedWaterGrams === 0 ? 'none' : this.missing() > this.proposed() * BRINE_MARGIN ? 'under' : 'in',
+  );
+  protected readonly means = computed(() =>
+    this.standing() === 'under' ? `${this.mass(this.missing())} more` : this.standing() === 'in' ? 'enough' : null,
   );
   protected readonly toRecord = computed(() => this.scale.orReady(this.water()));
   private readonly field = viewChild(QuantityInput);
