@@ -1,11 +1,10 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
 import { batchesOf } from './batches.js';
-import { record, signIn } from './hands.js';
+import { record, signIn, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('guarded');
@@ -89,8 +88,7 @@ test('a colleague leaves: the tablet goes dark within a second or two, and the P
   await expect(tablet.getByText('The sign-in on this tablet has ended')).toBeVisible();
   await expect(tablet.locator('.round')).toHaveCount(0);
   await expect(tablet.getByRole('radio', { name: help })).toHaveCount(0);
-  const axe = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
-  expect(axe.violations.map(({ id, nodes }) => `${id}: ${nodes[0]!.html}`)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 });
 
 test('the owner has the house looked at; a row changed with the database’s own tools is named', async ({ page }) => {
@@ -109,8 +107,7 @@ test('the owner has the house looked at; a row changed with the database’s own
     await look.click();
     await expect(page.getByText(/things? .* not as .* recorded/)).toBeVisible({ timeout: 120_000 });
     await expect(page.getByText(/“milligrams” is \d+; entry \d+ recorded \d+\. It is salt\.weigh by/)).toBeVisible();
-    const axe = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
-    expect(axe.violations.map(({ id, nodes }) => `${id}: ${nodes[0]!.html}`)).toEqual([]);
+    expect(await violationsOf(page)).toEqual([]);
   } finally {
     await byHand(`update movement set milligrams = milligrams - 40000 where id = ${salt}`);
   }

@@ -1,8 +1,7 @@
 import exceljs from 'exceljs';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page, test } from '@playwright/test';
 import { rmSync } from 'node:fs';
-import { atRest, signIn } from './hands.js';
+import { atRest, signIn, violationsOf } from './hands.js';
 import { houseOf, RunningHouse } from './runningHouse.js';
 
 const empty = new RunningHouse('e2e-founding');
@@ -29,14 +28,9 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
   };
   const press = (name: string | RegExp): Promise<void> =>
     tap(page.getByRole('button', { name, exact: typeof name === 'string' }));
-  const violations = async (of: Page): Promise<string[]> =>
-    (
-      await new AxeBuilder({ page: of }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
-    ).violations.map((one) => `${one.id} ${one.nodes[0]?.html.slice(0, 120)}`);
-
   await page.goto(empty.address);
   await expect(page.getByRole('heading', { name: 'Found your house' })).toBeVisible();
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await type('Name of the house', 'Two Elms Ferments');
   await type(/^Two letters/, 'te');
   await type('Your name', 'Alma Body');
@@ -45,7 +39,7 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
   await type('Once more', '7351');
   await press(/^Found Two Elms/);
   await expect(page.getByRole('heading', { name: 'Setting up Two Elms Ferments' })).toBeVisible();
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 
   await tap(page.getByRole('link', { name: 'Begin' }).first());
   for (const [name, celsius] of [
@@ -72,7 +66,7 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
   await expect(page.getByText('There is a vessel C3 already.')).toBeVisible();
   await page.getByLabel('Tag, or several').fill('');
   await atRest(page);
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 
   await tap(page.getByRole('link', { name: 'Who comes in' }));
   for (const [name, pin] of [

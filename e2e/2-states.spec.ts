@@ -1,7 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { atRest, choose, signIn, type } from './hands.js';
+import { atRest, choose, signIn, type, violationsOf, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('states');
@@ -12,10 +11,8 @@ test('every place meets WCAG AA', async ({ page }) => {
   await page.getByRole('radio').first().waitFor();
   const found: string[] = [];
   const look = async (name: string): Promise<void> => {
-    const { violations } = await new AxeBuilder({ page })
-      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
-      .analyze();
-    found.push(...violations.map((violation) => `${name}: ${violation.id} ${violation.nodes[0]!.html.slice(0, 160)}`));
+    const violations = await violationsOf(page);
+    found.push(...violations.map((one) => `${name}: ${one}`));
     // Its parts scroll, never the page beneath them: scrolled away it would stand there blank.
     const beyond = await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight);
     if (beyond > 0) found.push(`${name}: the page itself is ${beyond} px higher than the window`);
@@ -55,7 +52,7 @@ test('every place meets WCAG AA', async ({ page }) => {
     'formulas',
     'lots/D8',
   ]) {
-    await page.goto(`${house.address}/${place}`);
+    await visit(page, house.address, place);
     await atRest(page);
     await look(place);
   }

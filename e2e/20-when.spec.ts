@@ -1,14 +1,8 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { signIn } from './hands.js';
+import { signIn, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('when');
-
-const violations = async (page: Page): Promise<string[]> =>
-  (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()).violations.map(
-    (one) => `${one.id} ${one.nodes[0]?.html.slice(0, 120)}`,
-  );
 
 test('yesterday’s evening round is typed this morning; what it changes is said, and the next entry is of now again', async ({
   page,
@@ -22,7 +16,7 @@ test('yesterday’s evening round is typed this morning; what it changes is said
   await expect(panel).toContainText('is not yet');
   await panel.getByLabel('When it happened').fill('yesterday 17:40');
   await expect(panel).toContainText('17:40, ');
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await panel.getByRole('button', { name: 'Record as of then' }).click();
   const bar = page.getByRole('status').filter({ hasText: 'What is recorded here is of' });
   await expect(bar).toContainText('17:40');
@@ -34,7 +28,7 @@ test('yesterday’s evening round is typed this morning; what it changes is said
   await page.getByRole('link', { name: 'Its book' }).click();
   await expect(bar).toBeVisible();
   await expect(page.getByText(/17:40/).first()).toBeVisible();
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'Back to now' }).click();
   await expect(bar).toBeHidden();
 });
@@ -59,7 +53,7 @@ test('ten readings of a notebook come in as they stand, with fifteen taps at mos
   taps += 1;
   await page.getByLabel('Readings, a line each').fill(`When;pH;°C\n${rows.join('\n')}\nlast week; 3.6`);
   await expect(page.getByRole('table', { name: 'As they were understood' })).toContainText('is no time of day');
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   taps += 1;
   await page.getByLabel('Readings, a line each').fill(`When;pH;°C\n${rows.join('\n')}`);
   await tap('Record 10 pH, 10 °C');
@@ -72,7 +66,7 @@ test('the cleaning list says what is due and why, and several vessels are clean 
   await page.goto(`${house.address}/floor`);
   await page.getByRole('link', { name: /to be cleaned$/ }).click();
   await expect(page.getByRole('heading', { name: 'Cleaning', exact: true })).toBeVisible();
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'All of them' }).click();
   await page.getByLabel('With', { exact: true }).fill('sodium hypochlorite');
   await page.getByRole('checkbox', { name: /^Rinsed/ }).uncheck();

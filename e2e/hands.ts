@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
 /** Signs in by name and PIN, and goes to the bench; `to` stays on the floor. */
@@ -91,4 +92,23 @@ export async function pick(page: Page, label: string, words: string): Promise<vo
     .click();
   await page.locator('.ant-select-dropdown:visible .ant-select-item-option').filter({ hasText: words }).first().click();
   await expect(page.locator('.ant-select-dropdown:visible')).toHaveCount(0);
+}
+
+/** What of a page breaks a rule of WCAG 2.1 A or AA, a line each: the rule, and the first thing that breaks it. */
+export async function violationsOf(page: Page): Promise<string[]> {
+  // No page of ours holds frames: without looking for any it takes half the time.
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .setLegacyMode(true)
+    .analyze();
+  return violations.map(({ id, nodes }) => `${id} ${nodes[0]?.html.slice(0, 200)}`);
+}
+
+/** Another page of the same visit, as a link would go there: nothing is loaded anew. */
+export async function visit(page: Page, address: string, path: string): Promise<void> {
+  await page.evaluate((to) => {
+    history.pushState({}, '', to);
+    dispatchEvent(new PopStateEvent('popstate', { state: {} }));
+  }, `/${path}`);
+  await expect(page).toHaveURL(`${address}/${path}`);
 }

@@ -3,6 +3,8 @@ import { foldWay, MOST_DRAWN } from '../src/subjects/tracing/folding.js';
 
 type Node = TraceReply['nodes'][number];
 
+const AT = '2026-11-20T08:00:00.000Z';
+
 /** A salt lot in so many batches, each of four vessels and runs. */
 function way(batches: number): { nodes: Node[]; flows: TraceReply['flows'] } {
   const node = (lotId: string, column: number, kind: string, more: Partial<Node> = {}): Node => ({
@@ -12,13 +14,15 @@ function way(batches: number): { nodes: Node[]; flows: TraceReply['flows'] } {
     name: lotId,
     column,
     grams: 400,
-    at: '2026-11-20T08:00:00.000Z',
+    at: AT,
     origin: 'made',
     supplier: null,
     supplierLotCode: null,
     hold: null,
     detail: null,
     forward: column > 0,
+    reachedAt: column > 0 ? AT : null,
+    carriedOver: false,
     closed: true,
     onHandGrams: 3,
     jars: kind === 'run' ? 50 : null,
@@ -29,13 +33,16 @@ function way(batches: number): { nodes: Node[]; flows: TraceReply['flows'] } {
   const flows: TraceReply['flows'] = [];
   for (let n = 0; n < batches; n += 1) {
     nodes.push(node(`b${n}`, 1, 'batch'));
-    flows.push({ from: 'salt', to: `b${n}`, grams: 400 });
+    flows.push({ from: 'salt', to: `b${n}`, grams: 400, at: AT });
     for (let i = 0; i < 4; i += 1) {
       nodes.push(
         node(`f${n}-${i}`, 2, 'fill', n === batches - 1 ? { closed: false } : n === 7 ? { hold: 'looked at' } : {}),
         node(`r${n}-${i}`, 3, 'run'),
       );
-      flows.push({ from: `b${n}`, to: `f${n}-${i}`, grams: 100 }, { from: `f${n}-${i}`, to: `r${n}-${i}`, grams: 95 });
+      flows.push(
+        { from: `b${n}`, to: `f${n}-${i}`, grams: 100, at: AT },
+        { from: `f${n}-${i}`, to: `r${n}-${i}`, grams: 95, at: AT },
+      );
     }
   }
   return { nodes, flows };
@@ -47,7 +54,7 @@ describe('a way, folded', () => {
   it('a small one stands as it is', () => {
     const { nodes, flows } = way(20);
     expect(nodes.length).toBeLessThan(MOST_DRAWN);
-    expect(foldWay(nodes, flows, 'salt')).toEqual({ nodes, flows, folds: new Map() });
+    expect(foldWay(nodes, flows, 'salt')).toEqual({ nodes, flows, links: [], folds: new Map() });
   });
   for (const batches of [30, 400, 2500]) {
     it(`of ${batches} batches: nothing is left out, masses, jars and bands add up`, () => {

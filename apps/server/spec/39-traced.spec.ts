@@ -9,7 +9,7 @@ import { Dice } from './randomHouse.js';
 import { type Moved, slowCarried, slowCarryOver, slowWalk, type Stay } from './slowWalk.js';
 
 /** How many houses are made; each with its own lots, beside each other in one database. */
-const HOUSES = Number(process.env['TRACED_HOUSES'] ?? 500);
+const HOUSES = Number(process.env['TRACED_HOUSES'] ?? 100);
 const HOUR = 3_600_000;
 const T0 = Date.UTC(2026, 3, 1, 6);
 
@@ -283,6 +283,9 @@ describe(`the way through ${HOUSES} generated houses, against a slow walk by the
       expect([...reach.keys()].sort())
         .withContext(String(number))
         .toEqual([...slow].sort());
+      const { nodes } = await readTrace(house.connection.reader, of.code, { carryOver: true });
+      const inReach = nodes.filter(({ lotId, forward }) => forward || lotId === of.id);
+      expect(inReach.map(({ lotId }) => lotId).sort()).toEqual([...slow].sort());
       carried += [...reach.values()].filter(Boolean).length;
     }
     expect(carried).toBeGreaterThan(0);

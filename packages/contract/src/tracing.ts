@@ -17,6 +17,10 @@ export const traceNode = z.strictObject({
   detail: z.string().nullable(),
   /** Something of the lot asked about is in it. */
   forward: z.boolean(),
+  /** When the first of it came in. */
+  reachedAt: iso.nullable(),
+  /** Only in because a vessel was not cleaned between two fillings. */
+  carriedOver: z.boolean(),
   closed: z.boolean(),
   onHandGrams: z.number().nullable(),
   jars: z.int().nullable(),
@@ -45,7 +49,10 @@ export const traceReply = z.strictObject({
   }),
   direction: z.enum(['back', 'forward', 'both']),
   nodes: z.array(traceNode),
-  flows: z.array(z.strictObject({ from: id, to: id, grams: z.number() })),
+  /** Each with the moment of its first movement. */
+  flows: z.array(z.strictObject({ from: id, to: id, grams: z.number(), at: iso })),
+  /** Vessels filled twice with no cleaning in between, asked for apart. */
+  links: z.array(z.strictObject({ from: id, to: id, vesselTag: z.string(), at: iso })),
   jars: z.array(jarsOfRun),
   jarCount: z.int(),
   /** All lots of the way and all ranges of jars, shown or folded; what it went into and could be held now. */

@@ -1,7 +1,8 @@
 import type { RecallScope } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
-import { anyOf, type Reader, rows } from '../db/database.js';
+import { type Reader, rows } from '../db/database.js';
 import type { LotRow } from './lots.js';
+import { uncleanedAfter } from './uncleaned.js';
 import { walkForward } from './walk.js';
 
 /**
@@ -49,20 +50,6 @@ async function sourcesOf(reader: Reader, of: LotRow): Promise<string[]> {
   return up.map(({ id }) => id);
 }
 
-/** Vessels filled next without having been cleaned after one of these. */
-async function nextUncleaned(reader: Reader, lotIds: readonly string[]): Promise<string[]> {
-  const found = await rows<{ id: string }>(
-    reader,
-    sql`
-    select n.id from lot f join lateral (
-      select id, at from lot where kind = 'fill' and vessel_id = f.vessel_id and undone_seq is null and (at, seq) > (f.at, f.seq) order by at, seq limit 1
-    ) n on true
-    where f.id = ${anyOf(lotIds)} and f.kind = 'fill' and f.vessel_id is not null
-      and not exists (select 1 from cleaning c where c.vessel_id = f.vessel_id and c.at between coalesce(f.closed_at, f.at) and n.at)`,
-  );
-  return found.map(({ id }) => id);
-}
-
 /**
  * Every lot a recall reaches, the suspect itself with it; true where it is in only because a vessel was not cleaned.
  * Source: handbook 5.3.
@@ -89,9 +76,10 @@ export async function recallReach(
   const walked = new Set<string>();
   for (let more = how.carryOver ? [...found.keys()] : []; more.length > 0;) {
     const fresh: string[] = [];
-    for (const id of (await nextUncleaned(reader, more)).filter((one) => !walked.has(one))) {
-      walked.add(id);
-      for (const made of await madeOf(reader, id)) if (!found.has(made)) fresh.push(made);
+    for (const { to } of await uncleanedAfter(reader, more)) {
+      if (walked.has(to)) continue;
+      walked.add(to);
+      for (const made of await madeOf(reader, to)) if (!found.has(made)) fresh.push(made);
     }
     add(fresh, true);
     more = fresh;

@@ -34,6 +34,11 @@ import { type Ctx, type Deps, signedIn } from '../context.js';
 
 const uuid = id;
 
+const yesOrNo = z
+  .enum(['yes', 'no'])
+  .default('no')
+  .transform((said) => said === 'yes');
+
 const query = {
   supplies: z.object({ kind: z.string().max(30).optional(), materialId: uuid.optional() }),
   lots: z.object({
@@ -43,7 +48,9 @@ const query = {
     many: z.coerce.number().int().min(1).max(2000).optional(),
   }),
   judge: z.object({ lotId: uuid, finding: z.enum(FINDING_KEYS), place: z.enum(PLACE_KEYS) }),
+  trace: z.object({ carryOver: yesOrNo }),
   folded: z.object({
+    carryOver: yesOrNo,
     of: z.union([z.literal('jars'), z.guid().toLowerCase()]),
     page: z.coerce.number().int().min(0).max(10_000).default(0),
   }),
@@ -119,5 +126,5 @@ export function readRoutes(router: Router, deps: Deps): void {
     reachOf(deps.reader, await loadLot(deps.reader, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])),
   );
   read('/api/trace/:code/folded', (ctx) => readFolded(deps.reader, ctx.params['code']!, query.folded.parse(ctx.query)));
-  read('/api/trace/:code', (ctx) => readTrace(deps.reader, ctx.params['code']!));
+  read('/api/trace/:code', (ctx) => readTrace(deps.reader, ctx.params['code']!, query.trace.parse(ctx.query)));
 }

@@ -3,6 +3,7 @@ import type { TraceReply } from '@clear-tally/contract';
 type Node = TraceReply['nodes'][number];
 
 type Flow = TraceReply['flows'][number];
+type Link = TraceReply['links'][number];
 
 /** A way of more lots than this is folded: nobody reads more at once, and no tablet draws them. */
 export const MOST_DRAWN = 240;
@@ -13,6 +14,7 @@ const APART = 8;
 export interface Folded {
   readonly nodes: Node[];
   readonly flows: Flow[];
+  readonly links: Link[];
   /** By the lot that stands for them: what is folded there. */ readonly folds: ReadonlyMap<string, readonly Node[]>;
 }
 
@@ -20,11 +22,16 @@ export interface Folded {
  * A large way, folded: of each kind in a column the lots that matter most stay apart (held, live, then the heaviest),
  * the others become one that says how many they are. Nothing is left out: masses, jars and bands add up.
  */
-export function foldWay(nodes: readonly Node[], flows: readonly Flow[], subject: string): Folded {
-  if (nodes.length <= MOST_DRAWN) return { nodes: [...nodes], flows: [...flows], folds: new Map() };
+export function foldWay(
+  nodes: readonly Node[],
+  flows: readonly Flow[],
+  subject: string,
+  links: readonly Link[] = [],
+): Folded {
+  if (nodes.length <= MOST_DRAWN) return { nodes: [...nodes], flows: [...flows], links: [...links], folds: new Map() };
   const groups = new Map<string, Node[]>();
   for (const node of nodes) {
-    const key = node.lotId === subject ? node.lotId : `${node.column} ${node.kind} ${node.forward}`;
+    const key = node.lotId === subject ? node.lotId : `${node.column} ${node.kind} ${node.forward} ${node.carriedOver}`;
     const group = groups.get(key);
     if (group) group.push(node);
     else groups.set(key, [node]);
@@ -53,9 +60,20 @@ export function foldWay(nodes: readonly Node[], flows: readonly Flow[], subject:
     const [from, to] = [standsFor.get(flow.from) ?? flow.from, standsFor.get(flow.to) ?? flow.to];
     if (from === to) continue;
     const key = `${from} ${to}`;
-    sums.set(key, { from, to, grams: (sums.get(key)?.grams ?? 0) + flow.grams });
+    const before = sums.get(key);
+    sums.set(key, {
+      from,
+      to,
+      grams: (before?.grams ?? 0) + flow.grams,
+      at: before && before.at < flow.at ? before.at : flow.at,
+    });
   }
-  return { nodes: shown, flows: [...sums.values()], folds };
+  const drawn = links.map((link) => ({
+    ...link,
+    from: standsFor.get(link.from) ?? link.from,
+    to: standsFor.get(link.to) ?? link.to,
+  }));
+  return { nodes: shown, flows: [...sums.values()], links: drawn.filter(({ from, to }) => from !== to), folds };
 }
 
 const sum = (nodes: readonly Node[], of: (node: Node) => number | null): number =>
@@ -70,6 +88,10 @@ function together(head: Node, all: readonly Node[]): Node {
     detail: null,
     grams: sum(all, ({ grams }) => grams),
     onHandGrams: sum(all, ({ onHandGrams }) => onHandGrams),
+    reachedAt: all.reduce<string | null>(
+      (first, { reachedAt }) => (first === null || (reachedAt !== null && reachedAt < first) ? reachedAt : first),
+      null,
+    ),
     closed: all.every(({ closed }) => closed),
     jars: all.some(({ jars }) => jars !== null) ? sum(all, ({ jars }) => jars) : null,
     hold: held > 0 ? `${held} of them` : null,

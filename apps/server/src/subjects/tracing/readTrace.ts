@@ -1,12 +1,13 @@
 import type { CodeReply, FoldedReply, TraceReply } from '@clear-tally/contract';
 import { carriedMass, type JarCode, jarCode } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
 import { groupBy } from '../../db/groupBy.js';
 import { toGrams, toMilligrams } from '../../db/schema/columns.js';
 import { refused } from '../../journal/refused.js';
 import { columnsOf } from '../../lots/columns.js';
 import { onHandMg } from '../../lots/lotFigures.js';
+import { type Uncleaned, uncleanedAfter, uncleanedBefore } from '../../lots/uncleaned.js';
 import { walkBack, walkForward } from '../../lots/walk.js';
 import { findCode, type FoundCode } from '../../lots/findCode.js';
 import { foldWay } from './folding.js';
@@ -16,6 +17,8 @@ interface Step {
   from: string | null;
   to: string | null;
   mg: string;
+  /** Milliseconds. */
+  at: string;
 }
 
 interface NodeRow {
@@ -41,11 +44,15 @@ interface RangeRow {
 }
 
 /** The way of a jar or lot: backward to every ingredient, forward to every jar, both walked in time. */
-export async function readTrace(reader: Reader, typed: string): Promise<TraceReply> {
+export async function readTrace(
+  reader: Reader,
+  typed: string,
+  how: { readonly carryOver?: boolean } = {},
+): Promise<TraceReply> {
   const started = performance.now();
-  const { found, jar, nodes, flows, jars, direction } = await wholeWay(reader, typed);
+  const { found, jar, nodes, flows, links, jars, direction } = await wholeWay(reader, typed, how.carryOver);
   const subject = nodes.find(({ lotId }) => lotId === found.lotId)!;
-  const folded = foldWay(nodes, flows, found.lotId!);
+  const folded = foldWay(nodes, flows, found.lotId!, links);
   return {
     subject: {
       kind: found.kind,
@@ -57,12 +64,18 @@ export async function readTrace(reader: Reader, typed: string): Promise<TraceRep
     direction,
     nodes: folded.nodes,
     flows: folded.flows,
+    links: folded.links,
     jars: jars.slice(0, MOST_RANGES),
     jarCount: jar ? 1 : jars.reduce((sum, range) => sum + range.count, 0),
     lots: nodes.length,
     ranges: jars.length,
     mayHold: nodes.filter(
-      (node) => node.forward && node.kind !== 'supply' && node.hold === null && (node.kind === 'run' || !node.closed),
+      (node) =>
+        node.forward &&
+        !node.carriedOver &&
+        node.kind !== 'supply' &&
+        node.hold === null &&
+        (node.kind === 'run' || !node.closed),
     ).length,
     beforeLedger: nodes.some((node) => node.origin === 'beforeLedger'),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
@@ -78,9 +91,9 @@ const PAGE = 200;
 export async function readFolded(
   reader: Reader,
   typed: string,
-  query: { of: string; page: number },
+  query: { of: string; page: number; carryOver?: boolean },
 ): Promise<FoldedReply> {
-  const { found, nodes, flows, jars } = await wholeWay(reader, typed);
+  const { found, nodes, flows, jars } = await wholeWay(reader, typed, query.carryOver);
   if (query.of === 'jars')
     return { nodes: [], jars: jars.slice(query.page * PAGE, (query.page + 1) * PAGE), many: jars.length, page: PAGE };
   const all = foldWay(nodes, flows, found.lotId!).folds.get(query.of) ?? [];
@@ -92,11 +105,12 @@ interface WholeWay {
   readonly jar: JarCode | null;
   readonly nodes: TraceReply['nodes'];
   readonly flows: TraceReply['flows'];
+  readonly links: TraceReply['links'];
   readonly jars: TraceReply['jars'];
   readonly direction: TraceReply['direction'];
 }
 
-async function wholeWay(reader: Reader, typed: string): Promise<WholeWay> {
+async function wholeWay(reader: Reader, typed: string, carryOver = false): Promise<WholeWay> {
   const found = await findCode(reader, typed);
   if (found.lotId === null)
     throw refused('code.unknown', `${found.code} stands empty. Trace one of its lots from the book.`, {
@@ -108,10 +122,13 @@ async function wholeWay(reader: Reader, typed: string): Promise<WholeWay> {
     rows<Step>(reader, walkBack(found.lotId)),
     jar ? [] : rows<Step>(reader, walkForward(found.lotId)),
   ]);
-  const steps = [...back, ...forward];
-  const ids = [...new Set([found.lotId, ...steps.flatMap((step) => [step.from, step.to])])].filter(
-    (id): id is string => id !== null,
-  );
+  const carried = carryOver
+    ? await carriedOver(reader, found.lotId, { back, forward }, jar === null)
+    : { before: [], after: [], back: [], forward: [] };
+  const links = [...carried.before, ...carried.after];
+  const steps = [...back, ...forward, ...carried.back, ...carried.forward];
+  const ends = [...steps, ...links].flatMap((step) => [step.from, step.to]);
+  const ids = [...new Set([found.lotId, ...ends])].filter((id): id is string => id !== null);
   const [known, ofSubject] = await Promise.all([
     rows<NodeRow>(
       reader,
@@ -122,10 +139,12 @@ async function wholeWay(reader: Reader, typed: string): Promise<WholeWay> {
     ),
     ofTheSubject(reader, found.lotId, back, forward),
   ]);
-  const flows = joinFlows(ofSubject);
-  const columns = columnsOf(ids, flows);
+  const flows = joinFlows([...ofSubject, ...carried.back, ...carried.forward]);
+  const columns = columnsOf(ids, [...flows, ...links]);
   const through = massThrough(flows);
-  const reached = new Set([found.lotId, ...forward.map((step) => step.to)]);
+  const since = firstMoments(forward, carried.after, carried.forward);
+  const reached = new Set([found.lotId, ...since.keys()]);
+  const own = new Set([found.lotId, ...[...back, ...forward].flatMap((step) => [step.from, step.to])]);
   const ranges = groupBy(
     await rows<RangeRow>(
       reader,
@@ -153,6 +172,7 @@ async function wholeWay(reader: Reader, typed: string): Promise<WholeWay> {
     found,
     jar,
     flows,
+    links: links.map(({ at, ...link }) => ({ ...link, at: new Date(at).toISOString() })),
     jars,
     direction: jar ? 'back' : forward.length === 0 ? 'back' : back.length === 0 ? 'forward' : 'both',
     nodes: known.map((node) => ({
@@ -167,6 +187,8 @@ async function wholeWay(reader: Reader, typed: string): Promise<WholeWay> {
       hold: node.hold,
       detail: node.vesselTag,
       forward: node.lotId !== found.lotId && reached.has(node.lotId),
+      reachedAt: since.has(node.lotId) ? new Date(since.get(node.lotId)!).toISOString() : null,
+      carriedOver: !own.has(node.lotId),
       closed: node.closed,
       onHandGrams: node.mg === null ? null : toGrams(node.mg),
       jars: ranges.get(node.lotId)?.reduce((sum, range) => sum + range.last - range.first + 1, 0) ?? null,
@@ -187,7 +209,7 @@ async function ofTheSubject(
   if (forward.length === 0) return [...back];
   const lots = [...new Set(forward.flatMap(({ to }) => (to ? [to] : [])))];
   // Their order is all that is asked of their moments: the database sorts, and writes no moment down.
-  const moves = await rows<{ id: string; from: string | null; to: string | null; mg: string }>(
+  const moves = await rows<Omit<Step, 'at'>>(
     reader,
     sql`
     select id, "from", "to", mg from (
@@ -206,16 +228,76 @@ async function ofTheSubject(
 }
 
 function joinFlows(steps: readonly Step[]): TraceReply['flows'] {
-  const sums = new Map<string, { from: string; to: string; grams: number }>();
+  const sums = new Map<string, { from: string; to: string; grams: number; at: number }>();
   const seen = new Set<string>();
-  for (const { id, from, to, mg } of steps) {
+  for (const { id, from, to, mg, at } of steps) {
     if (seen.has(id) || !from || !to) continue;
     seen.add(id);
     const key = `${from} ${to}`;
-    const flow = sums.get(key) ?? { from, to, grams: 0 };
-    sums.set(key, { ...flow, grams: flow.grams + toGrams(mg) });
+    const flow = sums.get(key) ?? { from, to, grams: 0, at: Infinity };
+    sums.set(key, { ...flow, grams: flow.grams + toGrams(mg), at: Math.min(flow.at, Number(at)) });
   }
-  return [...sums.values()];
+  return [...sums.values()].map((flow) => ({ ...flow, at: new Date(flow.at).toISOString() }));
+}
+
+/** When the first of the subject came into each lot, milliseconds; by what a vessel kept, when it was filled again. */
+function firstMoments(...ways: readonly (readonly { to: string | null; at: string | Date }[])[]): Map<string, number> {
+  const first = new Map<string, number>();
+  for (const { to, at } of ways.flat())
+    if (to) first.set(to, Math.min(first.get(to) ?? Infinity, at instanceof Date ? at.getTime() : Number(at)));
+  return first;
+}
+
+/**
+ * What vessels that nobody cleaned add to a way: forward the next stay in each and all that was made of it, backward what
+ * stood in each before and all that had gone into that; and again from there. Source: handbook 5.3.
+ */
+async function carriedOver(
+  reader: Reader,
+  subject: string,
+  way: { readonly back: readonly Step[]; readonly forward: readonly Step[] },
+  isForward: boolean,
+): Promise<{ before: Uncleaned[]; after: Uncleaned[]; back: Step[]; forward: Step[] }> {
+  const follow = async (
+    begin: readonly (string | null)[],
+    next: typeof uncleanedAfter,
+    end: 'from' | 'to',
+    walk: (lotId: string) => SQL,
+  ): Promise<{ links: Uncleaned[]; steps: Step[] }> => {
+    const links = new Map<string, Uncleaned>();
+    const [found, walked, seen] = [[] as Step[], new Set<string>(), new Set<string>()];
+    let more = [...new Set([subject, ...begin])].filter((id): id is string => id !== null);
+    while (more.length > 0) {
+      more.forEach((id) => seen.add(id));
+      const fresh: string[] = [];
+      for (const link of await next(reader, more)) {
+        links.set(`${link.from} ${link.to}`, link);
+        const lot = link[end];
+        if (walked.has(lot)) continue;
+        walked.add(lot);
+        const steps = await rows<Step>(reader, walk(lot));
+        found.push(...steps);
+        fresh.push(lot, ...steps.flatMap((step) => step[end] ?? []));
+      }
+      more = [...new Set(fresh)].filter((id) => !seen.has(id));
+    }
+    return { links: [...links.values()], steps: found };
+  };
+  const back = await follow(
+    way.back.map(({ from }) => from),
+    uncleanedBefore,
+    'from',
+    walkBack,
+  );
+  const forward = isForward
+    ? await follow(
+        way.forward.map(({ to }) => to),
+        uncleanedAfter,
+        'to',
+        walkForward,
+      )
+    : { links: [], steps: [] };
+  return { before: back.links, after: forward.links, back: back.steps, forward: forward.steps };
 }
 
 /** What of each lot took part: the larger of what came in and what went on along this way. */

@@ -79,6 +79,7 @@ const KINDS: Readonly<Record<string, string>> = {
 export class FoldedLots {
   readonly reply = input.required<TraceReply>();
   readonly code = input.required<string>();
+  readonly carryOver = input(false);
   /** Wanted from the picture. */
   readonly wanted = input<string | null>(null);
   protected readonly house = injectHouse();
@@ -91,7 +92,9 @@ export class FoldedLots {
   protected readonly page = linkedSignal({ source: () => this.of(), computation: () => 0 });
   protected readonly read = shown<FoldedReply>(
     computed(() =>
-      this.of() ? `/api/trace/${encodeURIComponent(this.code())}/folded?of=${this.of()}&page=${this.page()}` : null,
+      this.of()
+        ? `/api/trace/${encodeURIComponent(this.code())}/folded?of=${this.of()}&page=${this.page()}${this.carryOver() ? '&carryOver=yes' : ''}`
+        : null,
     ),
   );
   protected readonly mass = (grams: number): string => formatGrams(grams);

@@ -1,6 +1,8 @@
 import type { TraceReply } from '@clear-tally/contract';
 import { layWay } from './way-layout';
 
+const AT = '2026-11-01T00:00:00Z';
+
 const node = (lotId: string, column: number, grams: number): TraceReply['nodes'][number] => ({
   lotId,
   code: lotId,
@@ -8,13 +10,15 @@ const node = (lotId: string, column: number, grams: number): TraceReply['nodes']
   name: lotId,
   column,
   grams,
-  at: '2026-11-01T00:00:00Z',
+  at: AT,
   origin: 'received',
   supplier: null,
   supplierLotCode: null,
   hold: null,
   detail: null,
   forward: false,
+  reachedAt: null,
+  carriedOver: false,
   closed: false,
   onHandGrams: null,
   jars: null,
@@ -24,9 +28,9 @@ const node = (lotId: string, column: number, grams: number): TraceReply['nodes']
 describe('the way of a jar, laid out', () => {
   const nodes = [node('turnips', 0, 7200), node('salt', 0, 340), node('batch', 1, 7200), node('vessel', 2, 7540)];
   const flows = [
-    { from: 'turnips', to: 'batch', grams: 7200 },
-    { from: 'salt', to: 'vessel', grams: 340 },
-    { from: 'batch', to: 'vessel', grams: 7200 },
+    { from: 'turnips', to: 'batch', grams: 7200, at: AT },
+    { from: 'salt', to: 'vessel', grams: 340, at: AT },
+    { from: 'batch', to: 'vessel', grams: 7200, at: AT },
   ];
   const way = layWay({ nodes, flows }, 1236);
   const at = (id: string) => way.nodes.find((placed) => placed.id === id)!;
@@ -39,6 +43,12 @@ describe('the way of a jar, laid out', () => {
   });
   it('never lays two lots over each other', () =>
     expect(Math.abs(at('turnips').y - at('salt').y)).toBeGreaterThanOrEqual(50));
+  it('draws what a vessel kept from one filling to the next from bar to bar', () => {
+    const links = [{ from: 'vessel', to: 'batch', vesselTag: 'C1', at: AT }];
+    const [link] = layWay({ nodes, flows, links }, 1236).links;
+    expect(link!.path.startsWith(`M${at('vessel').x + 6} `)).toBeTrue();
+    expect(layWay({ nodes, flows, links: [{ ...links[0]!, to: 'gone' }] }, 1236).links).toEqual([]);
+  });
   it('holds a crowd of forty supplies', () => {
     const crowd = layWay({ nodes: Array.from({ length: 40 }, (_, i) => node(`s${i}`, 0, 10)), flows: [] }, 1236);
     const ys = crowd.nodes.map((placed) => placed.y).sort((a, b) => a - b);

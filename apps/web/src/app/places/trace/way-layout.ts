@@ -12,10 +12,23 @@ export interface PlacedFlow {
   readonly path: string;
   readonly width: number;
   readonly grams: number;
+  readonly from: string;
+  readonly to: string;
+  /** Its first movement. */
+  readonly at: string;
+}
+/** Two stays in a vessel that nobody cleaned in between. */
+export interface PlacedLink {
+  readonly key: string;
+  readonly path: string;
+  readonly x: number;
+  readonly y: number;
+  readonly vesselTag: string;
 }
 export interface Way {
   readonly nodes: readonly PlacedNode[];
   readonly flows: readonly PlacedFlow[];
+  readonly links: readonly PlacedLink[];
   readonly width: number;
   readonly height: number;
   readonly labelWidth: number;
@@ -33,7 +46,10 @@ const LAST_STEP = 204;
  * Places the lots of a way in columns, in the order of work, and its flows as bands whose width follows the
  * mass. A lot's bands leave and arrive stacked on its bar, in the order of the lots at their other end.
  */
-export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number): Way {
+export function layWay(
+  reply: Pick<TraceReply, 'nodes' | 'flows'> & { readonly links?: TraceReply['links'] },
+  width: number,
+): Way {
   const columns = Math.max(0, ...reply.nodes.map((node) => node.column)) + 1;
   const perColumn = Array.from({ length: columns }, (_, column) =>
     reply.nodes
@@ -79,12 +95,30 @@ export function layWay(reply: Pick<TraceReply, 'nodes' | 'flows'>, width: number
         path: `M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`,
         width: thick(flow.grams),
         grams: flow.grams,
+        from: flow.from,
+        to: flow.to,
+        at: flow.at,
+      },
+    ];
+  });
+  const links = (reply.links ?? []).flatMap((link): PlacedLink[] => {
+    const [from, to] = [placed.get(link.from), placed.get(link.to)];
+    if (!from || !to) return [];
+    const [x1, y1, x2, y2] = [from.x + BAR / 2, from.y + from.height / 2, to.x + BAR / 2, to.y - to.height / 2];
+    return [
+      {
+        key: `${link.from}-${link.to}`,
+        path: `M${x1} ${y1}C${x1} ${y1 + 34} ${x2} ${y2 - 34} ${x2} ${y2}`,
+        x: (x1 + x2) / 2,
+        y: (y1 + y2) / 2,
+        vesselTag: link.vesselTag,
       },
     ];
   });
   return {
     nodes: [...placed.values()],
     flows,
+    links,
     width: Math.max(width, columns > 1 ? (columns - 1) * step + LAST_STEP : step),
     height,
     labelWidth: step - BAR - 20,

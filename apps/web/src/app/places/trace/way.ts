@@ -2,7 +2,7 @@ import { Component, computed, DestroyRef, ElementRef, inject, input, output, sig
 import { RouterLink } from '@angular/router';
 import { formatGrams } from '@clear-tally/core';
 import type { TraceReply } from '@clear-tally/contract';
-import { layWay, type PlacedNode } from './way-layout';
+import { layWay, type PlacedFlow, type PlacedNode } from './way-layout';
 
 const PLURALS: Readonly<Record<string, string>> = {
   supply: 'supplies',
@@ -26,9 +26,21 @@ const PLURALS: Readonly<Record<string, string>> = {
               <rect width="8" height="8" fill="var(--beet-wash)" />
               <rect width="3" height="8" fill="var(--beet)" />
             </pattern>
+            <pattern id="of-it" width="5" height="5" patternUnits="userSpaceOnUse">
+              <rect width="5" height="5" fill="var(--brine-wash)" />
+              <rect width="5" height="2" fill="var(--brine)" />
+            </pattern>
           </defs>
           @for (flow of w.flows; track flow.key) {
-            <path [attr.d]="flow.path" [attr.stroke-width]="flow.width" fill="none" stroke="#c3d6d0" />
+            <path
+              fill="none"
+              [attr.d]="flow.path"
+              [attr.stroke-width]="flow.width"
+              [attr.stroke]="flowed(flow) ? '#c3d6d0' : '#eceeec'"
+            />
+          }
+          @for (link of w.links; track link.key) {
+            <path [attr.d]="link.path" fill="none" stroke="var(--beet)" stroke-width="2.5" stroke-dasharray="7 6" />
           }
           @for (node of w.nodes; track node.id) {
             <rect
@@ -36,7 +48,8 @@ const PLURALS: Readonly<Record<string, string>> = {
               [attr.y]="node.y - node.height / 2"
               width="12"
               [attr.height]="node.height"
-              [attr.fill]="node.node.hold ? 'url(#held)' : node.id === subject() ? 'var(--brine)' : 'var(--ink)'"
+              [attr.fill]="fill(node)"
+              [attr.stroke]="node.node.forward ? 'var(--ink)' : null"
             />
           }
         </svg>
@@ -45,6 +58,7 @@ const PLURALS: Readonly<Record<string, string>> = {
             <button
               type="button"
               class="node fold"
+              [class.yet]="!isReached(node)"
               [style.left.px]="node.x + 16"
               [style.top.px]="node.y - 25"
               [style.max-width.px]="w.labelWidth"
@@ -63,6 +77,7 @@ const PLURALS: Readonly<Record<string, string>> = {
             <a
               class="node"
               [class.subject]="node.id === subject()"
+              [class.yet]="!isReached(node)"
               [routerLink]="['/lots', node.node.code]"
               [style.left.px]="node.x + 16"
               [style.top.px]="node.y - 25"
@@ -72,6 +87,9 @@ const PLURALS: Readonly<Record<string, string>> = {
                 ><span class="figure">{{ node.node.code }}</span> · {{ mass(node.node.grams) }}
                 @if (node.node.hold) {
                   <span class="beet"> on hold</span>
+                }
+                @if (node.node.carriedOver) {
+                  <span class="beet"> not cleaned before</span>
                 }
               </small>
             </a>
@@ -120,6 +138,10 @@ const PLURALS: Readonly<Record<string, string>> = {
       color: var(--soft);
       white-space: nowrap;
     }
+    .yet b {
+      color: var(--soft);
+      font-weight: 400;
+    }
     .node:hover b {
       text-decoration: underline;
     }
@@ -146,6 +168,9 @@ export class WayDrawing {
   private readonly width = signal(1236);
   /** The lot that stands for a fold: its list is wanted. */
   readonly unfold = output<string>();
+  /** What had something of the lot in it by then; null draws all of it. */
+  readonly spread = input<{ readonly lots: ReadonlySet<string>; readonly by: string } | null>(null);
+
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
     const watch = new ResizeObserver(([entry]) => this.width.set(Math.floor(entry!.contentRect.width) || 1236));
@@ -157,6 +182,28 @@ export class WayDrawing {
   protected readonly way = computed(() => layWay(this.reply(), this.width()));
   protected readonly subject = computed(() => this.reply().subject.lotId);
   protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  /** Backward everything is drawn; forward what had been reached by the moment that is looked at. */
+  protected isReached({ node }: PlacedNode): boolean {
+    const spread = this.spread();
+    return spread === null || !node.forward || spread.lots.has(node.lotId);
+  }
+
+  protected flowed(flow: PlacedFlow): boolean {
+    const spread = this.spread();
+    return spread === null || !this.forwards().has(flow.to) || (spread.lots.has(flow.to) && flow.at <= spread.by);
+  }
+
+  protected fill(node: PlacedNode): string {
+    if (node.id === this.subject()) return node.node.hold ? 'url(#held)' : 'var(--brine)';
+    if (!this.isReached(node)) return 'var(--sheet)';
+    if (node.node.hold) return 'url(#held)';
+    return node.node.forward ? 'url(#of-it)' : 'var(--ink)';
+  }
+
+  private readonly forwards = computed(
+    () => new Set(this.reply().nodes.flatMap((node) => (node.forward ? [node.lotId] : []))),
+  );
 
   protected head({ node }: PlacedNode): string {
     if (node.origin === 'beforeLedger') return `${node.name} (before these records)`;

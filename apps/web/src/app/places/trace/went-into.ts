@@ -121,7 +121,7 @@ export class WentInto {
   });
   protected readonly foldedMany = computed(() =>
     this.reply().nodes.reduce(
-      (sum, node) => sum + (node.forward && node.kind !== 'supply' ? (node.folded ?? 0) : 0),
+      (sum, node) => sum + (node.forward && !node.carriedOver && node.kind !== 'supply' ? (node.folded ?? 0) : 0),
       0,
     ),
   );
@@ -150,7 +150,7 @@ export class WentInto {
 
   /** What stands somewhere, or went into jars, and is not held. */
   protected able(row: TraceNode): boolean {
-    return row.hold === null && (row.kind === 'run' || !row.closed);
+    return row.hold === null && !row.carriedOver && (row.kind === 'run' || !row.closed);
   }
 
   protected kind(row: TraceNode): string {
@@ -163,6 +163,7 @@ export class WentInto {
   }
 
   protected state(row: TraceNode): string {
+    if (row.carriedOver) return 'only by a vessel nobody cleaned';
     return row.kind === 'run' ? 'packed' : row.closed ? (row.kind === 'fill' ? 'emptied' : 'used up') : 'live';
   }
 
