@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { signIn, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
