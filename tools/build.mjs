@@ -42,6 +42,7 @@ export async function buildServer() {
         entryPoints: {
           main: inRoot('apps/server/src/main.ts'),
           verify: inRoot('apps/server/src/verify.ts'),
+          takeIn: inRoot('apps/server/src/takeIn.ts'),
           papersWorker: inRoot('apps/server/src/papers/worker.ts'),
         },
         outdir: inRoot('dist/server'),

@@ -17,14 +17,19 @@ await run(async () => {
   });
   if (values.help || positionals.length !== 1) {
     say(
-      'npm run restore -- FILE [--demo | --house]\n\n  Into the house it was of, or the one that is said. That house is empty: npm start -- --fresh empties one.\n  An encrypted one asks for its passphrase in CLEAR_TALLY_PASSPHRASE.',
+      'npm run restore -- FILE [--demo | --house]\n\n  FILE is a backup, or a whole house as JSON (Trace, Records). Into the house it was of, or the one that is said. That house is empty: npm start -- --fresh empties one.\n  An encrypted one asks for its passphrase in CLEAR_TALLY_PASSPHRASE.',
     );
     if (!values.help) process.exitCode = 1;
     return;
   }
   const path = resolve(positionals[0]);
   if (!existsSync(path)) throw new Stop(`There is no file ${path}.`);
-  const { head, dump } = unpackBackup(readFileSync(path), process.env.CLEAR_TALLY_PASSPHRASE);
+  const bytes = readFileSync(path);
+  // A backup is packed; the file of a whole house begins as JSON does.
+  const isHouseFile = bytes[0] === 0x7b;
+  const { head, dump } = isHouseFile
+    ? { head: { which: 'own', keep: {} }, dump: null }
+    : unpackBackup(bytes, process.env.CLEAR_TALLY_PASSPHRASE);
   ensurePackages();
   const { ensureDatabase } = await import('./postgres.mjs');
   const { openDatabase } = await import('./database.mjs');
@@ -41,29 +46,16 @@ await run(async () => {
         `${which === 'own' ? 'The house of your own' : 'The demo house'} here has entries. A backup comes back into an empty one: npm start -- ${which === 'own' ? '--house' : '--demo'} --fresh empties it, after asking.`,
       );
     await ensureDatabase(cluster, database, { fresh: true });
-    const work = mkdtempSync(join(tmpdir(), 'clear-tally-'));
-    try {
-      const file = join(work, basename(path));
-      writeFileSync(file, dump, { mode: 0o600 });
-      const back = spawnSync(
-        cluster.program('pg_restore'),
-        ['--no-owner', '--exit-on-error', '-d', cluster.ownerUrl(database), file],
-        { encoding: 'utf8' },
-      );
-      if (back.status !== 0) {
-        await ensureDatabase(cluster, database, { fresh: true });
-        throw new Stop(`It could not be read back, and nothing of it is there:\n${back.stderr}`);
-      }
-    } finally {
-      rmSync(work, { recursive: true, force: true });
-    }
+    if (isHouseFile) takenIn(cluster, database, path);
+    else await readBack(cluster, database, { name: basename(path), dump, ensureDatabase });
     const keep = keepOf(folder, which);
     mkdirSync(keep, { recursive: true, mode: 0o700 });
     for (const [name, text] of Object.entries(head.keep))
       writeFileSync(join(keep, basename(name)), Buffer.from(text, 'base64'), { mode: 0o600 });
-    say(
-      `${head.house}, ${head.entries} entries, of ${head.at.slice(0, 16).replace('T', ' ')}: all of it is looked at now.`,
-    );
+    if (!isHouseFile)
+      say(
+        `${head.house}, ${head.entries} entries, of ${head.at.slice(0, 16).replace('T', ' ')}: all of it is looked at now.`,
+      );
     const looked = spawnSync(process.execPath, ['--enable-source-maps', inRoot('dist/server/verify.mjs')], {
       stdio: 'inherit',
       env: {
@@ -82,6 +74,40 @@ await run(async () => {
     if (cluster.startedHere) cluster.stop();
   }
 });
+
+/** Out of a backup, whole or not at all. */
+async function readBack(cluster, database, { name, dump, ensureDatabase }) {
+  const work = mkdtempSync(join(tmpdir(), 'clear-tally-'));
+  try {
+    const file = join(work, name);
+    writeFileSync(file, dump, { mode: 0o600 });
+    const back = spawnSync(
+      cluster.program('pg_restore'),
+      ['--no-owner', '--exit-on-error', '-d', cluster.ownerUrl(database), file],
+      { encoding: 'utf8' },
+    );
+    if (back.status !== 0) {
+      await ensureDatabase(cluster, database, { fresh: true });
+      throw new Stop(`It could not be read back, and nothing of it is there:\n${back.stderr}`);
+    }
+  } finally {
+    rmSync(work, { recursive: true, force: true });
+  }
+}
+
+/** Entry by entry, as each was recorded. */
+function takenIn(cluster, database, path) {
+  const taken = spawnSync(process.execPath, ['--enable-source-maps', inRoot('dist/server/takeIn.mjs'), path], {
+    stdio: 'inherit',
+    env: {
+      ...process.env,
+      DATABASE_URL: cluster.appUrl(database),
+      DATABASE_OWNER_URL: cluster.ownerUrl(database),
+      MIGRATIONS: inRoot('dist/server/migrations'),
+    },
+  });
+  if (taken.status !== 0) throw new Stop('It did not come in. What is said above is why.');
+}
 
 async function entriesIn(cluster, database) {
   const { default: pg } = await import('pg');

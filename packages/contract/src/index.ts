@@ -10,6 +10,7 @@ export * from './materials.js';
 export * from './stores.js';
 export * from './formulas.js';
 export * from './formulaFile.js';
+export * from './houseFile.js';
 export * from './making.js';
 export * from './preparations.js';
 export * from './vessels.js';

@@ -114,6 +114,8 @@ export const ANSWERS: Readonly<Record<string, Answer>> = {
   'POST /api/devices/{id}/command': { says: 'A line to a device' },
   'POST /api/devices/{id}/print': { says: 'Print a label' },
   'POST /api/devices/{id}/print-jar': { says: 'Print a jar’s label' },
+  'GET /api/house.json': leaves('The whole house as one file', 'application/json'),
+  'GET /schemas/house.json': leaves('The schema of a file of a whole house', 'application/schema+json'),
   'GET /schemas/formula.json': leaves('The schema of a file of formulas', 'application/schema+json'),
   'GET /schemas/openapi.json': leaves('This description', 'application/json'),
 };

@@ -1,10 +1,12 @@
-import { RECORD_SHEETS } from '@clear-tally/contract';
+import { houseFileSchema, RECORD_SHEETS } from '@clear-tally/contract';
 import { spreadsheetCell, writeEpcis } from '@clear-tally/core';
 import { stringify } from 'csv-stringify/sync';
 import exceljs from 'exceljs';
 import type Router from '@koa/router';
 import { PassThrough, Readable } from 'node:stream';
 import { z } from 'zod';
+import { writeHouseFile } from '../../journal/file/writeHouseFile.js';
+import { refused } from '../../journal/refused.js';
 import { loadHouse } from '../../lots/house.js';
 import { readEvents } from '../../subjects/records/readEvents.js';
 import { type Asked, type Sheet, SHEETS } from '../../subjects/records/sheets.js';
@@ -33,6 +35,19 @@ export function recordRoutes(router: Router, deps: Deps): void {
       null,
       2,
     );
+  });
+  router.get('/api/house.json', async (ctx) => {
+    const person = await signedIn(ctx, deps);
+    if (person.role !== 'owner')
+      throw refused('who.notAllowed', 'The whole house leaves by an owner’s hand: with it goes everything in it.');
+    const { name } = await loadHouse(deps.reader);
+    ctx.type = 'application/json';
+    attach(ctx, `house-${deps.now().toISOString().slice(0, 10)}.json`);
+    ctx.body = Readable.from(writeHouseFile(deps.reader, { house: name, at: deps.now() }));
+  });
+  router.get('/schemas/house.json', (ctx) => {
+    ctx.type = 'application/schema+json';
+    ctx.body = JSON.stringify(houseFileSchema(), null, 2);
   });
   router.get('/api/records/:sheet.:as', async (ctx) => {
     await signedIn(ctx, deps);

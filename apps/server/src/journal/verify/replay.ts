@@ -7,6 +7,24 @@ import { type Actor, recordAsWritten } from '../record.js';
 
 const TOGETHER = 50;
 
+/** Records rows of a journal into another house, in their order, each by the role its person had then. */
+export function recordAnew(
+  into: Database,
+): (page: readonly { by: string; recordedAt: Date; entry: string }[]) => Promise<unknown> {
+  const roles = new Map<string, Actor['role']>();
+  return (page) =>
+    recordAsWritten(
+      into,
+      page.map((row) => {
+        const entry = JSON.parse(row.entry) as Entry;
+        // Before the first person is added the founder signs; afterwards each person under their own role.
+        const actor = { id: row.by, role: roles.get(row.by) ?? 'owner' } as const;
+        if (entry.kind === 'person.add') roles.set(entry.body.personId, entry.body.role);
+        return { entries: [entry], actor, now: row.recordedAt };
+      }),
+    );
+}
+
 /**
  * Records every entry of one journal into another, empty house, as it was recorded then: nothing is judged anew that
  * was accepted, and what is computed comes out the same.
@@ -18,7 +36,7 @@ export async function replay(from: Database, into: Database, onProgress?: (entri
     const [row] = await from.select().from(photo).where(eq(photo.id, id));
     await into.insert(photo).values(row!).onConflictDoNothing();
   }
-  const roles = new Map<string, Actor['role']>();
+  const record = recordAnew(into);
   let seq = 0;
   for (;;) {
     const page = await from
@@ -28,14 +46,7 @@ export async function replay(from: Database, into: Database, onProgress?: (entri
       .orderBy(asc(journal.seq))
       .limit(TOGETHER);
     if (page.length === 0) return seq;
-    const requests = page.map((row) => {
-      const entry = JSON.parse(row.entry) as Entry;
-      // Before the first person is added the founder signs; afterwards each person under their own role.
-      const actor = { id: row.by, role: roles.get(row.by) ?? 'owner' } as const;
-      if (entry.kind === 'person.add') roles.set(entry.body.personId, entry.body.role);
-      return { entries: [entry], actor, now: row.recordedAt };
-    });
-    await recordAsWritten(into, requests);
+    await record(page);
     seq = page.at(-1)!.seq;
     onProgress?.(seq);
   }

@@ -1,6 +1,7 @@
 import { Component, computed, signal } from '@angular/core';
 import type { RecordSheetKey } from '@clear-tally/contract';
 import { DayField } from '../../ui/day-field';
+import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import type { Column } from '../../ui/table/column';
 import { Table } from '../../ui/table/table';
@@ -69,6 +70,21 @@ interface Description {
               <td class="files"><a class="button" [href]="file('events.jsonld')" download>JSON-LD</a></td>
             </tr>
             <tr>
+              <td><b>The whole house</b></td>
+              <td>
+                every entry and photo in one file; it comes in again, the same, with
+                <span class="figure">npm run restore -- FILE</span>. PINs and the contacts of complaints stay here
+              </td>
+              <td class="files">
+                @if (rights.isOwner()) {
+                  <a class="button" href="/api/house.json" download>JSON</a>
+                } @else {
+                  <span class="soft">an owner takes it</span>
+                }
+                <a class="button" href="/schemas/house.json" download>Its schema</a>
+              </td>
+            </tr>
+            <tr>
               <td><b>Formulas</b></td>
               <td>the whole book of formulas and their materials; comes in again on Formulas, Take a recipe in</td>
               <td class="files">
@@ -109,6 +125,7 @@ interface Description {
   styles: '.files { display: flex; gap: 8px; }',
 })
 export class Records {
+  protected readonly rights = injectRights();
   protected readonly opened = signal(false);
   protected readonly described = shown<Description>(computed(() => (this.opened() ? '/schemas/openapi.json' : null)));
   protected readonly addresses = computed((): Address[] =>
