@@ -1,6 +1,8 @@
 /** A quantity of a lot, in kilograms or pieces. */
 export interface EpcisQuantity {
   readonly lot: string;
+  /** What it is: written into the head of the document, beside the class. */
+  readonly name?: string;
   readonly kilograms?: number;
   readonly pieces?: number;
 }
@@ -28,6 +30,18 @@ export interface EpcisDocument {
   readonly type: 'EPCISDocument';
   readonly schemaVersion: '2.0';
   readonly creationDate: string;
+  /** What the goods are called: an address alone tells nobody. */
+  readonly epcisHeader?: {
+    readonly epcisMasterData: {
+      readonly vocabularyList: readonly {
+        readonly type: 'urn:epcglobal:epcis:vtype:EPCClass';
+        readonly vocabularyElementList: readonly {
+          readonly id: string;
+          readonly attributes: readonly { readonly id: string; readonly attribute: string }[];
+        }[];
+      }[];
+    };
+  };
   readonly epcisBody: { readonly eventList: readonly EpcisEvent[] };
 }
 
@@ -118,11 +132,33 @@ export function writeEpcis(of: {
         };
     }
   });
+  const named = new Map(
+    of.events
+      .flatMap((one) => (one.kind === 'made' ? [...one.of, one.what] : [one.what]))
+      .flatMap(({ lot: code, name }) => (name === undefined ? [] : [[lot(code), name] as const])),
+  );
   return {
     '@context': [CONTEXT],
     type: 'EPCISDocument',
     schemaVersion: '2.0',
     creationDate: of.at,
+    ...(named.size > 0
+      ? {
+          epcisHeader: {
+            epcisMasterData: {
+              vocabularyList: [
+                {
+                  type: 'urn:epcglobal:epcis:vtype:EPCClass',
+                  vocabularyElementList: [...named].map(([id, attribute]) => ({
+                    id,
+                    attributes: [{ id: 'urn:epcglobal:cbv:mda#descriptionShort', attribute }],
+                  })),
+                },
+              ],
+            },
+          },
+        }
+      : {}),
     epcisBody: { eventList },
   };
 }

@@ -24,25 +24,25 @@ export async function readEvents(reader: Reader, { from, to, timeZone }: Asked):
     offset: /GMT([+-]\d\d:\d\d)?/.exec(offset.format(new Date(at)))?.[1] ?? '+00:00',
   });
   const received = await rows<
-    Row & { code: string; supplier: string; mg: string; pieces: boolean; paper: string | null }
+    Row & { code: string; name: string; supplier: string; mg: string; pieces: boolean; paper: string | null }
   >(
     reader,
     sql`
-    select l.id, l.at, l.code, coalesce(s.name, 'unknown') as supplier, sum(m.milligrams) as mg, x.kind = 'packaging' as pieces, l.reference as paper
+    select l.id, l.at, l.code, l.name, coalesce(s.name, 'unknown') as supplier, sum(m.milligrams) as mg, x.kind = 'packaging' as pieces, l.reference as paper
     from lot l join live_movement m on m.to_lot = l.id and m.source = 'received' left join supplier s on s.id = l.supplier_id left join material x on x.id = l.material_id
-    where l.kind = 'supply' and l.undone_seq is null and l.at >= ${start} and l.at < ${end} group by 1, 2, 3, 4, 6, 7 order by 2 limit ${MOST_EVENTS}`,
+    where l.kind = 'supply' and l.undone_seq is null and l.at >= ${start} and l.at < ${end} group by 1, 2, 3, 4, 5, 7, 8 order by 2 limit ${MOST_EVENTS}`,
   );
-  const made = await rows<Row & { code: string; kind: string; inCode: string; mg: string }>(
+  const made = await rows<Row & { code: string; kind: string; name: string; inCode: string; mg: string }>(
     reader,
     sql`
-    select t.id, max(m.at) as at, t.code, t.kind, f.code as "inCode", sum(m.milligrams) as mg
+    select t.id, max(m.at) as at, t.code, t.kind, t.name, f.code as "inCode", sum(m.milligrams) as mg
     from lot t join live_movement m on m.to_lot = t.id join lot f on f.id = m.from_lot
-    where t.kind <> 'supply' and t.undone_seq is null and t.at >= ${start} and t.at < ${end} group by t.id, t.code, t.kind, f.code order by 2 limit ${MOST_EVENTS}`,
+    where t.kind <> 'supply' and t.undone_seq is null and t.at >= ${start} and t.at < ${end} group by t.id, t.code, t.kind, t.name, f.code order by 2 limit ${MOST_EVENTS}`,
   );
-  const shipped = await rows<Row & { customer: string; note: string; run: string; pieces: number }>(
+  const shipped = await rows<Row & { customer: string; note: string; run: string; name: string; pieces: number }>(
     reader,
     sql`
-    select md5(m.entry_id::text || m.number)::uuid as id, m.at, c.name as customer, d.code as note, l.code as run, m.last_serial - m.first_serial + 1 as pieces
+    select md5(m.entry_id::text || m.number)::uuid as id, m.at, c.name as customer, d.code as note, l.code as run, l.name, m.last_serial - m.first_serial + 1 as pieces
     from jar_move m join dispatch d on d.id = m.dispatch_id join customer c on c.id = m.customer_id join lot l on l.id = m.run_lot_id
     where m.where_kind = 'customer' and m.at >= ${start} and m.at < ${end} order by 2 limit ${MOST_EVENTS}`,
   );
@@ -53,8 +53,8 @@ export async function readEvents(reader: Reader, { from, to, timeZone }: Asked):
       kind: 'received',
       from: row.supplier,
       what: row.pieces
-        ? { lot: row.code, pieces: Number(row.mg) / 1000 }
-        : { lot: row.code, kilograms: kilograms(row.mg) },
+        ? { lot: row.code, name: row.name, pieces: Number(row.mg) / 1000 }
+        : { lot: row.code, name: row.name, kilograms: kilograms(row.mg) },
       paper: row.paper,
     })),
     ...[...byLot.values()].map((parts): EpcisInput => {
@@ -64,7 +64,7 @@ export async function readEvents(reader: Reader, { from, to, timeZone }: Asked):
         ...head(last),
         kind: 'made',
         of: parts.map(({ inCode, mg }): EpcisQuantity => ({ lot: inCode, kilograms: kilograms(mg) })),
-        what: { lot: last.code, kilograms: whole },
+        what: { lot: last.code, name: last.name, kilograms: whole },
         step: last.kind === 'run' ? 'packing' : 'commissioning',
       };
     }),
@@ -72,7 +72,7 @@ export async function readEvents(reader: Reader, { from, to, timeZone }: Asked):
       ...head(row),
       kind: 'shipped',
       to: row.customer,
-      what: { lot: row.run, pieces: row.pieces },
+      what: { lot: row.run, name: row.name, pieces: row.pieces },
       paper: row.note,
     })),
   ].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));

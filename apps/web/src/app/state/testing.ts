@@ -17,6 +17,7 @@ import { recordingFeature } from './recording';
 import { RecordingEffects } from './recording.effects';
 import { sessionFeature, sessionWire } from './session';
 import { By } from '@angular/platform-browser';
+import { Choice } from '../ui/choice';
 import { Select } from '../ui/select';
 import { provideWords } from '../ui/locale';
 
@@ -209,6 +210,13 @@ export const within = (fixture: ComponentFixture<unknown>) => {
       const lists = fixture.debugElement.queryAll(By.directive(Select));
       const list = lists.map(({ componentInstance }) => componentInstance as Select<string>);
       list.find((one) => one.label().startsWith(label))!.valueChange.emit(value);
+      await fixture.whenStable();
+    },
+    /** Of a list one types into. */
+    choose: async (label: string, value: string): Promise<void> => {
+      const lists = fixture.debugElement.queryAll(By.directive(Choice));
+      const list = lists.map(({ componentInstance }) => componentInstance as Choice);
+      list.find((one) => one.label().startsWith(label))!.value.set(value);
       await fixture.whenStable();
     },
     /** Gives a file to the first field that takes one. */

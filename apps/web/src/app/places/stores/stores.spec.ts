@@ -155,9 +155,9 @@ describe('a delivery list', () => {
       await new Promise((resolve) => setTimeout(resolve, 120));
       await fixture.whenStable();
     };
-    const give = async (text: string): Promise<void> => {
+    const give = async (text: string, name = 'list.csv'): Promise<void> => {
       const before = page.text();
-      await page.give(new File([text], 'list.csv'));
+      await page.give(new File([text], name));
       // A file is read in its own time.
       for (let turn = 0; turn < 100 && (turn === 0 || page.text() === before); turn += 1) await settle();
     };
@@ -176,15 +176,68 @@ describe('a delivery list', () => {
     expect(page.text()).toContain('450 lines are received. What is left above wants mending first.');
     expect(page.text()).toContain('“Beets” is not known here');
   });
+  it('without a fault comes in whole or not at all: one piece, however long', async () => {
+    const page = await open();
+    await page.give(`material,supplier,lot,quantity,unit\n${rows(450)}`);
+    page.api.refusal = {
+      type: 'about:blank',
+      title: 'No',
+      status: 409,
+      code: 'lot.closed',
+      detail: 'Their lot F7 is here already.',
+    };
+    await page.press('Receive all 450');
+    await page.settle();
+    expect(page.text()).toContain('Their lot F7 is here already.');
+    expect(page.text()).toContain('450 rows are sound');
+    page.api.refusal = null;
+    await page.press('Receive all 450');
+    await page.settle();
+    expect(page.api.sent.length).toBe(1);
+    expect(page.api.sent[0]!.map((entry) => (entry.body as { lines: unknown[] }).lines.length)).toEqual([400, 50]);
+  });
+  it('events of a supplier’s system come in by what their names are here, each once in whichever file it comes', async () => {
+    const events = JSON.stringify({
+      type: 'EPCISDocument',
+      epcisBody: {
+        eventList: [
+          { type: 'TransformationEvent', bizStep: 'packing' },
+          {
+            type: 'ObjectEvent',
+            eventID: 'urn:uuid:00000000-0000-4000-8000-000000000001',
+            bizStep: 'shipping',
+            quantityList: [{ epcClass: 'urn:epc:class:lgtin:0614141.107346.K7', quantity: 12.5, uom: 'KGM' }],
+            sourceList: [{ type: 'possessing_party', source: 'https://x.example/party/Causeway%20Growers' }],
+          },
+        ],
+      },
+    });
+    const received = async (): Promise<unknown> => {
+      const page = await open();
+      await page.give(events, 'sent.jsonld');
+      expect(page.text()).toContain('1 event of the file bring');
+      expect(page.text()).toContain('“0614141.107346” is the material');
+      await page.choose('“0614141.107346” is the material', 'Kohlrabi');
+      await page.settle();
+      await page.press('Receive all 1');
+      await page.settle();
+      const [entry] = page.api.sent[0]!;
+      const [line] = (entry!.body as { lines: { lotId: string; grams: number; supplierLotCode: string }[] }).lines;
+      expect([line!.grams, line!.supplierLotCode]).toEqual([12_500, 'K7']);
+      TestBed.resetTestingModule();
+      return [entry!.id, line!.lotId];
+    };
+    expect(await received()).toEqual(await received());
+  });
   it('a lost line stops it; what was received has left the list, and nothing comes in twice', async () => {
     const page = await open();
     await page.give(`material,supplier,lot,quantity,unit\n${rows(30)}`);
     page.api.refusal = { code: 'offline', detail: 'The server does not answer.' };
-    await page.press('Receive 30 sound rows');
+    await page.press('Receive all 30');
     await page.settle();
     expect(page.text()).toContain('The server does not answer.');
     page.api.refusal = null;
-    await page.press('Receive 30 sound rows');
+    await page.press('Receive all 30');
     await page.settle();
     expect(page.api.sent.length).toBe(1);
     expect(page.text()).toContain('30 lines are received.');
