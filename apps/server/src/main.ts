@@ -64,7 +64,12 @@ if (process.env['DEMO'] !== 'off' && !own && empty) {
   process.stdout.write('Loading the demo house ...\n');
   // Tests begin with a round to walk, whatever the time of day.
   const open = process.env['CLEAR_TALLY_DEMO_ROUND'] === 'open';
-  await loadDemoHouse(connection.db, new Date(), open ? { roundWalked: false } : {});
+  const owner = connect(env('DATABASE_OWNER_URL'), { max: 1, patient: true });
+  await loadDemoHouse(connection.db, new Date(), {
+    ...(open ? { roundWalked: false } : {}),
+    look: () => owner.pool.query('analyze'),
+  });
+  await owner.close();
 }
 
 const live = listen(env('DATABASE_URL'), (error) => log.warn(faultOf(error), 'listening again'));

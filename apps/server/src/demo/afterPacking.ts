@@ -21,8 +21,13 @@ const CUSTOMERS = [
 ] as const;
 
 /** Customers, looks at what was packed, releases, deliveries, and a jar that hissed; the ids of the customers. */
-export function planAfterPacking(diary: Diary, house: Founded, runs: readonly PackedRun[]): Record<string, string> {
-  const founded = diary.moment(82, 10);
+export function planAfterPacking(
+  diary: Diary,
+  house: Founded,
+  runs: readonly PackedRun[],
+  since: number,
+): Record<string, string> {
+  const founded = diary.moment(since, 10);
   const ids = Object.fromEntries(CUSTOMERS.map(([key]) => [key, diary.id(founded)]));
   diary.plan(founded, async () => {
     for (const [key, name, customerKind, address] of CUSTOMERS)

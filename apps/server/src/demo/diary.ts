@@ -3,6 +3,8 @@ import type { Database } from '../db/database.js';
 import { type Actor, recordEntries } from '../journal/record.js';
 import { Seeded } from './seeded.js';
 
+const LOOK_EVERY = 300;
+
 interface Planned {
   readonly at: Date;
   readonly order: number;
@@ -84,8 +86,15 @@ export class Diary {
     this.plans.push({ at, order: this.plans.length, run });
   }
 
-  async live(): Promise<void> {
+  /**
+   * Lives all of it. A house that grows in seconds is asked as if it were empty until the database has looked at it:
+   * `look` has it look, now and then, as it does by itself in a house that grows by the day.
+   */
+  async live(look?: () => Promise<unknown>): Promise<void> {
     this.plans.sort((a, b) => a.at.getTime() - b.at.getTime() || a.order - b.order);
-    for (const plan of this.plans) await plan.run();
+    for (const [index, plan] of this.plans.entries()) {
+      if (index % LOOK_EVERY === 0) await look?.();
+      await plan.run();
+    }
   }
 }

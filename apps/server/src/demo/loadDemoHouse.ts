@@ -5,6 +5,7 @@ import { planBatch } from './batches.js';
 import { type DeliveryPlan, planDeliveries } from './deliveries.js';
 import { Diary } from './diary.js';
 import { planDesk } from './desk.js';
+import { FOUNDED, planEarlier } from './earlier.js';
 import { planFinishes } from './finishes.js';
 import { planHeat } from './heat.js';
 import { foundHouse, type Founded } from './house.js';
@@ -71,21 +72,35 @@ const DELIVERIES: DeliveryPlan[] = [
 /** Who looks in later in the day finds this morning’s round walked, but for a few vessels. */
 const NOON = 12;
 
-/** The first part of Ninefold Yard: some eleven weeks of it, through the product's own entries. All made up. */
+/**
+ * Ninefold Yard, eighteen months of it, through the product's own entries; without `earlier` only the eleven weeks that are
+ * told batch by batch. All made up.
+ */
 export async function loadDemoHouse(
   db: Database,
   now: Date,
-  { roundWalked = now.getUTCHours() >= NOON }: { roundWalked?: boolean } = {},
+  {
+    roundWalked = now.getUTCHours() >= NOON,
+    earlier = true,
+    look,
+  }: { roundWalked?: boolean; earlier?: boolean; look?: () => Promise<unknown> } = {},
 ): Promise<void> {
   const diary = new Diary(db, now, SEED, roundWalked);
-  const house = await foundHouse(diary, diary.moment(84, 9));
+  const since = earlier ? FOUNDED : 84;
+  const house = await foundHouse(diary, diary.moment(since, 9));
   for (const { key, pin } of DEMO_PEOPLE) await setPin(db, house.people[key].id, pin, true);
   const lots = planDeliveries(diary, house, DELIVERIES, USE_BY);
-  planBatches(diary, house, lots);
-  await diary.live();
+  const customers = planBatches(diary, house, lots, since - 2);
+  if (earlier) planEarlier(diary, house, customers);
+  await diary.live(look);
 }
 
-function planBatches(diary: Diary, house: Founded, lots: Record<string, string>): void {
+function planBatches(
+  diary: Diary,
+  house: Founded,
+  lots: Record<string, string>,
+  since: number,
+): Record<string, string> {
   const mash = {
     formula: 'mash',
     salt: 'salt1',
@@ -272,15 +287,20 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
   planRounds(diary, house, { film: crocks.fillIds[1]!, pinkTop: glasses.fillIds[3]! });
   planKeptBrine(diary, house, turnipDonor.fillIds[0]!);
   const barrel = planOpenings(diary, house);
-  const customers = planAfterPacking(diary, house, [
-    { runLotId: first.runIds[0]!, daysAgo: 35, story: 'sold', gasAfter: 9 },
-    { runLotId: winter.runIds[0]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
-    { runLotId: winter.runIds[1]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
-    { runLotId: roots.runIds[0]!, daysAgo: 27, story: 'sold', gasAfter: 8 },
-    { runLotId: roots.runIds[1]!, daysAgo: 27, story: 'gushed', gasAfter: 8 },
-    { runLotId: second.runIds[0]!, daysAgo: 11, story: 'waits', gasAfter: 8 },
-    { runLotId: slipped.runIds[0]!, daysAgo: 8, story: 'waits' },
-  ]);
+  const customers = planAfterPacking(
+    diary,
+    house,
+    [
+      { runLotId: first.runIds[0]!, daysAgo: 35, story: 'sold', gasAfter: 9 },
+      { runLotId: winter.runIds[0]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
+      { runLotId: winter.runIds[1]!, daysAgo: 30, story: 'sold', gasAfter: 9 },
+      { runLotId: roots.runIds[0]!, daysAgo: 27, story: 'sold', gasAfter: 8 },
+      { runLotId: roots.runIds[1]!, daysAgo: 27, story: 'gushed', gasAfter: 8 },
+      { runLotId: second.runIds[0]!, daysAgo: 11, story: 'waits', gasAfter: 8 },
+      { runLotId: slipped.runIds[0]!, daysAgo: 8, story: 'waits' },
+    ],
+    since,
+  );
   planHeat(diary, house, { runLotId: second.runIds[0]!, jars: second.jars[0]!, daysAgo: 11 });
   planLabels(diary, house, { runLotId: first.runIds[0]!, jars: first.jars[0]!, daysAgo: 35 });
   planWaiting(diary, house, lots);
@@ -293,6 +313,7 @@ function planBatches(diary: Diary, house: Founded, lots: Record<string, string>)
     barrel: barrel.fillLotId,
     barrelGrams: barrel.grams,
   });
+  return customers;
 }
 
 /** Brine taken off a drum of turnips yesterday: it carries their mustard to whatever it starts. */

@@ -12,31 +12,36 @@ const LEFT_TODAY = 7;
 /** The rounds of eleven weeks, walked by the plan itself; in the morning, today's is still to be walked. */
 export function planRounds(diary: Diary, house: Founded, stories: { film: string; pinkTop: string }): void {
   for (let daysAgo = DAYS; daysAgo >= 0; daysAgo -= 1) {
-    const calibrated = diary.moment(daysAgo, 6, 12);
-    diary.plan(
-      calibrated,
-      async () =>
-        void (await diary.record(
-          'meter.calibrate',
-          {
-            meterId: house.meter,
-            celsius: 19,
-            by: {
-              how: 'buffers',
-              buffers: [
-                { ph: 7, millivolts: 3 + diary.random.around(2) },
-                { ph: 4.01, millivolts: 173 + diary.random.around(2) },
-              ],
-            },
-            check: { buffer: 4.01, read: Math.round((4.01 + diary.random.around(0.02)) * 100) / 100 },
-          },
-          calibrated,
-          daysAgo % 2 ? house.people.ines : house.people.tomasz,
-        )),
-    );
+    calibrate(diary, house, daysAgo);
     if (daysAgo > 0 || diary.roundWalked) planRound(diary, house, daysAgo);
   }
   planStories(diary, house, stories);
+}
+
+/** The bench meter against its buffers, before anything is read with it. */
+export function calibrate(diary: Diary, house: Founded, daysAgo: number): void {
+  const calibrated = diary.moment(daysAgo, 6, 12);
+  diary.plan(
+    calibrated,
+    async () =>
+      void (await diary.record(
+        'meter.calibrate',
+        {
+          meterId: house.meter,
+          celsius: 19,
+          by: {
+            how: 'buffers',
+            buffers: [
+              { ph: 7, millivolts: 3 + diary.random.around(2) },
+              { ph: 4.01, millivolts: 173 + diary.random.around(2) },
+            ],
+          },
+          check: { buffer: 4.01, read: Math.round((4.01 + diary.random.around(0.02)) * 100) / 100 },
+        },
+        calibrated,
+        daysAgo % 2 ? house.people.ines : house.people.tomasz,
+      )),
+  );
 }
 
 function planRound(diary: Diary, house: Founded, daysAgo: number): void {
