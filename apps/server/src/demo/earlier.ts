@@ -70,6 +70,7 @@ export function planEarlier(diary: Diary, house: Founded, customers: Record<stri
     planGone(diary, house, ready, { n, customers: Object.values(customers) });
     ready = [];
   }
+  if (ready.length > 0) planGone(diary, house, ready, { n: 0, customers: Object.values(customers) });
   // What was bought once for all of them: as much as went in.
   const came = diary.moment(FOUNDED - 2, 8);
   diary.plan(came, async () => {

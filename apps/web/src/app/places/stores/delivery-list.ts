@@ -3,7 +3,6 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { v5 } from 'uuid';
 import {
-  counted,
   deliveryColumns,
   type DeliveryRow,
   type EpcisDelivery,
@@ -90,7 +89,9 @@ async function tableOf(file: File): Promise<Outcome<EpcisDelivery>> {
           mend.
         </p>
         @if (aside(); as many) {
-          <p class="soft">{{ counted(many, 'event') }} of the file bring no goods and are left aside.</p>
+          <p class="soft">
+            {{ many === 1 ? '1 event of the file brings' : many + ' events of the file bring' }} no goods: left aside.
+          </p>
         }
         @if (strange().length > 0) {
           <fieldset class="stack names">
@@ -155,7 +156,7 @@ async function tableOf(file: File): Promise<Outcome<EpcisDelivery>> {
     }
     .names {
       border: 1px solid var(--hair);
-      padding: 10px 14px;
+      padding: 10px 14px 16px;
       grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
     }
   `,
@@ -171,7 +172,6 @@ export class DeliveryList {
   protected readonly ours = signal<ReadonlyMap<string, string>>(new Map());
   private readonly got = signal<ReadonlySet<number>>(new Set());
   protected readonly aside = computed(() => this.file()?.aside ?? 0);
-  protected readonly counted = counted;
   protected readonly materials = computed(() => optionsOf(this.house.house()?.materials ?? []));
   protected readonly suppliers = computed(() => optionsOf(this.house.house()?.suppliers ?? []));
   private readonly read = computed(() => {

@@ -215,7 +215,7 @@ describe('a delivery list', () => {
     const received = async (): Promise<unknown> => {
       const page = await open();
       await page.give(events, 'sent.jsonld');
-      expect(page.text()).toContain('1 event of the file bring');
+      expect(page.text()).toContain('1 event of the file brings no goods');
       expect(page.text()).toContain('“0614141.107346” is the material');
       await page.choose('“0614141.107346” is the material', 'Kohlrabi');
       await page.settle();

@@ -40,7 +40,13 @@ describe('how a lot spread', () => {
       '2026-11-10T11:00:00.000Z',
     ]));
   it('before it came anywhere nothing has any of it', () =>
-    expect(spreadBy({ nodes }, '2026-11-08T08:59:00.000Z')).toEqual({ lots: new Set(), batches: 0, vessels: 0, runs: 0, jars: 0 }));
+    expect(spreadBy({ nodes }, '2026-11-08T08:59:00.000Z')).toEqual({
+      lots: new Set(),
+      batches: 0,
+      vessels: 0,
+      runs: 0,
+      jars: 0,
+    }));
   it('by day 8 one vessel, by day 10 a run of nine jars', () => {
     expect(spreadBy({ nodes }, '2026-11-08T09:00:00.000Z').vessels).toBe(1);
     expect(spreadBy({ nodes }, '2026-11-10T10:00:00.000Z')).toEqual({

@@ -40,7 +40,7 @@ const THINNEST = 2;
 /** A name in two lines and a code find room in it. */
 const LEAST_STEP = 158;
 /** Of the last column: its code and mass stand in one line. */
-const LAST_STEP = 204;
+const LAST_STEP = 228;
 
 /**
  * Places the lots of a way in columns, in the order of work, and its flows as bands whose width follows the

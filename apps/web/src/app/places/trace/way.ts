@@ -49,7 +49,8 @@ const PLURALS: Readonly<Record<string, string>> = {
               width="12"
               [attr.height]="node.height"
               [attr.fill]="fill(node)"
-              [attr.stroke]="node.node.forward ? 'var(--ink)' : null"
+              [attr.stroke]="node.node.carriedOver ? 'var(--beet)' : node.node.forward ? 'var(--ink)' : null"
+              [attr.stroke-dasharray]="node.node.carriedOver ? '4 3' : null"
             />
           }
         </svg>
@@ -87,9 +88,6 @@ const PLURALS: Readonly<Record<string, string>> = {
                 ><span class="figure">{{ node.node.code }}</span> · {{ mass(node.node.grams) }}
                 @if (node.node.hold) {
                   <span class="beet"> on hold</span>
-                }
-                @if (node.node.carriedOver) {
-                  <span class="beet"> not cleaned before</span>
                 }
               </small>
             </a>
@@ -198,6 +196,7 @@ export class WayDrawing {
     if (node.id === this.subject()) return node.node.hold ? 'url(#held)' : 'var(--brine)';
     if (!this.isReached(node)) return 'var(--sheet)';
     if (node.node.hold) return 'url(#held)';
+    if (node.node.carriedOver) return 'var(--beet-wash)';
     return node.node.forward ? 'url(#of-it)' : 'var(--ink)';
   }
 
