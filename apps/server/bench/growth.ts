@@ -6,6 +6,7 @@ import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
 import { SignInLimits } from '../src/session/limits.js';
+import { bigDownloads, bigQuestions } from './big.js';
 import { makeTenYears, tenYearsThere } from './tenYears.js';
 
 // What every read of a page costs in a house of so many past batches.
@@ -86,6 +87,11 @@ for (const [name, path] of reads) {
   times.sort((a, b) => a - b);
   if (times.length > 0)
     say(`GROWTH ${batches} | ${name} | ${times[3]!.toFixed(0)} ms | ${(bytes / 1024).toFixed(0)} KB`);
+}
+if (batches >= 2000) {
+  const get = (path: string): Promise<Response> => fetch(address + path, { headers: { cookie } });
+  await bigQuestions(connection, ownerUrl, house, say);
+  await bigDownloads(get, house, connection.reader, say);
 }
 if (process.env['MINUTES']) {
   // In a process of its own: what is measured here is the server's.

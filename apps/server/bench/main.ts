@@ -7,6 +7,7 @@ import { connect } from '../src/db/database.js';
 import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
+import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { makeBigHouse } from './bigHouse.js';
@@ -237,6 +238,12 @@ await jarSheet(sheetOf(1000));
 say(`1,000 labels, each symbol read back: ${((performance.now() - sheetStarted) / 1000).toFixed(1)} s`);
 
 say(`lethality of a log of 10,000 points: median ${middle(reckonings)} ms; 5,000 jar codes: ${middle(issuings)} ms`);
+
+const chainStarted = performance.now();
+
+const chain = await verifyChain(connection.db);
+
+say(`the chain alone: ${Math.round((chain.entries / (performance.now() - chainStarted)) * 1000)} entries/s`);
 
 const verifyStarted = performance.now();
 

@@ -96,7 +96,7 @@ export async function makeTenYears(
   );
   await run(
     'jars',
-    `insert into jar_range (run_lot_id, first_serial, last_serial, size_ml, net_milligrams) select md5('r' || p.n || '-' || i)::uuid, 1, 50, 330, 320000 from p, generate_series(1, 4) i`,
+    `insert into jar_range (run_lot_id, first_serial, last_serial, size_ml, net_milligrams) select md5('r' || p.n || '-' || i)::uuid, 1, 63, 330, 320000 from p, generate_series(1, 4) i`,
   );
   await run(
     'holds',
