@@ -141,7 +141,7 @@ test('a wrong PIN says so, a held vessel cannot be packed, and a maker cannot li
   await page.keyboard.press('3');
   await expect(page.getByRole('button', { name: /^D8 / })).toBeDisabled();
   await page.keyboard.press('4');
-  await page.getByRole('link', { name: /-D8$/ }).click();
+  await page.getByRole('link', { name: /-D8$/ }).first().click();
   await expect(page.getByText('A lateness hold ends on two blended readings').first()).toBeVisible();
   await expect(page.getByRole('button', { name: /Lift/ })).toHaveCount(0);
   const { person } = (await (await page.request.get(`${house.address}/api/session`)).json()) as {

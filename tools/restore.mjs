@@ -25,8 +25,8 @@ await run(async () => {
   const path = resolve(positionals[0]);
   if (!existsSync(path)) throw new Stop(`There is no file ${path}.`);
   const bytes = readFileSync(path);
-  // A backup is packed; the file of a whole house begins as JSON does.
-  const isHouseFile = bytes[0] === 0x7b;
+  // A backup says of itself what it is, too; the file of a whole house by another word.
+  const isHouseFile = bytes.subarray(0, 60).includes('"format":"clear-tally/house"');
   const { head, dump } = isHouseFile
     ? { head: { which: 'own', keep: {} }, dump: null }
     : unpackBackup(bytes, process.env.CLEAR_TALLY_PASSPHRASE);

@@ -1,4 +1,12 @@
-import { type BodyOf, jarsReply, lotReply, packableReply, packingReply, runReply } from '@clear-tally/contract';
+import {
+  askedByReply,
+  type BodyOf,
+  jarsReply,
+  lotReply,
+  packableReply,
+  packingReply,
+  runReply,
+} from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, receive, sour } from './oneBatch.js';
 
@@ -91,6 +99,16 @@ describe('at the packing table', () => {
       ['Lids T63', 'HG-2', 7, 10],
     ]);
     expect([await onHand(lots.jars), await onHand(lots.lids), await onHand(lots.moreLids)]).toEqual([489, 24, 95]);
+    // And from the lids on: which jars they stand on.
+    for (const [lotId, why] of [
+      [lots.lids, 'jars 1 to 6'],
+      [lots.moreLids, 'jars 7 to 10'],
+      [lots.firming, null],
+    ] as const) {
+      const { body: asked } = await maker.get(`/api/asked-by/packaging/${lotId}`);
+      const found = askedByReply.parse(asked).lots.map((lot) => [lot.code, lot.why]);
+      expect(found).toEqual(why === null ? [] : [[code, why]]);
+    }
     // Pieces are no grams of what is in the jars.
     const lot = lotReply.parse((await maker.get(`/api/lots/${code}`)).body);
     expect([lot.tally.inGrams, lot.tally.clear]).toEqual([3300, true]);

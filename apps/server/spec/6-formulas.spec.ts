@@ -251,6 +251,7 @@ describe('the formula book', () => {
         saltBands: {},
         contacts: [],
         address: null,
+        lockMinutes: null,
       });
     });
   });

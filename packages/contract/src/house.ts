@@ -88,6 +88,8 @@ export const houseSettings = z.strictObject({
     )
     .nullable()
     .optional(),
+  /** A tablet nobody touched for so many minutes asks who is there; null: never. */
+  lockMinutes: z.int().min(1).max(480).nullable().optional(),
 });
 
 export const houseSet = entryOf('house.set', houseSettings);
@@ -146,6 +148,7 @@ export const houseReply = z.strictObject({
     saltBands: houseSettings.shape.saltBands.unwrap(),
     contacts: houseSettings.shape.contacts.unwrap(),
     address: z.string().nullable(),
+    lockMinutes: z.int().nullable(),
   }),
 });
 

@@ -46,6 +46,8 @@ export const traceReply = z.strictObject({
     title: z.string(),
     detail: z.string(),
     lotId: id,
+    /** Jars, lids, labels: it goes onto jars, not into them. */
+    packaging: z.boolean(),
   }),
   direction: z.enum(['back', 'forward', 'both']),
   nodes: z.array(traceNode),
@@ -86,7 +88,7 @@ export type FoldedReply = z.infer<typeof foldedReply>;
 export type CodeReply = z.infer<typeof codeReply>;
 
 /** What is no lot, and has to do with many: asked about, it answers with all it touched. */
-export const ASKED_BY = ['customer', 'day', 'person', 'meter', 'room', 'vessel'] as const;
+export const ASKED_BY = ['customer', 'day', 'person', 'meter', 'room', 'vessel', 'packaging'] as const;
 
 export const askedByReply = z.strictObject({
   by: z.enum(ASKED_BY),

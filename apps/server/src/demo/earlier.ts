@@ -25,10 +25,13 @@ const TOGETHER = 3;
  * Fifteen months before the batches that are told one by one: a batch every fifth day, each in a vessel of its own, read,
  * packed, released and sold. Everything that came for them went into them.
  */
-export function planEarlier(diary: Diary, house: Founded, customers: Record<string, string>): void {
+export function planEarlier(
+  diary: Diary,
+  house: Founded,
+  { customers, water }: { customers: Record<string, string>; water: string },
+): void {
   const founded = diary.moment(FOUNDED - 1, 10);
   const suppliers = Object.fromEntries(SUPPLIERS.map(([key]) => [key, diary.id(founded)]));
-  const water = diary.id(founded);
   diary.plan(founded, async () => {
     for (const [key, name, prefix] of SUPPLIERS)
       await diary.record('supplier.add', { supplierId: suppliers[key]!, name, prefix }, founded, house.people.odile);
@@ -89,20 +92,6 @@ export function planEarlier(diary: Diary, house: Founded, customers: Record<stri
         came,
         house.people.tomasz,
       );
-    await diary.record(
-      'supply.receive',
-      {
-        lotId: water,
-        materialId: house.materials['water']!,
-        supplierId: suppliers['pans']!,
-        supplierLotCode: 'tap 1, filter 3',
-        grams: 1000,
-        useBy: null,
-        condition: null,
-      },
-      came,
-      house.people.tomasz,
-    );
   });
   for (const daysAgo of mornings) calibrate(diary, house, daysAgo);
 }

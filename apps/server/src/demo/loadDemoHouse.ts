@@ -22,7 +22,6 @@ const USE_BY: Readonly<Record<string, number>> = { kohlrabi3: 4, celeriac3: 9, t
 
 /** Deliveries: key, material, supplier, the supplier's own code, kilograms, days ago. */
 const DELIVERIES: DeliveryPlan[] = [
-  ['water', 'water', 'ellery', 'tap 1, filter 7', 1, 80],
   ['salt1', 'coarse', 'stillwater', 'SWP-25-118', 25, 78],
   ['salt2', 'coarse', 'stillwater', 'SWP-25-204', 25, 24],
   ['salt3', 'fine', 'stillwater', 'SWF-25-061', 10, 60],
@@ -89,9 +88,14 @@ export async function loadDemoHouse(
   const since = earlier ? FOUNDED : 84;
   const house = await foundHouse(diary, diary.moment(since, 9));
   for (const { key, pin } of DEMO_PEOPLE) await setPin(db, house.people[key].id, pin, true);
-  const lots = planDeliveries(diary, house, DELIVERIES, USE_BY);
+  const lots = planDeliveries(
+    diary,
+    house,
+    [...DELIVERIES, ['water', 'water', 'ellery', 'tap 1, filter 7', 1, since - 4]],
+    USE_BY,
+  );
   const customers = planBatches(diary, house, lots, since - 2);
-  if (earlier) planEarlier(diary, house, customers);
+  if (earlier) planEarlier(diary, house, { customers, water: lots['water']! });
   await diary.live(look);
 }
 

@@ -31,6 +31,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
       saltBands: settings.saltBands ?? {},
       contacts: settings.contacts ?? [],
       address: settings.address ?? null,
+      lockMinutes: settings.lockMinutes ?? null,
     },
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),

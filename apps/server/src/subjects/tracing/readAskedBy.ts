@@ -45,6 +45,13 @@ const QUESTIONS: Readonly<Record<Exclude<AskedBy, 'day'>, (id: string) => { name
       from lot l join vessel v on v.id = l.vessel_id where l.kind = 'fill' and (v.room_id = ${id} or exists (
         select 1 from entry_lot e join journal j on j.seq = e.seq and j.kind = 'vessel.move' where e.lot_id = l.id and j.entry::jsonb -> 'body' ->> 'roomId' = ${id}))`,
   }),
+  packaging: (id) => ({
+    name: sql`select code || ', ' || name from lot where id = ${id} and kind = 'supply'`,
+    lots: sql`select run_lot_id as id, max(at) as at, 'jars ' || string_agg(first || ' to ' || last, ', ' order by first) as why, false as doubtful from (
+        select c.run_lot_id, j.happened_at as at, c.first_serial as first, c.last_serial as last from closure_lot c join journal j on j.seq = c.seq where c.lot_id = ${id}
+        union all select run_lot_id, at, first_serial, last_serial from jar_label where label_lot_id = ${id}
+      ) onto group by 1`,
+  }),
   vessel: (id) => ({
     name: sql`select tag as name from vessel where id = ${id}`,
     lots: sql`select l.id, l.at, case when exists (select 1 from cleaning c where c.vessel_id = l.vessel_id and c.at <= l.at

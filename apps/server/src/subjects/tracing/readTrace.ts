@@ -34,6 +34,7 @@ interface NodeRow {
   vesselTag: string | null;
   closed: boolean;
   mg: string | null;
+  packaging: boolean;
 }
 
 interface RangeRow {
@@ -50,7 +51,7 @@ export async function readTrace(
   how: { readonly carryOver?: boolean } = {},
 ): Promise<TraceReply> {
   const started = performance.now();
-  const { found, jar, nodes, flows, links, jars, direction } = await wholeWay(reader, typed, how.carryOver);
+  const { found, jar, nodes, flows, links, jars, direction, packaging } = await wholeWay(reader, typed, how.carryOver);
   const subject = nodes.find(({ lotId }) => lotId === found.lotId)!;
   const folded = foldWay(nodes, flows, found.lotId!, links);
   return {
@@ -60,6 +61,7 @@ export async function readTrace(
       title: subject.name,
       detail: detailOf(subject, jar, jars),
       lotId: found.lotId!,
+      packaging,
     },
     direction,
     nodes: folded.nodes,
@@ -108,6 +110,7 @@ interface WholeWay {
   readonly links: TraceReply['links'];
   readonly jars: TraceReply['jars'];
   readonly direction: TraceReply['direction'];
+  readonly packaging: boolean;
 }
 
 async function wholeWay(reader: Reader, typed: string, carryOver = false): Promise<WholeWay> {
@@ -133,8 +136,8 @@ async function wholeWay(reader: Reader, typed: string, carryOver = false): Promi
     rows<NodeRow>(
       reader,
       sql`
-    select l.id as "lotId", l.code, l.kind, l.name, l.at, l.origin, l.closed_at is not null as closed, case when l.metered then ${onHandMg(sql`l.id`)} end as mg, s.name as supplier, l.supplier_lot_code as "supplierLotCode", h.reason as hold, v.tag as "vesselTag"
-    from lot l left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id
+    select l.id as "lotId", l.code, l.kind, l.name, l.at, l.origin, l.closed_at is not null as closed, case when l.metered then ${onHandMg(sql`l.id`)} end as mg, s.name as supplier, l.supplier_lot_code as "supplierLotCode", h.reason as hold, coalesce(x.kind = 'packaging', false) as packaging, v.tag as "vesselTag"
+    from lot l left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id left join material x on x.id = l.material_id
     where l.id = ${anyOf(ids)}`,
     ),
     ofTheSubject(reader, found.lotId, back, forward),
@@ -174,6 +177,7 @@ async function wholeWay(reader: Reader, typed: string, carryOver = false): Promi
     flows,
     links: links.map(({ at, ...link }) => ({ ...link, at: new Date(at).toISOString() })),
     jars,
+    packaging: known.some(({ lotId, packaging }) => packaging && lotId === found.lotId),
     direction: jar ? 'back' : forward.length === 0 ? 'back' : back.length === 0 ? 'forward' : 'both',
     nodes: known.map((node) => ({
       lotId: node.lotId,

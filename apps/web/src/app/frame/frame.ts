@@ -6,6 +6,7 @@ import { filter, map } from 'rxjs';
 import { House } from '../state/house';
 import { sessionFeature, signInPage } from '../state/session';
 import { devicesFeature, devicesPage, selectSimulated } from '../state/devices';
+import { Lock } from '../state/lock';
 import { Timers } from '../state/timers';
 import { When } from '../state/when';
 import { Unsaved } from '../state/unsaved';
@@ -13,6 +14,7 @@ import { Bell } from './bell';
 import { BenchDrawer } from './bench-drawer';
 import { CodeBox } from './code-box';
 import { FocusKeeper } from './focus-keeper';
+import { Locked } from './locked';
 import { Keys } from './keys';
 import { RecordedNote } from './recorded-note';
 import { Shelf } from './shelf';
@@ -40,8 +42,8 @@ const belongs = (url: string, path: string): boolean => url === path || url.star
 /** Shelf on top, the page in the middle, the places as words along the bottom edge where thumbs are. */
 @Component({
   selector: 'ct-frame',
-  imports: [Bell, BenchDrawer, CodeBox, Keys, RecordedNote, RouterLink, RouterOutlet, Shelf],
-  providers: [FocusKeeper, House, Timers],
+  imports: [Bell, BenchDrawer, CodeBox, Keys, Locked, RecordedNote, RouterLink, RouterOutlet, Shelf],
+  providers: [FocusKeeper, House, Lock, Timers],
   template: `
     <a class="skip" href="#page" (click)="skip($event)">To the page</a>
     <header>
@@ -91,6 +93,7 @@ const belongs = (url: string, path: string): boolean => url === path || url.star
             <p>
               <b>{{ person()?.name }}</b><br /><span class="soft">{{ roleWords() }}</span>
             </p>
+            <button type="button" (click)="open.set(false); lock.lock()">Hand it over</button>
             <button type="button" (click)="leave()">Sign out</button>
           </div>
         }
@@ -111,7 +114,9 @@ const belongs = (url: string, path: string): boolean => url === path || url.star
       }
       <ct-bell />
     </div>
-    <main id="page" tabindex="-1" [class.beside]="drawer() && simulated().length > 0"><router-outlet /></main>
+    <main id="page" tabindex="-1" [inert]="lock.locked()" [class.beside]="drawer() && simulated().length > 0">
+      <router-outlet />
+    </main>
     <ct-recorded-note />
     <nav aria-label="Places">
       @for (place of places; track place.path; let i = $index) {
@@ -124,6 +129,9 @@ const belongs = (url: string, path: string): boolean => url === path || url.star
       }
     </nav>
     <ct-keys />
+    @if (lock.locked() && person()) {
+      <ct-locked />
+    }
     @if (drawer() && simulated().length > 0) {
       @defer (on immediate) {
         <ct-bench-drawer />
@@ -165,6 +173,7 @@ export class Frame {
     return PLACES.find(({ path, also }) => [path, ...also].some((one) => belongs(url, one)))?.path ?? null;
   });
   protected readonly person = this.store.selectSignal(sessionFeature.selectPerson);
+  protected readonly lock = inject(Lock);
   protected readonly open = signal(false);
   protected readonly offline = signal(!navigator.onLine);
   protected readonly roleWords = computed(
@@ -188,6 +197,7 @@ export class Frame {
   }
 
   protected key(event: KeyboardEvent): void {
+    if (this.lock.locked()) return;
     if (event.key === 'Escape') this.open.set(false);
     if (!busyIn(event) && event.key === 'b' && !event.ctrlKey && !event.metaKey && this.simulated().length > 0)
       this.later(() => this.store.dispatch(devicesPage.drawerToggled()));

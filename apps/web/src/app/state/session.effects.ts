@@ -40,9 +40,9 @@ export class SessionEffects {
   readonly signIn = createEffect(() =>
     this.actions.pipe(
       ofType(signInPage.pinTyped),
-      exhaustMap(({ personId, pin }) =>
+      exhaustMap(({ personId, pin, stay }) =>
         this.api.signIn(personId, pin).pipe(
-          map(({ person }) => sessionWire.signedIn({ person: person! })),
+          map(({ person }) => sessionWire.signedIn({ person: person!, stay })),
           catchError((problem: WireProblem) => of(sessionWire.signInRefused({ problem }))),
         ),
       ),
@@ -53,6 +53,7 @@ export class SessionEffects {
     () =>
       this.actions.pipe(
         ofType(sessionWire.signedIn),
+        filter(({ stay }) => !stay),
         tap(() => {
           const to = this.router.parseUrl(this.router.url).queryParams['to'] as string | undefined;
           // Only a path of our own: a link must not lead a signed-in person elsewhere.

@@ -8,7 +8,8 @@ export const signInPage = createActionGroup({
   source: 'Sign-in page',
   events: {
     Opened: emptyProps(),
-    'Pin typed': props<{ personId: string; pin: string }>(),
+    /** `stay`: the page beneath stays as it is; a tablet changed hands. */
+    'Pin typed': props<{ personId: string; pin: string; stay?: boolean }>(),
     'Sign out asked': emptyProps(),
   },
 });
@@ -17,7 +18,7 @@ export const sessionWire = createActionGroup({
   source: 'Session wire',
   events: {
     'Session known': props<{ person: Person | null }>(),
-    'Signed in': props<{ person: Person }>(),
+    'Signed in': props<{ person: Person; stay?: boolean }>(),
     'Signed out': emptyProps(),
     /** By somebody else, or by time. */
     'Session ended': emptyProps(),

@@ -134,6 +134,7 @@ export const A_HOUSE: HouseReply = {
     saltBands: {},
     contacts: [],
     address: null,
+    lockMinutes: null,
   },
 };
 

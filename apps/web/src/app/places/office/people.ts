@@ -19,6 +19,7 @@ import { Waiting } from '../../ui/waiting';
 import { HouseAddress } from './house-address';
 import { OfficeNav } from './office-nav';
 import { OwnPin } from './own-pin';
+import { TabletLock } from './tablet-lock';
 import { PersonForm } from './person-form';
 
 type Person = PeopleReply['people'][number];
@@ -49,6 +50,7 @@ const PAGES: Readonly<Record<string, string>> = {
     OwnPin,
     PersonForm,
     Refusal,
+    TabletLock,
     TextField,
     Waiting,
     FormField,
@@ -217,6 +219,7 @@ const PAGES: Readonly<Record<string, string>> = {
         }
         <ct-own-pin (changed)="read.again()" />
         @if (rights.isOwner()) {
+          <ct-tablet-lock />
           <ct-house-address />
         }
         <div class="soft small">

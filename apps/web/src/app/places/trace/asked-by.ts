@@ -1,6 +1,13 @@
 import { Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import type { AskedBy, AskedByReply, CustomersReply, MetersReply, PeopleReply } from '@clear-tally/contract';
+import type {
+  AskedBy,
+  AskedByReply,
+  CustomersReply,
+  MetersReply,
+  PeopleReply,
+  SuppliesReply,
+} from '@clear-tally/contract';
 import { isoDay } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -33,6 +40,7 @@ const BY: readonly (readonly [AskedBy, string])[] = [
   ['room', 'A room'],
   ['person', 'A person'],
   ['meter', 'A meter'],
+  ['packaging', 'Jars, lids, labels'],
 ];
 
 /** What is no lot and has to do with many: who has jars, a day, a vessel, a room, a person, a meter. */
@@ -149,6 +157,9 @@ export class AskedByPage {
     computed(() => (this.way() === 'customer' ? '/api/customers' : null)),
   );
   private readonly people = shown<PeopleReply>(computed(() => (this.way() === 'person' ? '/api/people' : null)));
+  private readonly packaging = shown<SuppliesReply>(
+    computed(() => (this.way() === 'packaging' ? '/api/supplies?kind=packaging' : null)),
+  );
   private readonly meters = shown<MetersReply>(computed(() => (this.way() === 'meter' ? '/api/meters' : null)));
 
   protected readonly options = computed((): readonly Option[] => {
@@ -175,6 +186,12 @@ export class AskedByPage {
           id,
           label: tag,
           detail: house?.rooms.find((room) => room.id === roomId)?.name ?? '',
+        }));
+      case 'packaging':
+        return (this.packaging.data()?.lots ?? []).map(({ lotId, code, materialName, supplierLotCode }) => ({
+          id: lotId,
+          label: `${code} ${materialName}`,
+          detail: supplierLotCode ?? '',
         }));
       case 'day':
         return [];

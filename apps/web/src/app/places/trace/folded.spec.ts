@@ -27,7 +27,7 @@ const node = (last: number, more: Partial<TraceNode>): TraceNode => ({
   ...more,
 });
 const reply = (hold: string | null): TraceReply => ({
-  subject: { kind: 'supply', code: 'SP-0025', title: 'Coarse pan salt', detail: '', lotId: id(1) },
+  subject: { kind: 'supply', code: 'SP-0025', title: 'Coarse pan salt', detail: '', lotId: id(1), packaging: false },
   direction: 'forward',
   nodes: [
     node(1, { code: 'SP-0025', kind: 'supply', column: 0, forward: false, hold, detail: null }),
