@@ -206,3 +206,33 @@ test('the cable of the database is pulled for half a minute in the middle of a r
   await page.reload();
   await expect(page.locator('.round')).toBeVisible();
 });
+
+test('handed over, the tablet asks who is there: what was typed stays, and whoever comes goes on', async ({ page }) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await page.goto(`${house.address}/complaints`);
+  await page.getByLabel('In their words').fill('it tasted of nothing');
+  await page.getByRole('button', { name: 'Signed in as Tomasz Reyk' }).click();
+  await page.getByRole('button', { name: 'Hand it over' }).click();
+  const asks = page.getByRole('dialog', { name: 'Who is there?' });
+  await expect(asks).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  // Read again, it asks again; what was typed is offered.
+  await page.reload();
+  await expect(asks).toBeVisible();
+  await asks.getByLabel('PIN').fill('0000');
+  await asks.getByRole('button', { name: 'Go on' }).click();
+  await expect(asks.getByRole('alert')).toBeVisible();
+  await asks.getByRole('radio', { name: 'Ines Calloway' }).click();
+  await asks.getByLabel('PIN').fill('1963');
+  await page.keyboard.press('Enter');
+  await expect(asks).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Signed in as Ines Calloway' })).toBeVisible();
+  await expect(page).toHaveURL(`${house.address}/complaints`);
+  await page.getByLabel('In their words').fill('it tasted of nothing at all');
+  await page.getByRole('button', { name: 'Signed in as Ines Calloway' }).click();
+  await page.getByRole('button', { name: 'Hand it over' }).click();
+  await asks.getByRole('radio', { name: 'Odile Marr' }).click();
+  await asks.getByLabel('PIN').fill('2711');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('In their words')).toHaveValue('it tasted of nothing at all');
+});
