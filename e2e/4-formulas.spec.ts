@@ -265,3 +265,22 @@ test('a house rule changes with its reason, a spoon is weighed once, a formula r
   await page.getByRole('button', { name: 'Take Green gooseberries back' }).click();
   await expect(page.getByText('Retired: no bags')).toHaveCount(0);
 });
+
+test('a maker writes a formula and hands the tablet to an owner, who keeps it as it stands there', async ({ page }) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await page.goto(`${house.address}/formulas`);
+  await expect(page.getByText('Anybody writes a formula; an owner keeps it in the book.')).toBeVisible();
+  await page.getByRole('link', { name: 'Take a recipe in' }).click();
+  await page.getByLabel('Name').fill('Swede as my aunt made it');
+  await page.getByLabel(/As it stands in the notebook/).fill('6 kg swede\n138 g fine table salt\n9 g nigella seeds');
+  await page.getByRole('button', { name: 'Write it into the book' }).click();
+  await page.getByRole('button', { name: 'Take the usual values' }).click();
+  await expect(page.getByRole('button', { name: /Keep this formula/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Hand the tablet to one' }).click();
+  const asks = page.getByRole('dialog', { name: 'Who is there?' });
+  await asks.getByRole('radio', { name: 'Odile Marr' }).click();
+  await asks.getByLabel('PIN').fill('2711');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /Keep this formula/ }).click();
+  await expect(page.getByRole('heading', { name: 'Swede as my aunt made it' })).toBeVisible();
+});

@@ -6,6 +6,7 @@ import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { Cell } from '../../ui/table/cell';
 import type { Column } from '../../ui/table/column';
+import { OwnersOnly } from '../../ui/owners-only';
 import { Table } from '../../ui/table/table';
 import { Waiting } from '../../ui/waiting';
 import { STYLE_WORDS } from './draft/draft';
@@ -30,20 +31,21 @@ const COLUMNS: readonly Column<Row>[] = [
 /** The formula book: searched, with what is open, retired or outside the scope said at its line. */
 @Component({
   selector: 'ct-formulas',
-  imports: [Cell, RouterLink, Table, Waiting, Tick],
+  imports: [Cell, OwnersOnly, RouterLink, Table, Waiting, Tick],
   template: `
     <div class="page">
       <div class="main stack">
         <div class="head">
           <h1>Formulas</h1>
           <p class="row">
-            @if (rights.isOwner()) {
+            @if (rights.mayRecord()) {
               <a class="button go" routerLink="/formulas/new">New formula</a
               ><a class="button" routerLink="/formulas/take-in">Take a recipe in</a>
             }
             <a class="button" href="/api/formulas.json">The book as a file</a>
           </p>
         </div>
+        <ct-owners-only says="Anybody writes a formula; an owner keeps it in the book." />
         @if (read.data(); as reply) {
           @if (retired() > 0) {
             <div>

@@ -11,6 +11,7 @@ import { DayField } from '../../ui/day-field';
 import { FigureInput } from '../../ui/figure-input';
 import { PhotoField } from '../../ui/photo-field';
 import { RecordButton } from '../../ui/record-button';
+import { OwnersOnly } from '../../ui/owners-only';
 import { Refusal } from '../../ui/refusal';
 import { Select } from '../../ui/select';
 import { TextField } from '../../ui/text-field';
@@ -31,6 +32,7 @@ const nothing = null as number | null;
 @Component({
   selector: 'ct-processes',
   imports: [
+    OwnersOnly,
     Nothing,
     DayField,
     FigureInput,

@@ -10,6 +10,7 @@ import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { RecordButton } from '../../ui/record-button';
+import { OwnersOnly } from '../../ui/owners-only';
 import { Refusal } from '../../ui/refusal';
 import { Select } from '../../ui/select';
 import { TextField } from '../../ui/text-field';
@@ -44,6 +45,7 @@ const CLOSURE_WORDS: Readonly<Record<string, string>> = {
 @Component({
   selector: 'ct-registers',
   imports: [
+    OwnersOnly,
     Nothing,
     Choices,
     CountInput,

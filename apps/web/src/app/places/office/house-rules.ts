@@ -8,6 +8,7 @@ import { recordingForm } from '../../state/form';
 import { FigureInput } from '../../ui/figure-input';
 import type { RuleHistoryReply } from '@clear-tally/contract';
 import { shown } from '../../state/shown';
+import { OwnersOnly } from '../../ui/owners-only';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Limits } from './limits';
@@ -18,7 +19,18 @@ import { RadioLine } from '../../ui/radio-line';
 /** Every question on which schools differ: the house's answer, and what a riskier one asks in exchange. */
 @Component({
   selector: 'ct-house-rules',
-  imports: [FigureInput, Limits, OfficeNav, Refusal, SaltBands, TextField, RadioLine, FormField, RecordButton],
+  imports: [
+    OwnersOnly,
+    FigureInput,
+    Limits,
+    OfficeNav,
+    Refusal,
+    SaltBands,
+    TextField,
+    RadioLine,
+    FormField,
+    RecordButton,
+  ],
   template: `
     <div class="page with-outline">
       <nav class="outline" aria-label="Questions">
@@ -39,6 +51,7 @@ import { RadioLine } from '../../ui/radio-line';
       <div class="main stack">
         <ct-office-nav />
         <h1>House rules</h1>
+        <ct-owners-only says="An owner answers for the house; everybody reads what is in force." />
         @if (now(); as row) {
           <h2 class="question">{{ row.rule.question }}</h2>
           <div class="stack" role="radiogroup" [attr.aria-label]="row.rule.question">

@@ -21,6 +21,7 @@ import { injectRights } from '../../state/person';
 import { newId, recordingForm } from '../../state/form';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
+import { OwnersOnly } from '../../ui/owners-only';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Cell } from '../../ui/table/cell';
@@ -68,7 +69,19 @@ const COLUMNS: readonly Column<Row>[] = [
 /** What the house knows of everything it works with: water, salt, density, allergens, cost, the weight of a spoon. */
 @Component({
   selector: 'ct-materials',
-  imports: [Cell, FigureInput, QuantityInput, Refusal, StoresNav, Table, TextField, Tick, Select, RecordButton],
+  imports: [
+    Cell,
+    FigureInput,
+    OwnersOnly,
+    QuantityInput,
+    Refusal,
+    StoresNav,
+    Table,
+    TextField,
+    Tick,
+    Select,
+    RecordButton,
+  ],
   templateUrl: './materials.html',
   styles: `
     .top {

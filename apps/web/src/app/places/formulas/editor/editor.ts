@@ -1,3 +1,4 @@
+import { OwnersOnly } from '../../../ui/owners-only';
 import { WindowsEditor } from './windows-editor';
 import { moveItemInArray } from '@angular/cdk/drag-drop';
 import { Choices } from '../../../ui/choices';
@@ -76,6 +77,7 @@ const FIGURE_WORDS: Readonly<Record<keyof typeof NOT_SAID, string>> = {
 @Component({
   selector: 'ct-editor',
   imports: [
+    OwnersOnly,
     WindowsEditor,
     Choices,
     LinesEditor,
