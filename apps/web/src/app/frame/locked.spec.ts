@@ -1,6 +1,5 @@
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
-import { House } from '../state/house';
 import { Lock } from '../state/lock';
 import { sessionFeature, sessionWire } from '../state/session';
 import { A_HOUSE, FakeApi, INES, inHouse, ODILE, within } from '../state/testing';
@@ -12,8 +11,7 @@ describe('a tablet nobody touches', () => {
   let api: FakeApi;
   const open = (lockMinutes: number | null): Lock => {
     api = new FakeApi();
-    inHouse(api, { ...A_HOUSE, settings: { ...A_HOUSE.settings, lockMinutes } });
-    TestBed.configureTestingModule({ providers: [House, Lock] });
+    inHouse(api, { settings: { ...A_HOUSE.settings, lockMinutes } }, INES, [Lock]);
     return TestBed.inject(Lock);
   };
   afterEach(() => localStorage.removeItem('clear-tally.locked'));

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
 import { draftsFeature } from '../../state/drafts';
-import { FakeApi, inHouse, INES, ODILE, within } from '../../state/testing';
+import { FakeApi, inHouse, INES, INSPECTOR, ODILE, within } from '../../state/testing';
 import { Formulas } from './formulas';
 import { TakeIn } from './take-in';
 import { Versions } from './versions';
@@ -69,10 +69,15 @@ describe('the formula book', () => {
   });
   it('an empty book says how to begin', async () =>
     expect((await open({ formulas: [] })).text()).toContain('as it stands in a notebook'));
-  it('only the owner is offered to write one', async () => {
-    expect((await open()).text()).toContain('New formula');
+  it('a maker writes one too, and is told who keeps it; an inspector is not offered to', async () => {
+    const owner = (await open()).text();
+    expect([owner.includes('New formula'), owner.includes('an owner keeps it')]).toEqual([true, false]);
     TestBed.resetTestingModule();
-    expect((await open(book, INES)).text()).not.toContain('New formula');
+    const maker = (await open(book, INES)).text();
+    expect([maker.includes('New formula'), maker.includes('an owner keeps it')]).toEqual([true, true]);
+    TestBed.resetTestingModule();
+    const inspector = (await open(book, INSPECTOR)).text();
+    expect([inspector.includes('New formula'), inspector.includes('an owner keeps it')]).toEqual([false, false]);
   });
 });
 
