@@ -41,7 +41,7 @@ const book: FormulasReply = {
 };
 
 describe('the formula book', () => {
-  const open = async (reply: FormulasReply = book, person: typeof INES | typeof ODILE = ODILE) => {
+  const open = async (reply: FormulasReply = book, person: typeof INES | typeof ODILE | typeof INSPECTOR = ODILE) => {
     inHouse(new FakeApi({ '/api/formulas': reply }), {}, person);
     const fixture = TestBed.createComponent(Formulas);
     await fixture.whenStable();
