@@ -2,7 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { signIn, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
-const house = houseOf('cut');
+const house = houseOf('cut', { whole: true });
 
 const SIZES = [
   { width: 1280, height: 800 },

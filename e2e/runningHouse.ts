@@ -56,7 +56,13 @@ export class RunningHouse {
       {
         cwd: ROOT,
         stdio: ['ignore', 'pipe', 'pipe'],
-        env: { ...process.env, CLEAR_TALLY_DATA: this.folder, CLEAR_TALLY_DEMO_ROUND: 'open', ...options.env },
+        env: {
+          ...process.env,
+          CLEAR_TALLY_DATA: this.folder,
+          CLEAR_TALLY_DEMO_ROUND: 'open',
+          CLEAR_TALLY_DEMO: 'short',
+          ...options.env,
+        },
       },
     );
     this.child = child;
@@ -84,16 +90,19 @@ export class RunningHouse {
 /** The demo house as it is made, stopped: every file of tests begins with a copy of it. */
 export const TEMPLATE = new RunningHouse('e2e-template');
 
-/** A demo house of one file of tests alone, untouched when its tests begin, stopped after them. */
-export function houseOf(name: string): RunningHouse {
+/**
+ * A demo house of one file of tests alone, untouched when its tests begin, stopped after them: its last eleven weeks, or
+ * the whole of it.
+ */
+export function houseOf(name: string, { whole = false }: { whole?: boolean } = {}): RunningHouse {
   const house = new RunningHouse(`e2e-${name}`);
   test.beforeAll(async () => {
     test.setTimeout(300_000);
     rmSync(house.folder, { recursive: true, force: true });
     // Where the database's user cannot enter this checkout the data lie elsewhere: then each house is made by itself.
-    const whole = existsSync(join(TEMPLATE.folder, 'cluster'));
-    if (whole) await copied(TEMPLATE.folder, house.folder);
-    await house.start({ fresh: !whole });
+    const copy = !whole && existsSync(join(TEMPLATE.folder, 'cluster'));
+    if (copy) await copied(TEMPLATE.folder, house.folder);
+    await house.start({ fresh: !copy, env: whole ? { CLEAR_TALLY_DEMO: 'whole' } : {} });
   });
   test.afterAll(() => house.stop());
   return house;
