@@ -53,6 +53,7 @@ describe('a power cut at the bench', () => {
         DATABASE_URL: cluster.appUrl('kill'),
         DATABASE_OWNER_URL: cluster.ownerUrl('kill'),
         MIGRATIONS: 'apps/server/migrations',
+        CLEAR_TALLY_DEMO: 'short',
         LOG_LEVEL: 'silent',
       },
     });
