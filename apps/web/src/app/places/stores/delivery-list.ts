@@ -226,11 +226,13 @@ export class DeliveryList {
     const { head, rows, aside } = table.value;
     if (rows.length > MOST_ROWS)
       return this.refused.set(`This list has ${rows.length} rows; up to ${MOST_ROWS} are read at once.`);
+    const { events } = table.value;
     const ids = rows.map((_, index) => {
-      const event = table.value.events[index];
+      const event = events[index];
+      const within = events.slice(0, index).filter((one) => one === event).length;
       // What an event brought is one lot, in whichever file the event comes again.
       return event
-        ? { entryId: v5(`${event} delivery`, EVENTS), lotId: v5(`${event} ${index}`, EVENTS) }
+        ? { entryId: v5(`${event} delivery`, EVENTS), lotId: v5(`${event} ${within}`, EVENTS) }
         : { entryId: newId(), lotId: newId() };
     });
     this.file.set({ head, rows, aside, ids, deliveryId: newId(), at: new Date().toISOString() });

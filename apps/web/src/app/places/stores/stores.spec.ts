@@ -197,37 +197,35 @@ describe('a delivery list', () => {
     expect(page.api.sent[0]!.map((entry) => (entry.body as { lines: unknown[] }).lines.length)).toEqual([400, 50]);
   });
   it('events of a supplier’s system come in by what their names are here, each once in whichever file it comes', async () => {
-    const events = JSON.stringify({
-      type: 'EPCISDocument',
-      epcisBody: {
-        eventList: [
-          { type: 'TransformationEvent', bizStep: 'packing' },
-          {
-            type: 'ObjectEvent',
-            eventID: 'urn:uuid:00000000-0000-4000-8000-000000000001',
-            bizStep: 'shipping',
-            quantityList: [{ epcClass: 'urn:epc:class:lgtin:0614141.107346.K7', quantity: 12.5, uom: 'KGM' }],
-            sourceList: [{ type: 'possessing_party', source: 'https://x.example/party/Causeway%20Growers' }],
-          },
-        ],
-      },
+    const shipping = (id: number, lot: string): object => ({
+      type: 'ObjectEvent',
+      eventID: `urn:uuid:00000000-0000-4000-8000-00000000000${id}`,
+      bizStep: 'shipping',
+      quantityList: [{ epcClass: `urn:epc:class:lgtin:0614141.107346.${lot}`, quantity: 12.5, uom: 'KGM' }],
+      sourceList: [{ type: 'possessing_party', source: 'https://x.example/party/Causeway%20Growers' }],
     });
-    const received = async (): Promise<unknown> => {
+    const fileOf = (...eventList: object[]): string =>
+      JSON.stringify({ type: 'EPCISDocument', epcisBody: { eventList } });
+    const made = { type: 'TransformationEvent', bizStep: 'packing' };
+    const received = async (file: string, many: number): Promise<string> => {
       const page = await open();
-      await page.give(events, 'sent.jsonld');
+      await page.give(file, 'sent.jsonld');
       expect(page.text()).toContain('1 event of the file brings no goods');
       expect(page.text()).toContain('“0614141.107346” is the material');
       await page.choose('“0614141.107346” is the material', 'Kohlrabi');
       await page.settle();
-      await page.press('Receive all 1');
+      await page.press(`Receive all ${many}`);
       await page.settle();
       const [entry] = page.api.sent[0]!;
-      const [line] = (entry!.body as { lines: { lotId: string; grams: number; supplierLotCode: string }[] }).lines;
-      expect([line!.grams, line!.supplierLotCode]).toEqual([12_500, 'K7']);
+      const { lines } = entry!.body as { lines: { lotId: string; grams: number; supplierLotCode: string }[] };
       TestBed.resetTestingModule();
-      return [entry!.id, line!.lotId];
+      const line = lines.find(({ supplierLotCode }) => supplierLotCode === 'K7')!;
+      expect(line.grams).toBe(12_500);
+      return line.lotId;
     };
-    expect(await received()).toEqual(await received());
+    const once = await received(fileOf(made, shipping(1, 'K7')), 1);
+    expect(await received(fileOf(made, shipping(1, 'K7')), 1)).toBe(once);
+    expect(await received(fileOf(shipping(2, 'K9'), made, shipping(1, 'K7')), 2)).toBe(once);
   });
   it('a lost line stops it; what was received has left the list, and nothing comes in twice', async () => {
     const page = await open();
