@@ -257,6 +257,8 @@ export class LinesStep {
   });
   /** What the house always puts in, where the formula has no line for it, until one went in. */
   protected readonly houseAsks = computed(() => {
+    // Which line is a starter the house says: until it is read, nothing is missing.
+    if (!this.house.house()) return null;
     const { rules, steps, ingredients } = this.batch();
     if (this.station() === 'flavour') {
       const isVinegar = (of: { readonly id: string }): boolean =>
