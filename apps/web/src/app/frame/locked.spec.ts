@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
-import { Lock } from '../state/lock';
+import { Lock, openLock } from '../state/lock';
 import { sessionFeature, sessionWire } from '../state/session';
 import { A_HOUSE, FakeApi, INES, inHouse, ODILE, within } from '../state/testing';
 import { Locked } from './locked';
@@ -48,6 +48,15 @@ describe('a tablet nobody touches', () => {
     expect(lock.locked()).toBeFalse();
     expect(localStorage.getItem('clear-tally.locked')).toBeNull();
     expect(store.selectSignal(sessionFeature.selectPerson)()?.id).toBe(INES.id);
+  });
+});
+
+describe('a tablet that was locked when its sign-in ended', () => {
+  it('asks no second time behind the door', () => {
+    localStorage.setItem('clear-tally.locked', 'yes');
+    openLock();
+    inHouse(new FakeApi(), {}, INES, [Lock]);
+    expect(TestBed.inject(Lock).locked()).toBeFalse();
   });
 });
 

@@ -54,12 +54,21 @@ export class Lock {
   private say(locked: boolean): void {
     this.touched = Date.now();
     this.locked.set(locked);
+    if (!locked) return openLock();
     try {
-      if (locked) localStorage.setItem(KEY, 'yes');
-      else localStorage.removeItem(KEY);
+      localStorage.setItem(KEY, 'yes');
     } catch {
       /* A tablet that keeps nothing is asked while its page is open. */
     }
+  }
+}
+
+/** Whoever signs in at the door was asked there: the page behind it does not ask again. */
+export function openLock(): void {
+  try {
+    localStorage.removeItem(KEY);
+  } catch {
+    /* Nothing was kept. */
   }
 }
 

@@ -3,6 +3,7 @@ import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, exhaustMap, filter, map, of, switchMap, tap } from 'rxjs';
 import { Api, type WireProblem } from '../api/api';
+import { openLock } from './lock';
 import { readsWire } from './reads';
 import { recordingWire } from './recording';
 import { appOpened, sessionWire, signInPage } from './session';
@@ -55,6 +56,7 @@ export class SessionEffects {
         ofType(sessionWire.signedIn),
         filter(({ stay }) => !stay),
         tap(() => {
+          openLock();
           const to = this.router.parseUrl(this.router.url).queryParams['to'] as string | undefined;
           // Only a path of our own: a link must not lead a signed-in person elsewhere.
           void this.router.navigateByUrl(to && /^\/[^/]/.test(to) ? to : '/floor');
