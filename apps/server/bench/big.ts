@@ -8,6 +8,7 @@ import { sql } from 'drizzle-orm';
 import { jarCode } from '@clear-tally/core';
 import { type Connection, rows } from '../src/db/database.js';
 import { lotByCode } from '../src/lots/lotByCode.js';
+import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { tallyOf } from '../src/lots/tallyOf.js';
 import { readCause } from '../src/subjects/tracing/readCause.js';
 import { readTrace } from '../src/subjects/tracing/readTrace.js';
@@ -43,6 +44,14 @@ export async function bigQuestions(
   const many = house.batches;
   // Here and there over the ten years, the same in every run.
   const some = (turn: number): number => 1 + ((turn * 7919) % many);
+  const codesOf = async (kind: string): Promise<string[]> =>
+    (
+      await pool.query<{ code: string }>(
+        'select code from lot where kind = $1 and supplier_lot_code is null order by seq limit $2',
+        [kind, many * 4],
+      )
+    ).rows.map(({ code }) => code);
+  const [runs, fills] = [await codesOf('run'), await codesOf('fill')];
   const ids = (await pool.query<{ id: string }>("select id from lot where kind = 'run' order by id limit 500")).rows;
   const key = await timed(300, (turn) => pool.query('select * from lot where id = $1', [ids[turn % ids.length]!.id]));
   const tell = (name: string, { median, p95 }: { median: number; p95: number }): void =>
@@ -52,17 +61,29 @@ export async function bigQuestions(
   tell('one row by its key', key);
   tell(
     'trace of a jar',
-    await timed(100, (turn) => readTrace(reader, jarCode(`NR${some(turn)}-2`, 1 + (turn % 60)).text)),
+    await timed(100, (turn) => readTrace(reader, jarCode(runs[some(turn) * 4 - 2]!, 1 + (turn % 60)).text)),
   );
   tell('trace of a supply lot', await timed(100, (turn) => readTrace(reader, `OLD-${some(turn)}`)));
   tell(
     'tally of a vessel',
-    await timed(100, async (turn) => tallyOf(reader, await lotByCode(reader, `NB${some(turn)}-V2`))),
+    await timed(100, async (turn) => tallyOf(reader, await lotByCode(reader, fills[some(turn) * 4 - 2]!))),
   );
   tell('worst salt lot, 400 batches', await timed(7, () => readTrace(reader, house.past.salt)));
-  const jars = Array.from({ length: 20 }, (_, i) => jarCode(`NR${Math.floor(many / 2) + i * 3}-1`, 7).text);
+  const jars = Array.from({ length: 20 }, (_, i) => jarCode(runs[Math.floor(many * 2) + i * 12]!, 7).text);
   tell('shared cause of 20 jars', await timed(7, () => readCause(reader, jars)));
+  await wholeChain(connection, house, say);
   await plainWays(connection, ownerUrl, house, say);
+}
+
+/** Every line of the book against its hash, and each against the one before. */
+async function wholeChain({ db }: Connection, { batches }: TenYears, say: (text: string) => void): Promise<void> {
+  const started = performance.now();
+  const { entries, fault } = await verifyChain(db);
+  if (fault) throw new Error(`the chain breaks at ${fault.seq}: ${fault.words}`);
+  const seconds = (performance.now() - started) / 1000;
+  say(
+    `BIG ${batches} | chain of ${entries} entries verified | ${seconds.toFixed(1)} s | ${Math.round(entries / seconds)} entries/s`,
+  );
 }
 
 /** The same question without a ledger: the years as files, read line by line; and the same table without its indexes. */

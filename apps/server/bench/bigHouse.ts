@@ -18,19 +18,40 @@ const DAY = 86_400_000;
 /** From batch to batch: a vessel is read twice, two batches apart, before it is packed. */
 const APART = 14.4 * 3_600_000;
 
+type Send = (at: number, ...list: [EntryKind, object][]) => Promise<Record<string, unknown>[]>;
+
+/** Who is in it, and what it makes. */
+interface Founded {
+  readonly owner: Actor;
+  readonly send: Send;
+  readonly supplier: string;
+  readonly shred: string;
+  readonly salt: string;
+  readonly formulaId: string;
+  readonly meterId: string;
+  readonly vessels: readonly string[];
+}
+
 /**
  * A house of many batches, each of one vessel and one packing run of 200 jars, made through the write path.
- * The last `live` vessels stand filled. One salt lot serves fifty batches; every tenth batch starts with kept brine of the one before.
+ * The last `live` vessels stand filled. One salt lot serves fifty batches; nine of ten batches start with kept brine of
+ * the one before. `past` is written between the founding, so many days earlier, and the first of them.
  */
 export async function makeBigHouse(
   db: Database,
   batches: number,
   say: (text: string) => void,
-  live = 2,
+  { live = 2, pastDays = 0, past }: { live?: number; pastDays?: number; past?: (before: Date) => Promise<void> } = {},
 ): Promise<BigHouse> {
-  const owner: Actor = { id: v7(), role: 'owner' };
   const start = Date.now() - batches * APART - 20 * DAY;
-  const send = async (at: number, ...list: [EntryKind, object][]): Promise<Record<string, unknown>[]> => {
+  const founded = await foundBigHouse(db, start - pastDays * DAY);
+  await past?.(new Date(start));
+  return makeBatches(founded, start, batches, live, say);
+}
+
+async function foundBigHouse(db: Database, start: number): Promise<Founded> {
+  const owner: Actor = { id: v7(), role: 'owner' };
+  const send: Send = async (at, ...list) => {
     const entries = list.map(
       ([kind, body], index) =>
         ({
@@ -113,6 +134,16 @@ export async function makeBigHouse(
       },
     ]);
   }
+  return { owner, send, supplier, shred, salt, formulaId, meterId, vessels };
+}
+
+async function makeBatches(
+  { owner, send, supplier, shred, salt, formulaId, meterId, vessels }: Founded,
+  start: number,
+  batches: number,
+  live: number,
+  say: (text: string) => void,
+): Promise<BigHouse> {
   const supply = (lotId: string, materialId: string, theirs: string, grams: number): [EntryKind, object] => [
     'supply.receive',
     { lotId, materialId, supplierId: supplier, supplierLotCode: theirs, grams, useBy: null, condition: null },

@@ -1,5 +1,5 @@
 import canonicalize from 'canonicalize';
-import { createHash } from 'node:crypto';
+import { hash } from 'node:crypto';
 
 /** JSON as RFC 8785 has it: the same value is always the same bytes. */
 export function canonicalJson(value: unknown): string {
@@ -22,7 +22,6 @@ export const CHAIN_START = '0'.repeat(64);
 
 /** SHA-256 of a journal row chained to the one before. */
 export function chainHash(link: ChainLink): string {
-  return createHash('sha256')
-    .update([link.previousHash, link.seq, link.recordedAt.toISOString(), link.entry, link.facts].join('\n'))
-    .digest('hex');
+  const { previousHash, seq, recordedAt, entry, facts } = link;
+  return hash('sha256', `${previousHash}\n${seq}\n${recordedAt.toISOString()}\n${entry}\n${facts}`);
 }

@@ -45,7 +45,7 @@ export function foldWay(
         Number(b.hold !== null) - Number(a.hold !== null) ||
         Number(a.closed) - Number(b.closed) ||
         b.grams - a.grams ||
-        a.code.localeCompare(b.code),
+        (a.code < b.code ? -1 : 1),
     );
     const rest = group.slice(APART);
     shown.push(...group.slice(0, rest.length > 1 ? APART : APART + 1));

@@ -67,7 +67,7 @@ export async function readTrace(
     nodes: folded.nodes,
     flows: folded.flows,
     links: folded.links,
-    jars: jars.slice(0, MOST_RANGES),
+    jars: jars.slice(0, MOST_RANGES).map(inWords),
     jarCount: jar ? 1 : jars.reduce((sum, range) => sum + range.count, 0),
     lots: nodes.length,
     ranges: jars.length,
@@ -97,10 +97,32 @@ export async function readFolded(
 ): Promise<FoldedReply> {
   const { found, nodes, flows, jars } = await wholeWay(reader, typed, query.carryOver);
   if (query.of === 'jars')
-    return { nodes: [], jars: jars.slice(query.page * PAGE, (query.page + 1) * PAGE), many: jars.length, page: PAGE };
+    return {
+      nodes: [],
+      jars: jars.slice(query.page * PAGE, (query.page + 1) * PAGE).map(inWords),
+      many: jars.length,
+      page: PAGE,
+    };
   const all = foldWay(nodes, flows, found.lotId!).folds.get(query.of) ?? [];
   return { nodes: all.slice(query.page * PAGE, (query.page + 1) * PAGE), jars: [], many: all.length, page: PAGE };
 }
+
+/** Jars of a run, put in words only where they are shown: a salt lot reaches thousands of ranges. */
+interface Range extends RangeRow {
+  readonly node: NodeRow;
+  readonly count: number;
+}
+
+const inWords = ({ node, sizeMl, first, last, count }: Range): TraceReply['jars'][number] => ({
+  lotId: node.lotId,
+  run: node.code,
+  name: node.name,
+  sizeMl,
+  first: jarCode(node.code, first).text,
+  last: jarCode(node.code, last).text,
+  count,
+  packedAt: node.at.toISOString(),
+});
 
 interface WholeWay {
   readonly found: FoundCode;
@@ -108,7 +130,7 @@ interface WholeWay {
   readonly nodes: TraceReply['nodes'];
   readonly flows: TraceReply['flows'];
   readonly links: TraceReply['links'];
-  readonly jars: TraceReply['jars'];
+  readonly jars: readonly Range[];
   readonly direction: TraceReply['direction'];
   readonly packaging: boolean;
 }
@@ -132,13 +154,17 @@ async function wholeWay(reader: Reader, typed: string, carryOver = false): Promi
   const steps = [...back, ...forward, ...carried.back, ...carried.forward];
   const ends = [...steps, ...links].flatMap((step) => [step.from, step.to]);
   const ids = [...new Set([found.lotId, ...ends])].filter((id): id is string => id !== null);
-  const [known, ofSubject] = await Promise.all([
+  const [known, packed, ofSubject] = await Promise.all([
     rows<NodeRow>(
       reader,
       sql`
     select l.id as "lotId", l.code, l.kind, l.name, l.at, l.origin, l.closed_at is not null as closed, case when l.metered then ${onHandMg(sql`l.id`)} end as mg, s.name as supplier, l.supplier_lot_code as "supplierLotCode", h.reason as hold, coalesce(x.kind = 'packaging', false) as packaging, v.tag as "vesselTag"
     from lot l left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id left join material x on x.id = l.material_id
     where l.id = ${anyOf(ids)}`,
+    ),
+    rows<RangeRow>(
+      reader,
+      sql`select run_lot_id as "runLotId", size_ml as "sizeMl", first_serial as first, last_serial as last from jar_range where run_lot_id = ${anyOf(ids)} order by first_serial`,
     ),
     ofTheSubject(reader, found.lotId, back, forward),
   ]);
@@ -148,28 +174,13 @@ async function wholeWay(reader: Reader, typed: string, carryOver = false): Promi
   const since = firstMoments(forward, carried.after, carried.forward);
   const reached = new Set([found.lotId, ...since.keys()]);
   const own = new Set([found.lotId, ...[...back, ...forward].flatMap((step) => [step.from, step.to])]);
-  const ranges = groupBy(
-    await rows<RangeRow>(
-      reader,
-      sql`select run_lot_id as "runLotId", size_ml as "sizeMl", first_serial as first, last_serial as last from jar_range where run_lot_id = ${anyOf(known.filter(({ kind }) => kind === 'run').map(({ lotId }) => lotId))} order by first_serial`,
-    ),
-    (row) => row.runLotId,
-  );
+  const ranges = groupBy(packed, (row) => row.runLotId);
   const jars = known
     .filter((node) => reached.has(node.lotId))
     .flatMap((node) =>
       (ranges.get(node.lotId) ?? [])
         .filter((range) => !jar || (range.first <= jar.serial && jar.serial <= range.last))
-        .map((range) => ({
-          lotId: node.lotId,
-          run: node.code,
-          name: node.name,
-          sizeMl: range.sizeMl,
-          first: jarCode(node.code, range.first).text,
-          last: jarCode(node.code, range.last).text,
-          count: range.last - range.first + 1,
-          packedAt: node.at.toISOString(),
-        })),
+        .map((range) => ({ ...range, node, count: range.last - range.first + 1 })),
     );
   return {
     found,
@@ -212,18 +223,29 @@ async function ofTheSubject(
 ): Promise<Step[]> {
   if (forward.length === 0) return [...back];
   const lots = [...new Set(forward.flatMap(({ to }) => (to ? [to] : [])))];
-  // Their order is all that is asked of their moments: the database sorts, and writes no moment down.
-  const moves = await rows<Omit<Step, 'at'>>(
+  // What leaves a lot takes of all that is in it alike: after the last that came in, leaving changes no share any more,
+  // and what went on along the way is known. Thousands of samples, gas and losses are not asked for.
+  const others = await rows<Step>(
     reader,
     sql`
-    select id, "from", "to", mg from (
-      select id, at, from_lot as "from", to_lot as "to", milligrams as mg from live_movement where from_lot = ${anyOf(lots)}
-      union select id, at, from_lot, to_lot, milligrams from live_movement where to_lot = ${anyOf(lots)}
-    ) m order by at, id`,
+    with came as (select id, at, from_lot, to_lot, milligrams from live_movement where to_lot = ${anyOf(lots)}),
+      newest as (select to_lot as lot, max(at) as at from came group by 1)
+    select id, from_lot as "from", to_lot as "to", milligrams as mg, (extract(epoch from at) * 1000)::bigint as at from (
+      select * from came
+      union select m.id, m.at, m.from_lot, m.to_lot, m.milligrams
+      from newest join live_movement m on m.from_lot = newest.lot and m.at <= newest.at
+    ) m`,
   );
+  const moves = new Map([...forward, ...others].map((step) => [step.id, step]));
   const carried = carriedMass({
     subject,
-    movements: moves.map(({ id, from, to, mg }, at) => ({ order: Number(id), at, from, to, grams: toGrams(mg) })),
+    movements: [...moves.values()].map(({ id, from, to, mg, at }) => ({
+      order: Number(id),
+      at: Number(at),
+      from,
+      to,
+      grams: toGrams(mg),
+    })),
   });
   return [
     ...back,
@@ -316,7 +338,7 @@ function massThrough(flows: TraceReply['flows']): Map<string, number> {
   );
 }
 
-function detailOf(node: TraceReply['nodes'][number], jar: JarCode | null, jars: TraceReply['jars']): string {
+function detailOf(node: TraceReply['nodes'][number], jar: JarCode | null, jars: readonly Range[]): string {
   if (jar) return `${jars[0]?.sizeMl ?? '?'} mL`;
   if (node.supplier) return `${node.supplier}, their lot ${node.supplierLotCode ?? '?'}`;
   return node.detail ? `in ${node.detail}` : '';
