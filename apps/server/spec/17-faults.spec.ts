@@ -7,7 +7,7 @@ import { Writable } from 'node:stream';
 import pino from 'pino';
 import { connect } from '../src/db/database.js';
 import { createApp } from '../src/http/app.js';
-import { faultOf } from '../src/http/problems.js';
+import { faultOf } from '../src/http/explain.js';
 import { openLog } from '../src/log.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { rulesByTheClock } from '../src/subjects/holds/rulesClock.js';

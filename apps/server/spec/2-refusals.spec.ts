@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { sql } from 'drizzle-orm';
 import { PROBLEM_CODES } from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
-import { STATUS } from '../src/http/problems.js';
+import { STATUS } from '../src/http/status.js';
 import { Client, entryOf, ids, openHouse, PIN, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, type DryBatch, readWell, sour } from './oneBatch.js';
 

@@ -252,6 +252,7 @@ describe('the formula book', () => {
         contacts: [],
         address: null,
         lockMinutes: null,
+        trainedTasks: [],
       });
     });
   });

@@ -10,7 +10,7 @@ import { loadDemoHouse } from './demo/loadDemoHouse.js';
 import { deviceAddresses } from './devices/addresses.js';
 import { Bench } from './devices/bench.js';
 import { createApp } from './http/app.js';
-import { faultOf } from './http/problems.js';
+import { faultOf } from './http/explain.js';
 import { ChainEnds, endAt, endFaults } from './journal/verify/chainEnds.js';
 import { Verification } from './journal/verify/verification.js';
 import { Network } from './network/network.js';

@@ -37,7 +37,8 @@ import {
   orderClose,
   orderTake,
 } from './dispatch.js';
-import { personAdd, personChange, personLeave } from './people.js';
+import { equipmentAdd, equipmentChange, equipmentCheck, equipmentClean, sanitiserMix } from './equipment.js';
+import { personAdd, personChange, personLeave, personTrain } from './people.js';
 import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
 import { complaintClose, complaintTake, recallAnswer, recallClose, recallNotice, recallOpen } from './recall.js';
 import { runCheck, runRelease, runStore, runWithdraw } from './release.js';
@@ -66,6 +67,12 @@ export const entrySchema = z.discriminatedUnion('kind', [
   personAdd,
   personChange,
   personLeave,
+  personTrain,
+  equipmentAdd,
+  equipmentChange,
+  equipmentCheck,
+  equipmentClean,
+  sanitiserMix,
   roomAdd,
   roomChange,
   vesselAdd,

@@ -1,8 +1,8 @@
-import { BAND_SCALES, FORM_KEYS } from '@clear-tally/core';
+import { BAND_SCALES, FORM_KEYS, TRAINED_TASKS } from '@clear-tally/core';
 import { z } from 'zod';
 import { MATERIAL_KINDS, materialDetails } from './materials.js';
 import { entryOf, fraction, id, iso, text } from './shape.js';
-import { CLOSURES, innerShape, VESSEL_SHAPES } from './vessels.js';
+import { CLOSURES, innerShape, vesselDetails, VESSEL_SHAPES } from './vessels.js';
 
 export const houseFound = entryOf(
   'house.found',
@@ -17,12 +17,25 @@ export const houseFound = entryOf(
   }),
 );
 
+/** What else is known of a room. */
+export const roomDetails = z
+  .strictObject({
+    /** What is allowed in it; outside, a temperature is asked about. */
+    leastCelsius: z.number().min(-5).max(45).nullable(),
+    mostCelsius: z.number().min(-5).max(45).nullable(),
+    light: z.enum(['dark', 'lit', 'sun']).nullable(),
+    /** Where its logger or thermometer hangs. */
+    logger: text(80).nullable(),
+  })
+  .partial();
+
 const roomBody = z.strictObject({
   roomId: id,
   name: text(80),
   usualCelsius: z.number().min(-5).max(45),
   /** On the round: from the first room to the last. */
   position: z.int().min(0).max(999),
+  details: roomDetails.optional(),
 });
 export const roomAdd = entryOf('room.add', roomBody);
 
@@ -90,6 +103,8 @@ export const houseSettings = z.strictObject({
     .optional(),
   /** A tablet nobody touched for so many minutes asks who is there; null: never. */
   lockMinutes: z.int().min(1).max(480).nullable().optional(),
+  /** What asks for a training on record before somebody does it. */
+  trainedTasks: z.array(z.enum(TRAINED_TASKS)).max(TRAINED_TASKS.length).optional(),
 });
 
 export const houseSet = entryOf('house.set', houseSettings);
@@ -103,7 +118,7 @@ export const houseReply = z.strictObject({
   decimalMark: z.enum(['point', 'comma']),
   acidLimit: z.number(),
   saltTolerance: z.number(),
-  rooms: z.array(z.strictObject({ id, name: z.string(), usualCelsius: z.number() })),
+  rooms: z.array(z.strictObject({ id, name: z.string(), usualCelsius: z.number(), details: roomDetails })),
   vessels: z.array(
     z.strictObject({
       id,
@@ -121,6 +136,7 @@ export const houseReply = z.strictObject({
       /** Something stood in it after it was last cleaned. */ usedSince: z.boolean(),
       weightVolumeMl: z.number(),
       inner: innerShape.nullable(),
+      details: vesselDetails,
     }),
   ),
   suppliers: z.array(z.strictObject({ id, name: z.string(), prefix: z.string(), ownPlot: z.boolean() })),
@@ -149,6 +165,7 @@ export const houseReply = z.strictObject({
     contacts: houseSettings.shape.contacts.unwrap(),
     address: z.string().nullable(),
     lockMinutes: z.int().nullable(),
+    trainedTasks: z.array(z.enum(TRAINED_TASKS)),
   }),
 });
 

@@ -6,6 +6,7 @@ export * from './fieldWords.js';
 export * from './unlike.js';
 export * from './house.js';
 export * from './people.js';
+export * from './equipment.js';
 export * from './materials.js';
 export * from './stores.js';
 export * from './formulas.js';

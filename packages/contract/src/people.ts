@@ -1,4 +1,4 @@
-import { ROLES } from '@clear-tally/core';
+import { ROLES, TRAINED_TASKS } from '@clear-tally/core';
 import { z } from 'zod';
 import { day, entryOf, id, iso, text } from './shape.js';
 
@@ -24,6 +24,33 @@ export const personLeave = entryOf(
   z.strictObject({ personId: id, left: z.boolean(), reason: text(300).nullable() }),
 );
 
+/** Somebody was taught a task. What runs out is taught again; both stay on record. */
+export const personTrain = entryOf(
+  'person.train',
+  z.strictObject({
+    trainingId: id,
+    personId: id,
+    task: z.enum(TRAINED_TASKS),
+    /** What was shown, by which paper. */
+    words: text(200).nullable(),
+    /** Who taught it: somebody of the house, or from outside. */
+    taughtBy: text(80),
+    on: day,
+    until: day.nullable(),
+  }),
+);
+
+const training = z.strictObject({
+  id,
+  task: z.enum(TRAINED_TASKS),
+  words: z.string().nullable(),
+  taughtBy: z.string(),
+  on: day,
+  until: day.nullable(),
+});
+
+export type TrainingRecord = z.infer<typeof training>;
+
 export const person = z.strictObject({ id, name: z.string(), initials: z.string(), role: z.enum(ROLES) });
 
 export const sessionReply = z.strictObject({ person: person.nullable() });
@@ -45,6 +72,8 @@ export const peopleReply = z.strictObject({
       hasPin: z.boolean(),
       signedIn: z.int(),
       devices: z.int(),
+      /** The newest first. */
+      trainings: z.array(training),
     }),
   ),
   locks: z.array(z.strictObject({ personId: id, until: iso, here: z.boolean() })),

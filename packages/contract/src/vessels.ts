@@ -1,6 +1,6 @@
-import { CLOSURES, VESSEL_SHAPES } from '@clear-tally/core';
+import { CLOSURES, VESSEL_MATERIALS, VESSEL_SHAPES } from '@clear-tally/core';
 import { z } from 'zod';
-import { entryOf, fraction, grams, gramsOrNone, id, iso, text, unreadable } from './shape.js';
+import { day, entryOf, fraction, grams, gramsOrNone, id, iso, text, unreadable } from './shape.js';
 
 export { CLOSURES, VESSEL_SHAPES };
 
@@ -11,6 +11,21 @@ export const innerShape = z.discriminatedUnion('shape', [
   z.strictObject({ shape: z.literal('taper'), topMm: mm, bottomMm: mm, heightMm: mm }),
   z.strictObject({ shape: z.literal('neck'), diameterMm: mm, heightMm: mm, neckMm: mm, neckHeightMm: mm }),
 ]);
+
+/** What else is known of a vessel; nothing of it is needed to use it. */
+export const vesselDetails = z
+  .strictObject({
+    /** Empty and dry, without lid. */
+    tareGrams: z.number().positive().max(1_000_000).nullable(),
+    mouthMm: mm.nullable(),
+    material: z.enum(VESSEL_MATERIALS).nullable(),
+    boughtOn: day.nullable(),
+    /** A crack, a chip, a stain that stays. */
+    condition: text(200).nullable(),
+    /** Why it is not in use. */
+    out: z.enum(['repair', 'gone']).nullable(),
+  })
+  .partial();
 
 const vesselBody = z.strictObject({
   vesselId: id,
@@ -25,6 +40,7 @@ const vesselBody = z.strictObject({
   inUse: z.boolean(),
   /** Inner measures, mm, when somebody has taken them. */
   inner: innerShape.optional(),
+  details: vesselDetails.optional(),
 });
 
 export const vesselAdd = entryOf('vessel.add', vesselBody);
@@ -41,6 +57,10 @@ export const vesselClean = entryOf(
     dilution: text(60).nullish(),
     contactMinutes: z.number().min(0).max(240).nullish(),
     rinsed: z.boolean().optional(),
+    /** Whether its sheet asks for no rinse; entries of before were not asked. */
+    noRinse: z.boolean().optional(),
+    /** The batch of sanitiser it was done with. */
+    mixId: id.nullish(),
   }),
 );
 

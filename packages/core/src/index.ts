@@ -11,6 +11,8 @@ export * from './rollup/index.js';
 export * from './formula/index.js';
 export * from './interchange/index.js';
 export * from './house/index.js';
+export * from './people/index.js';
+export * from './equipment/index.js';
 export * from './stores/index.js';
 export * from './codes/index.js';
 export * from './ledger/index.js';

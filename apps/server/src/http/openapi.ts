@@ -35,6 +35,7 @@ export const ANSWERS: Readonly<Record<string, Answer>> = {
   'GET /api/floor': is('Every live vessel in walking order, with what it needs', c.floorReply),
   'GET /api/watch/{code}': is('All that is watched on one vessel', c.watchReply),
   'GET /api/judge': is('A verdict on what is seen', c.judgeReply),
+  'GET /api/equipment': is('Scales, tools, loose parts, water, and what was cleaned with what', c.equipmentReply),
   'GET /api/meters': is('Meters, and whether they are fit', c.metersReply),
   'GET /api/formulas': is('The book of formulas', c.formulasReply),
   'GET /api/formulas/{id}': is('A formula, in a version', c.formulaReply),

@@ -1,4 +1,5 @@
 import type { BookLine, EntryKind, EntryOf } from '@clear-tally/contract';
+import type { TrainedTask } from '@clear-tally/core';
 import type { Handler } from './handler.js';
 
 /** What a line of the book says of an entry. */
@@ -37,6 +38,8 @@ export interface Kind<K extends EntryKind = EntryKind> {
   readonly who: 'owner' | 'maker' | 'rules';
   /** Who, where that depends on what is said. */
   readonly whoWords?: string;
+  /** What a house may ask a training for, before somebody records it. */
+  readonly task?: TrainedTask;
   /** What it is called where nothing more is known of one. */
   readonly words: string;
   /** What happened, for the table of entries. */

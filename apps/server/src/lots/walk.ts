@@ -9,7 +9,7 @@ export const walkBack = (lotId: string): SQL => sql`
     select m.from_lot, m.at, m.seq, m.id, m.milligrams, m.to_lot from walk w join live_movement m on m.to_lot = w.lot and (m.at, m.seq) <= (w.at, w.seq)
     where w.lot is not null and m.from_lot is not null
   )
-  select distinct id, lot as "from", to_lot as "to", mg, (extract(epoch from at) * 1000)::bigint as at from walk where id is not null`;
+  select distinct id, lot as "from", to_lot as "to", mg, (date_part('epoch', at) * 1000)::bigint as at from walk where id is not null`;
 
 /** `from`: only what left the lot at that moment or later; `before`: only what was recorded before that entry. */
 export const walkForward = (lotId: string, { from, before }: { from?: Date; before?: number | null } = {}): SQL => sql`
@@ -19,4 +19,4 @@ export const walkForward = (lotId: string, { from, before }: { from?: Date; befo
     select m.to_lot, m.at, m.seq, m.id, m.milligrams, m.from_lot from walk w join live_movement m on m.from_lot = w.lot and (m.at, m.seq) >= (w.at, w.seq)
     where w.lot is not null and m.to_lot is not null ${before == null ? sql`` : sql`and m.seq < ${before}`}
   )
-  select distinct id, from_lot as "from", lot as "to", mg, (extract(epoch from at) * 1000)::bigint as at from walk where id is not null`;
+  select distinct id, from_lot as "from", lot as "to", mg, (date_part('epoch', at) * 1000)::bigint as at from walk where id is not null`;

@@ -45,7 +45,14 @@ import {
 } from './making/index.js';
 import { materialAdd, materialChange } from './materials/index.js';
 import { lotCounted, lotOpen, packRun } from './packing/index.js';
-import { personAdd, personChanged, personLeave } from './people/index.js';
+import {
+  equipmentAdded,
+  equipmentChanged,
+  equipmentChecked,
+  equipmentCleaned,
+  sanitiserMixed,
+} from './equipment/index.js';
+import { personAdd, personChanged, personLeave, personTrained } from './people/index.js';
 import { brineJoined, brineKept, brineLeft, preparationMade, remainderReturned } from './preparations/index.js';
 import { recallAnswered, recallClosed, recallNoticed, recallOpened } from './recalling/index.js';
 import { runChecked, runReleased, runStored, runWithdrawn } from './release/index.js';
@@ -83,6 +90,12 @@ export const KINDS: Kinds = {
   'room.change': roomChanged,
   'vessel.change': vesselChanged,
   'person.leave': personLeave,
+  'person.train': personTrained,
+  'equipment.add': equipmentAdded,
+  'equipment.change': equipmentChanged,
+  'equipment.check': equipmentChecked,
+  'equipment.clean': equipmentCleaned,
+  'sanitiser.mix': sanitiserMixed,
   'room.add': roomAdd,
   'vessel.add': vesselAdd,
   'vessel.clean': vesselClean,

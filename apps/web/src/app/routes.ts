@@ -261,6 +261,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/guide/reminders').then((m) => m.Reminders),
       },
       {
+        path: 'equipment',
+        title: 'Equipment · Clear Tally',
+        loadComponent: () => import('./places/house/equipment').then((m) => m.Equipment),
+      },
+      {
         path: 'meters',
         title: 'Meters · Clear Tally',
         loadComponent: () => import('./places/office/meters').then((m) => m.Meters),

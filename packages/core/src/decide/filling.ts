@@ -11,6 +11,8 @@ export interface FillableVessel {
   readonly inUse: boolean;
   /** What its weight takes of the room, mL; 0 where it has none. */
   readonly weightVolumeMl?: number;
+  /** Salt and acid eat it. */
+  readonly rusts?: boolean;
   /** Code of the lot that stands in it now. */
   readonly takenBy: string | null;
 }
@@ -30,6 +32,12 @@ export function decideFill(input: {
   const { vessel, grams } = input;
   if (!vessel.inUse)
     return refuse('vessel.outOfUse', `${vessel.tag} is under repair. Choose another vessel.`, { field: 'vesselId' });
+  if (vessel.rusts)
+    return refuse(
+      'vessel.rusts',
+      `${vessel.tag} is of a metal that rusts: salt and acid eat it, and it goes into the food. Choose a vessel of stoneware, glass, food plastic, wood or stainless steel.`,
+      { field: 'vesselId' },
+    );
   if (vessel.takenBy) {
     return refuse(
       'vessel.taken',

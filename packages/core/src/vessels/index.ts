@@ -1,3 +1,4 @@
+export * from './materials.js';
 export * from './usable.js';
 export * from './headspace.js';
 export * from './gas.js';

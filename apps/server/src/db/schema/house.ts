@@ -1,5 +1,20 @@
-import { bigint, boolean, date, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import {
+  bigint,
+  boolean,
+  check,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
+import type { EquipmentKind, TrainedTask } from '@clear-tally/core';
 import { decimal, moment } from './columns.js';
 
 export const house = pgTable('house', {
@@ -90,6 +105,7 @@ export const room = pgTable('room', {
   name: text().notNull().unique(),
   usualCelsius: decimal().notNull(),
   position: integer().notNull(),
+  details: jsonb().$type<NonNullable<BodyOf<'room.add'>['details']>>().notNull().default({}),
 });
 
 export const vessel = pgTable('vessel', {
@@ -107,16 +123,83 @@ export const vessel = pgTable('vessel', {
   inUse: boolean().notNull(),
   cleanedAt: moment(),
   inner: jsonb().$type<NonNullable<BodyOf<'vessel.add'>['inner']>>(),
+  details: jsonb().$type<NonNullable<BodyOf<'vessel.add'>['details']>>().notNull().default({}),
 });
 
-/** Each cleaning of a vessel, with what it was cleaned. */
+/** Who was taught what, by whom, until when; what ran out stays. */
+export const training = pgTable(
+  'training',
+  {
+    id: uuid().primaryKey(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    task: text().$type<TrainedTask>().notNull(),
+    words: text(),
+    taughtBy: text().notNull(),
+    onDay: date().notNull(),
+    untilDay: date(),
+    seq: bigint({ mode: 'number' }).notNull(),
+  },
+  (t) => [index().on(t.personId, t.task)],
+);
+
+/** Scales, tools, loose parts, water sources. */
+export const equipment = pgTable('equipment', {
+  id: uuid().primaryKey(),
+  kind: text().$type<EquipmentKind>().notNull(),
+  tag: text().notNull().unique(),
+  name: text().notNull(),
+  roomId: uuid().references(() => room.id),
+  capacityGrams: doublePrecision(),
+  stepGrams: doublePrecision(),
+  count: integer(),
+  words: text(),
+  inUse: boolean().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+});
+
+/** Each look at one: what was found, and whether that is in order. */
+export const equipmentCheck = pgTable(
+  'equipment_check',
+  {
+    entryId: uuid().primaryKey(),
+    equipmentId: uuid()
+      .notNull()
+      .references(() => equipment.id),
+    words: text().notNull(),
+    passed: boolean().notNull(),
+    by: uuid().notNull(),
+    at: moment().notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+  },
+  (t) => [index().on(t.equipmentId, t.at)],
+);
+
+/** Batches of sanitiser. */
+export const sanitiser = pgTable('sanitiser', {
+  id: uuid().primaryKey(),
+  code: text().notNull().unique(),
+  agent: text().notNull(),
+  dilution: text().notNull(),
+  litres: decimal().notNull(),
+  strength: text(),
+  passed: boolean().notNull(),
+  goodUntil: moment().notNull(),
+  by: uuid().notNull(),
+  at: moment().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+});
+
+/** Each cleaning of a vessel, a tool or a room: one of the three, with what it was cleaned. */
 export const cleaning = pgTable(
   'cleaning',
   {
     entryId: uuid().primaryKey(),
-    vesselId: uuid()
-      .notNull()
-      .references(() => vessel.id),
+    vesselId: uuid().references(() => vessel.id),
+    equipmentId: uuid().references(() => equipment.id),
+    roomId: uuid().references(() => room.id),
+    mixId: uuid().references(() => sanitiser.id),
     agent: text().notNull(),
     dilution: text(),
     contactMinutes: decimal(),
@@ -125,5 +208,9 @@ export const cleaning = pgTable(
     at: moment().notNull(),
     seq: bigint({ mode: 'number' }).notNull(),
   },
-  (t) => [index().on(t.vesselId, t.at)],
+  (t) => [
+    index().on(t.vesselId, t.at),
+    index().on(t.equipmentId, t.at),
+    check('cleaning_one_thing', sql`num_nonnulls(${t.vesselId}, ${t.equipmentId}, ${t.roomId}) = 1`),
+  ],
 );

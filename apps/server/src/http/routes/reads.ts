@@ -28,6 +28,7 @@ import { readLooks, readRun, readRuns } from '../../subjects/release/readRuns.js
 import { readStock, readSupplies } from '../../subjects/stores/readSupplies.js';
 import { readCode, readFolded, readTrace } from '../../subjects/tracing/readTrace.js';
 import { readFloor } from '../../subjects/watching/readFloor.js';
+import { readEquipment } from '../../subjects/equipment/readEquipment.js';
 import { readMeters } from '../../subjects/watching/readMeters.js';
 import { readWatch } from '../../subjects/watching/readWatch.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
@@ -85,6 +86,7 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/watch/:code', (ctx) => readWatch(deps.reader, ctx.params['code']!, deps.now()));
   read('/api/judge', (ctx) => readJudgement(deps.reader, query.judge.parse(ctx.query), deps.now()));
   read('/api/meters', () => readMeters(deps.reader, deps.now()));
+  read('/api/equipment', () => readEquipment(deps.reader, deps.now()));
   read('/api/house-rules/:rule/history', (ctx) => readRuleHistory(deps.reader, ctx.params['rule']!));
   read('/api/formulas', () => readFormulas(deps.reader));
   read('/api/formulas/:id', (ctx) =>

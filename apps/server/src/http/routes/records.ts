@@ -65,11 +65,8 @@ export function recordRoutes(router: Router, deps: Deps): void {
 }
 
 async function* pages(of: Sheet, deps: Deps, asked: Asked) {
-  for (let after: number | null = 0; after !== null;) {
-    const page: Awaited<ReturnType<Sheet['read']>> = await of.read(deps.reader, asked, after);
-    yield page.rows.map((row) => row.map((cell) => (typeof cell === 'string' ? spreadsheetCell(cell) : cell)));
-    after = page.next;
-  }
+  for await (const page of of.pages(deps.reader, asked))
+    yield page.map((row) => row.map((cell) => (typeof cell === 'string' ? spreadsheetCell(cell) : cell)));
 }
 
 async function* csvOf(of: Sheet, deps: Deps, asked: Asked): AsyncGenerator<string> {

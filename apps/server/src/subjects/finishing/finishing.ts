@@ -166,6 +166,7 @@ async function holdUnfit({ tx, entry, at }: InHand, lotId: string, unfit: readon
 
 export const finishBrined = kind('finish.brine', {
   who: 'maker',
+  task: 'salting',
   words: 'Brine for a repack',
   does: 'brine made ready for a repack: its own, strained, boiled and cooled, with what boiled away; or fresh, of water and salt',
   correct: 'ledger',

@@ -7,6 +7,7 @@ import { jarsGone } from '../dispatch/index.js';
 /** The bottle the others are topped up from stays inside its own run: nothing else comes into a jar of it. */
 export const bottlesLevelled = kind('run.level', {
   who: 'maker',
+  task: 'packing',
   words: 'Levelled',
   does: 'bottles that settled for a day: topped up from one bottle of the same run, and closed for good',
   correct: 'ledger',

@@ -63,6 +63,7 @@ export const processEnded = kind('heat.processEnd', {
 /** One load, with the log at its cold spot. It names its jars: when it fails, exactly these are held. */
 export const loadHeated = kind('heat.load', {
   who: 'maker',
+  task: 'heating',
   words: 'Heated',
   does: 'one load of jars heated to a process: its log, fill temperatures and seals decide exactly over the jars it names',
   correct: 'ledger',
@@ -126,6 +127,7 @@ export const loadHeated = kind('heat.load', {
 /** The day after: every jar that is not tight is named, and held or gone. */
 export const sealsLooked = kind('heat.seals', {
   who: 'maker',
+  task: 'heating',
   words: 'Seals looked at',
   does: 'seals of a heated load, jar by jar, the day after; what is not tight is kept cold or thrown out',
   correct: 'ledger',

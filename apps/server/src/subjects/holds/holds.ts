@@ -138,6 +138,7 @@ export async function placeHold(
 /** Ends a hold, and what it held further down. A rule says on what readings. */
 export const holdLift = kind('hold.lift', {
   who: 'owner',
+  task: 'releasing',
   whoWords: 'maker; owner lifts',
   words: 'Hold lifted',
   does: 'a hold with its reason, also on everything made of it, or on what is chosen of that (`also`); lifted under the rules of its kind',

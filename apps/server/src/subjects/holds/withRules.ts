@@ -3,6 +3,7 @@ import type { Database } from '../../db/database.js';
 import { BatchQueue } from '../../journal/batchQueue.js';
 import { recordEntries, type Request } from '../../journal/record.js';
 import { kindOf } from '../../journal/registry.js';
+import { refuseUntrained } from '../people/index.js';
 import { applyRules, couldBeHeld, decideAnew, lotsRead } from './applyRules.js';
 
 /** A look of the rules behind what was recorded: at every live vessel, or at those named. */
@@ -23,6 +24,7 @@ const looks = new WeakMap<Database, BatchQueue<Look, void>>();
  */
 export async function recordWithRules(db: Database, request: Request): Promise<Recorded[]> {
   const { entries, now } = request;
+  await refuseUntrained(db, entries, request.actor.id);
   if (entries.some(({ kind }) => kindOf(kind).rulesBefore)) await applyRules(db, now);
   const recorded = await recordEntries(db, request);
   const corrected = entries.flatMap(({ kind, body }) => (kind === 'entry.correct' ? [body.corrects] : []));

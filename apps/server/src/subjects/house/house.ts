@@ -1,3 +1,4 @@
+import type { BodyOf } from '@clear-tally/contract';
 import { decideTogether, formatPercent, HOUSE_RULES, ruleOption } from '@clear-tally/core';
 import { and, eq, ne, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
@@ -30,13 +31,29 @@ export const roomAdd = kind('room.add', {
   correct: 'book',
   record: async ({ tx, body }) => {
     await refuseTakenRoom(tx, body);
-    await tx
-      .insert(room)
-      .values({ id: body.roomId, name: body.name, usualCelsius: body.usualCelsius, position: body.position });
+    refuseUpsideDown(body);
+    await tx.insert(room).values({
+      id: body.roomId,
+      name: body.name,
+      usualCelsius: body.usualCelsius,
+      position: body.position,
+      details: body.details ?? {},
+    });
     return {};
   },
   line: ({ entry }) => ({ what: 'Room added', words: entry.body.name }),
 });
+
+/** The usual temperature lies within what is allowed, and what is allowed begins below where it ends. */
+function refuseUpsideDown({ usualCelsius, details }: BodyOf<'room.add'>): void {
+  const [least, most] = [details?.leastCelsius ?? -5, details?.mostCelsius ?? 45];
+  if (least > usualCelsius || most < usualCelsius)
+    throw refused(
+      'rule.outside',
+      `Allowed from ${least} to ${most} °C was given, and usually ${usualCelsius} °C: what is usual lies within what is allowed.`,
+      { field: least > usualCelsius ? 'leastCelsius' : 'mostCelsius' },
+    );
+}
 
 async function refuseTakenRoom(
   tx: Transaction,
@@ -63,8 +80,13 @@ export const roomChanged = kind('room.change', {
   correct: 'book',
   record: async ({ tx, body }) => {
     await refuseTakenRoom(tx, body);
-    const { roomId, ...row } = body;
-    const changed = await tx.update(room).set(row).where(eq(room.id, roomId)).returning({ id: room.id });
+    refuseUpsideDown(body);
+    const { roomId, details, ...row } = body;
+    const changed = await tx
+      .update(room)
+      .set({ ...row, details: details ?? {} })
+      .where(eq(room.id, roomId))
+      .returning({ id: room.id });
     if (changed.length === 0)
       throw refused('resource.unknown', 'No such room is in this house. Choose it from the list.', { field: 'roomId' });
     return {};

@@ -13,7 +13,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
   >(
     reader,
     sql`
-    select v.id, v.tag, v.shape, v.brim_ml as "brimMl", v.max_fill as "maxFill", v.min_fill as "minFill", v.closure, v.room_id as "roomId", v.in_use as "inUse", v.weight_volume_ml as "weightVolumeMl", v.inner,
+    select v.id, v.tag, v.shape, v.brim_ml as "brimMl", v.max_fill as "maxFill", v.min_fill as "minFill", v.closure, v.room_id as "roomId", v.in_use as "inUse", v.weight_volume_ml as "weightVolumeMl", v.inner, v.details,
            v.cleaned_at as "cleanedAt", ${cleanedWith(sql`v`)} as "cleanedWith", l.code as "takenBy", ${usedSince(sql`v`)} as "usedSince"
     from vessel v left join lot l on l.live_vessel = v.id order by v.tag`,
   );
@@ -32,6 +32,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
       contacts: settings.contacts ?? [],
       address: settings.address ?? null,
       lockMinutes: settings.lockMinutes ?? null,
+      trainedTasks: settings.trainedTasks ?? [],
     },
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),

@@ -19,6 +19,7 @@ import { factsOf } from './factsOf.js';
  */
 export const findingRecorded = kind('find.record', {
   who: 'maker',
+  task: 'judging',
   whoWords: 'maker; milder than the guide: owner with a reason',
   words: 'Seen',
   does: 'something seen, with the guide\'s verdict and the person\'s; "Hold" and "Throw out" hold at once, with what was taken from the vessel since it was last in order (`reach` names what is held and why the rest is left out)',

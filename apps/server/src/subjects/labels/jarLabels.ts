@@ -54,6 +54,7 @@ async function takeBlanks(recording: InHand, lotId: string, count: number): Prom
 
 export const jarsLabelled = kind('label.jars', {
   who: 'maker',
+  task: 'packing',
   words: 'Jars labelled',
   does: 'labels of jars that came out, by number; the same again only with its reason',
   correct: 'ledger',

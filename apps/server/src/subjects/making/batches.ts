@@ -180,6 +180,7 @@ export const produceWeigh = kind('produce.weigh', {
 /** Water for the brine. The first one makes the lot; more water goes into the same. */
 export const brineMake = kind('brine.make', {
   who: 'maker',
+  task: 'salting',
   words: 'Water for the brine',
   does: 'water for the brine, a lot of its own',
   correct: 'ledger',
@@ -235,6 +236,7 @@ export const brineMake = kind('brine.make', {
 
 export const saltWeigh = kind('salt.weigh', {
   who: 'maker',
+  task: 'salting',
   words: 'Salt weighed',
   does: 'salt into the batch or its brine; portions add up. Over the target is refused unless it is `alreadyIn`',
   correct: 'ledger',

@@ -38,6 +38,7 @@ import { loadVessel } from '../vessels/index.js';
 
 export const packRun = kind('pack.run', {
   who: 'maker',
+  task: 'packing',
   words: 'Packed',
   does: 'jars from one or more vessels of one batch; serial ranges are issued; what is poured over them (`brine`: own, boiled, fresh) and where they are kept (`storage`: cold, cellar, ambient); a vessel said to be empty accounts for its rest (`restGrams`, `restReason`)',
   correct: 'ledger',

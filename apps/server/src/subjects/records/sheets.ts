@@ -13,7 +13,8 @@ type Cell = string | number | null;
 
 export interface Sheet {
   readonly columns: readonly string[];
-  read(reader: Reader, asked: Asked, after: number): Promise<{ rows: Cell[][]; next: number | null }>;
+  /** Its rows in their order, a page at a time. */
+  pages(reader: Reader, asked: Asked): AsyncGenerator<Cell[][]>;
 }
 
 /** Rows are read so many at a time: a year of a busy house is never in memory at once. */
@@ -22,25 +23,49 @@ const PAGE = 2000;
 const kg = (milligrams: string | number | null): number | null =>
   milligrams === null ? null : Math.round(Number(milligrams) / 1000) / 1000;
 
-/** A sheet whose question takes one row after the other, in the order of the book. */
-function sheet<R extends { seq: string | number; at: Date }>(
+/** What a sheet asks: of which rows, found by what, in which order. */
+interface Question {
+  readonly select: SQL;
+  readonly from: SQL;
+  /** The moment that the days asked for are compared with. */
+  readonly at: SQL;
+  readonly where?: SQL;
+  /** The row a page is read by, and its type; a row may bring several lines. */
+  readonly key: SQL;
+  readonly type: 'uuid' | 'bigint';
+  readonly order: SQL;
+}
+
+/**
+ * A sheet. Which rows belong to the days asked for is found once; then they are read by their keys, a page at a time:
+ * nothing is looked through again for each page, and whoever takes long to fetch it keeps nobody waiting.
+ */
+function sheet<R extends { at: Date }>(
   columns: readonly string[],
-  question: (asked: Asked, after: SQL) => SQL,
+  { select, from, at, where, key, type, order }: Question,
   cells: (row: R, day: (at: Date) => string) => Cell[],
 ): Sheet {
   return {
     columns,
-    read: async (reader, asked, after) => {
-      const found = await rows<R>(reader, question(asked, sql`offset ${after} limit ${PAGE}`));
+    async *pages(reader, asked) {
       const format = new Intl.DateTimeFormat('sv-SE', {
         timeZone: asked.timeZone,
         dateStyle: 'short',
         timeStyle: 'short',
       });
-      return {
-        rows: found.map((row) => cells(row, (at) => format.format(new Date(at)))),
-        next: found.length < PAGE ? null : after + PAGE,
-      };
+      const found = await rows<{ key: string }>(
+        reader,
+        sql`select ${key} as key ${from} where ${between(asked, at)}${where ? sql` and ${where}` : sql``} order by ${order}`,
+      );
+      const keys = [...new Set(found.map((row) => row.key))];
+      for (let first = 0; first < keys.length; first += PAGE) {
+        const these = sql`any(${sql.param(keys.slice(first, first + PAGE))}::${sql.raw(type)}[])`;
+        const page = await rows<R>(
+          reader,
+          sql`${select} ${from} where ${key} = ${these}${where ? sql` and ${where}` : sql``} order by ${order}`,
+        );
+        yield page.map((row) => cells(row, (moment) => format.format(new Date(moment))));
+      }
     },
   };
 }
@@ -49,7 +74,6 @@ const between = ({ from, to }: Asked, column: SQL): SQL =>
   sql`${column} >= ${from.toISOString()} and ${column} < ${to.toISOString()}`;
 
 interface Received {
-  seq: string;
   at: Date;
   code: string;
   theirs: string | null;
@@ -64,7 +88,6 @@ interface Received {
   by: string;
 }
 interface Made {
-  seq: string;
   at: Date;
   what: string;
   code: string;
@@ -78,7 +101,6 @@ interface Made {
   by: string;
 }
 interface Shipped {
-  seq: string;
   at: Date;
   note: string;
   customer: string;
@@ -92,7 +114,6 @@ interface Shipped {
   by: string;
 }
 interface Read {
-  seq: string;
   at: Date;
   code: string;
   name: string;
@@ -105,10 +126,10 @@ interface Read {
   by: string;
 }
 interface Cleaned {
-  seq: string;
   at: Date;
-  vessel: string;
+  what: string;
   agent: string;
+  mix: string | null;
   dilution: string | null;
   minutes: string | null;
   rinsed: boolean;
@@ -139,13 +160,19 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
       'Reference',
       'By',
     ],
-    (asked, page) => sql`
-      select l.seq, l.at, l.code, l.supplier_lot_code as theirs, l.name, x.kind, s.name as supplier,
+    {
+      select: sql`select l.at, l.code, l.supplier_lot_code as theirs, l.name, x.kind, s.name as supplier,
         coalesce((select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.source = 'received'), 0) as mg,
         coalesce((select sum(m.milligrams) from live_movement m where m.from_lot = l.id and m.sink = 'returned'), 0) as back,
-        l.use_by::text as "useBy", l.condition, l.reference, p.initials as by
-      from lot l left join supplier s on s.id = l.supplier_id left join material x on x.id = l.material_id join journal j on j.seq = l.seq join person p on p.id = j.by
-      where l.kind = 'supply' and l.undone_seq is null and ${between(asked, sql`l.at`)} order by l.at, l.seq ${page}`,
+        l.use_by::text as "useBy", l.condition, l.reference, p.initials as by`,
+      from: sql`from lot l left join supplier s on s.id = l.supplier_id left join material x on x.id = l.material_id
+        join journal j on j.seq = l.seq join person p on p.id = j.by`,
+      at: sql`l.at`,
+      where: sql`l.kind = 'supply' and l.undone_seq is null`,
+      key: sql`l.id`,
+      type: 'uuid',
+      order: sql`l.at, l.seq`,
+    },
     (row, day) => [
       day(row.at),
       row.code,
@@ -176,11 +203,17 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
       'Room',
       'By',
     ],
-    (asked, page) => sql`
-      select m.seq, m.at, t.kind as what, t.code, t.name, m.milligrams as mg, f.code as "inCode", f.name as "inName", f.supplier_lot_code as "inTheirs", v.tag as vessel, r.name as room, p.initials as by
-      from live_movement m join lot t on t.id = m.to_lot join lot f on f.id = m.from_lot join journal j on j.seq = m.seq join person p on p.id = j.by
-        left join vessel v on v.id = t.vessel_id left join room r on r.id = v.room_id
-      where ${between(asked, sql`m.at`)} order by m.at, m.seq, m.id ${page}`,
+    {
+      select: sql`select m.at, t.kind as what, t.code, t.name, m.milligrams as mg, f.code as "inCode", f.name as "inName",
+        f.supplier_lot_code as "inTheirs", v.tag as vessel, r.name as room, p.initials as by`,
+      from: sql`from live_movement m join lot t on t.id = m.to_lot join lot f on f.id = m.from_lot
+        join journal j on j.seq = m.seq join person p on p.id = j.by
+        left join vessel v on v.id = t.vessel_id left join room r on r.id = v.room_id`,
+      at: sql`m.at`,
+      key: sql`m.id`,
+      type: 'bigint',
+      order: sql`m.at, m.seq, m.id`,
+    },
     (row, day) => [
       day(row.at),
       MADE[row.what] ?? row.what,
@@ -210,11 +243,20 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
       'Net, kg',
       'By',
     ],
-    (asked, page) => sql`
-      select m.seq, m.at, d.code as note, c.name as customer, c.address, l.code as run, l.name, greatest(m.first_serial, g.first_serial) as first, least(m.last_serial, g.last_serial) as last, g.size_ml as "sizeMl", g.net_milligrams as net, p.initials as by
-      from jar_move m join dispatch d on d.id = m.dispatch_id join customer c on c.id = m.customer_id join lot l on l.id = m.run_lot_id
-        join jar_range g on g.run_lot_id = m.run_lot_id and g.first_serial <= m.last_serial and g.last_serial >= m.first_serial join person p on p.id = d.by
-      where m.where_kind = 'customer' and ${between(asked, sql`m.at`)} order by m.at, m.seq, m.number, first ${page}`,
+    {
+      select: sql`select m.at, d.code as note, c.name as customer, c.address, l.code as run, l.name,
+        greatest(m.first_serial, g.first_serial) as first, least(m.last_serial, g.last_serial) as last,
+        g.size_ml as "sizeMl", g.net_milligrams as net, p.initials as by`,
+      from: sql`from jar_move m join dispatch d on d.id = m.dispatch_id join customer c on c.id = m.customer_id
+        join lot l on l.id = m.run_lot_id join jar_range g on g.run_lot_id = m.run_lot_id
+          and g.first_serial <= m.last_serial and g.last_serial >= m.first_serial
+        join person p on p.id = d.by`,
+      at: sql`m.at`,
+      where: sql`m.where_kind = 'customer'`,
+      key: sql`d.id`,
+      type: 'uuid',
+      order: sql`m.at, m.seq, m.number, greatest(m.first_serial, g.first_serial)`,
+    },
     (row, day) => {
       const jars = row.last - row.first + 1;
       return [
@@ -235,10 +277,16 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
   ),
   readings: sheet<Read>(
     ['When', 'Lot', 'Product', 'Vessel', 'What', 'Figure', 'Sample', 'Meter', 'Counts for release', 'By'],
-    (asked, page) => sql`
-      select g.seq, g.at, l.code, l.name, v.tag as vessel, g.kind, g.value, g.sample, m.tag as meter, g.for_release as fit, p.initials as by
-      from live_reading g join lot l on l.id = g.lot_id left join vessel v on v.id = l.vessel_id left join meter m on m.id = g.meter_id join journal j on j.seq = g.seq join person p on p.id = j.by
-      where ${between(asked, sql`g.at`)} order by g.at, g.seq ${page}`,
+    {
+      select: sql`select g.at, l.code, l.name, v.tag as vessel, g.kind, g.value, g.sample, m.tag as meter,
+        g.for_release as fit, p.initials as by`,
+      from: sql`from live_reading g join lot l on l.id = g.lot_id left join vessel v on v.id = l.vessel_id
+        left join meter m on m.id = g.meter_id join journal j on j.seq = g.seq join person p on p.id = j.by`,
+      at: sql`g.at`,
+      key: sql`g.entry_id`,
+      type: 'uuid',
+      order: sql`g.at, g.seq, g.entry_id`,
+    },
     (row, day) => [
       day(row.at),
       row.code,
@@ -253,14 +301,22 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
     ],
   ),
   cleaning: sheet<Cleaned>(
-    ['When', 'Vessel', 'With', 'Dilution', 'Minutes', 'Rinsed', 'By'],
-    (asked, page) => sql`
-      select c.seq, c.at, v.tag as vessel, c.agent, c.dilution, c.contact_minutes as minutes, c.rinsed, p.initials as by
-      from cleaning c join vessel v on v.id = c.vessel_id join person p on p.id = c.by where ${between(asked, sql`c.at`)} order by c.at, c.seq ${page}`,
+    ['When', 'What', 'With', 'Batch of it', 'Dilution', 'Minutes', 'Rinsed', 'By'],
+    {
+      select: sql`select c.at, coalesce(v.tag, e.tag || ', ' || e.name, r.name) as what, c.agent, s.code as mix,
+        c.dilution, c.contact_minutes as minutes, c.rinsed, p.initials as by`,
+      from: sql`from cleaning c left join vessel v on v.id = c.vessel_id left join equipment e on e.id = c.equipment_id
+        left join room r on r.id = c.room_id left join sanitiser s on s.id = c.mix_id join person p on p.id = c.by`,
+      at: sql`c.at`,
+      key: sql`c.entry_id`,
+      type: 'uuid',
+      order: sql`c.at, c.seq`,
+    },
     (row, day) => [
       day(row.at),
-      row.vessel,
+      row.what,
       row.agent,
+      row.mix,
       row.dilution,
       row.minutes === null ? null : Number(row.minutes),
       row.rinsed ? 'yes' : 'no',

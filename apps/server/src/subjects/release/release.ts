@@ -84,6 +84,7 @@ export const runStored = kind('run.store', {
 /** Signed: every condition is met, or excused in writing where that is allowed. */
 export const runReleased = kind('run.release', {
   who: 'owner',
+  task: 'releasing',
   words: 'Released',
   does: 'a reviewer’s signature under a run, with their own PIN: every condition is met, or excused in writing where that is allowed',
   correct: { never: 'A signature stays. Withdraw the release, with its reason.' },

@@ -20,6 +20,7 @@ import { acceptWeak, freeFillCode, loadVessel } from '../vessels/index.js';
 /** What is lost takes its salt with it when it ran over; what evaporated left it behind. Worked case W8. */
 export const vesselToppedUp = kind('vessel.topUp', {
   who: 'maker',
+  task: 'salting',
   words: 'Topped up',
   does: 'what ran over or evaporated and what took its place; a part in a vessel of its own; all of it out',
   correct: 'ledger',

@@ -43,15 +43,19 @@ async function traitsOf(
       union
       select w.run, m.from_lot, m.at, m.seq from walk w join live_movement m on m.to_lot = w.lot and (m.at, m.seq) <= (w.at, w.seq) where m.from_lot is not null
     ), up as (select distinct run, lot from walk),
-    fills as (select up.run, l.* from up join lot l on l.id = up.lot and l.kind = 'fill')
+    fills as (select up.run, l.* from up join lot l on l.id = up.lot and l.kind = 'fill'),
+    -- Runs share most of what they came from: who had to do with a lot is asked once for each lot.
+    hands as (select distinct u.lot, j.by from (select distinct up.lot from up join lot l on l.id = up.lot and l.kind in ('fill', 'run', 'batch')) u
+      join entry_lot e on e.lot_id = u.lot join journal j on j.seq = e.seq),
+    metered as (select distinct u.lot, g.meter_id from (select distinct lot from up) u join live_reading g on g.lot_id = u.lot where g.meter_id is not null)
     select up.run, l.kind, l.id::text as key, l.name || coalesce(', ' || s.name, '') as words, l.code, null::int as first, null::int as last
       from up join lot l on l.id = up.lot left join supplier s on s.id = l.supplier_id where l.kind in ('supply', 'preparation', 'batch', 'fill')
     union all select f.run, 'vessel', v.id::text, v.tag, null, null, null from fills f join vessel v on v.id = f.vessel_id
     union all select f.run, 'room', r.id::text, r.name, null, null, null from fills f join vessel v on v.id = f.vessel_id join room r on r.id = v.room_id
     union all select f.run, 'filledOn', d.day, d.day, null, null, null from fills f cross join lateral (select to_char(f.at at time zone ${timeZone}, 'YYYY-MM-DD') as day) d
     union all select l.id, 'packedOn', d.day, d.day, null, null, null from lot l cross join lateral (select to_char(l.at at time zone ${timeZone}, 'YYYY-MM-DD') as day) d where l.id = ${anyOf(runIds)}
-    union all select up.run, 'person', p.id::text, p.name, null, null, null from up join lot l on l.id = up.lot and l.kind in ('fill', 'run', 'batch') join entry_lot e on e.lot_id = l.id join journal j on j.seq = e.seq join person p on p.id = j.by
-    union all select up.run, 'meter', m.id::text, m.tag || ', ' || m.name, null, null, null from up join live_reading g on g.lot_id = up.lot join meter m on m.id = g.meter_id
+    union all select distinct up.run, 'person', p.id::text, p.name, null, null::int, null::int from up join hands h on h.lot = up.lot join person p on p.id = h.by
+    union all select distinct up.run, 'meter', m.id::text, m.tag || ', ' || m.name, null, null::int, null::int from up join metered g on g.lot = up.lot join meter m on m.id = g.meter_id
     union all select c.run_lot_id, 'closure', l.id::text, l.name || coalesce(', ' || l.supplier_lot_code, ''), l.code, c.first_serial, c.last_serial from closure_lot c join lot l on l.id = c.lot_id where c.run_lot_id = ${anyOf(runIds)}
     union all select b.run_lot_id, 'label', l.id::text, l.name || coalesce(', ' || l.supplier_lot_code, ''), l.code, b.first_serial, b.last_serial from jar_label b join lot l on l.id = b.label_lot_id where b.run_lot_id = ${anyOf(runIds)}`,
   );

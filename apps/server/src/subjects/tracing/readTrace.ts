@@ -224,16 +224,18 @@ async function ofTheSubject(
   if (forward.length === 0) return [...back];
   const lots = [...new Set(forward.flatMap(({ to }) => (to ? [to] : [])))];
   // What leaves a lot takes of all that is in it alike: after the last that came in, leaving changes no share any more,
-  // and what went on along the way is known. Thousands of samples, gas and losses are not asked for.
+  // and what went on along the way is known. Thousands of samples, gas and losses are not asked for, but where more left
+  // than came by the book: there the last of it runs out.
   const others = await rows<Step>(
     reader,
     sql`
     with came as (select id, at, from_lot, to_lot, milligrams from live_movement where to_lot = ${anyOf(lots)}),
       newest as (select to_lot as lot, max(at) as at from came group by 1)
-    select id, from_lot as "from", to_lot as "to", milligrams as mg, (extract(epoch from at) * 1000)::bigint as at from (
+    select id, from_lot as "from", to_lot as "to", milligrams as mg, (date_part('epoch', at) * 1000)::bigint as at from (
       select * from came
       union select m.id, m.at, m.from_lot, m.to_lot, m.milligrams
-      from newest join live_movement m on m.from_lot = newest.lot and m.at <= newest.at
+      from newest join lot_balance b on b.lot_id = newest.lot
+        join live_movement m on m.from_lot = newest.lot and (m.at <= newest.at or b.out_milligrams > b.in_milligrams)
     ) m`,
   );
   const moves = new Map([...forward, ...others].map((step) => [step.id, step]));

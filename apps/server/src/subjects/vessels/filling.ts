@@ -48,7 +48,11 @@ export async function loadVessel(tx: Transaction, vesselId: string) {
     .select({ code: lot.code })
     .from(lot)
     .where(and(eq(lot.vesselId, vesselId), eq(lot.kind, 'fill'), isNull(lot.closedAt)));
-  return { ...found, takenBy: standing?.code ?? null };
+  return {
+    ...found,
+    takenBy: standing?.code ?? null,
+    rusts: found.details.material === 'rusts' && !happened(tx),
+  };
 }
 
 export const vesselFill = kind('vessel.fill', {

@@ -1,9 +1,11 @@
 import { and, eq, ne, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { cleaning, vessel } from '../../db/schema/house.js';
-import { happened } from '../../journal/asItHappened.js';
+import { ask, happened } from '../../journal/asItHappened.js';
+import { decideRinse } from '@clear-tally/core';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
+import { cleaningWords, refuseOldSanitiser } from '../equipment/index.js';
 
 export const vesselAdd = kind('vessel.add', {
   who: 'owner',
@@ -56,12 +58,13 @@ export const vesselChanged = kind('vessel.change', {
         `${of.tag} stands in the codes of what was in it and is not given another tag. Add a vessel ${body.tag}, and put ${of.tag} out of use.`,
         { field: 'tag' },
       );
-    const { vesselId, tag: _tag, reason: _reason, inner, ...row } = body;
+    const { vesselId, tag: _tag, reason: _reason, inner, details, ...row } = body;
     await tx
       .update(vessel)
       .set({
         ...row,
         inner: inner ?? null,
+        details: details ?? {},
         brimMl: Math.round(row.brimMl),
         weightVolumeMl: Math.round(row.weightVolumeMl),
       })
@@ -83,6 +86,7 @@ export const vesselChanged = kind('vessel.change', {
 
 export const vesselClean = kind('vessel.clean', {
   who: 'maker',
+  task: 'cleaning',
   words: 'Vessel cleaned',
   does: 'a vessel is cleaned',
   correct: 'book',
@@ -97,10 +101,13 @@ export const vesselClean = kind('vessel.clean', {
       throw refused('vessel.unknown', `No vessel ${body.vesselId} is known in this house. Choose it from the list.`, {
         field: 'vesselId',
       });
-    const { vesselId, agent, dilution, contactMinutes, rinsed } = body;
+    const { vesselId, agent, dilution, contactMinutes, rinsed, noRinse, mixId } = body;
+    if (noRinse !== undefined) ask(tx, decideRinse({ agent, rinsed: rinsed ?? false, noRinse }));
+    const mix = await refuseOldSanitiser(tx, mixId, at);
     await tx.insert(cleaning).values({
       entryId: entry.id,
       vesselId,
+      mixId: mixId ?? null,
       agent,
       dilution: dilution ?? null,
       contactMinutes: contactMinutes ?? null,
@@ -109,18 +116,10 @@ export const vesselClean = kind('vessel.clean', {
       at,
       seq,
     });
-    return { facts: { tag: changed[0]!.tag } };
+    return { facts: { tag: changed[0]!.tag, ...(mix ? { mix } : {}) } };
   },
-  line: ({ entry, code }) => ({
+  line: ({ entry, facts, code }) => ({
     what: `Cleaned ${code(entry.body.vesselId)}`,
-    words:
-      [
-        entry.body.agent,
-        entry.body.dilution,
-        entry.body.contactMinutes != null && `${entry.body.contactMinutes} min`,
-        entry.body.rinsed && 'rinsed',
-      ]
-        .filter(Boolean)
-        .join(' · ') || null,
+    words: cleaningWords(entry.body, facts['mix']),
   }),
 });

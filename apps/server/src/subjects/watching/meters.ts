@@ -20,6 +20,7 @@ export const meterAdded = kind('meter.add', {
 
 export const meterCalibrated = kind('meter.calibrate', {
   who: 'maker',
+  task: 'reading',
   whoWords: 'owner adds, maker calibrates',
   words: 'Meter calibrated',
   does: 'a meter or strip lot; its buffers, slope, offset, and a buffer read again',

@@ -14,6 +14,7 @@ import { fitnessOf } from './meters.js';
 
 export const phRead = kind('ph.read', {
   who: 'maker',
+  task: 'reading',
   words: 'pH',
   does: 'readings; a pH with its meter, sample and sample temperature; one off the trend is asked about, and kept when it stays so',
   correct: 'reading',
@@ -120,6 +121,7 @@ async function offTheTrend(
 
 export const temperatureRead = kind('temperature.read', {
   who: 'maker',
+  task: 'reading',
   words: 'Temperature',
   does: 'readings; a pH with its meter, sample and sample temperature; one off the trend is asked about, and kept when it stays so',
   correct: 'reading',

@@ -146,6 +146,7 @@ export const planChanged = kind('plan.change', {
 
 export const tasted = kind('taste.record', {
   who: 'maker',
+  task: 'judging',
   words: 'Tasted',
   does: 'a tasting (never above pH 4.6, never on hold); titratable acidity; "ready", said by a person',
   correct: 'ledger',
@@ -200,6 +201,7 @@ export const tasted = kind('taste.record', {
 
 export const titrated = kind('acid.titrate', {
   who: 'maker',
+  task: 'reading',
   words: 'Titrated',
   does: 'a tasting (never above pH 4.6, never on hold); titratable acidity; "ready", said by a person',
   correct: 'book',
@@ -245,6 +247,7 @@ export const titrated = kind('acid.titrate', {
 
 export const readySaid = kind('lot.ready', {
   who: 'maker',
+  task: 'judging',
   words: 'Said to be ready',
   does: 'a tasting (never above pH 4.6, never on hold); titratable acidity; "ready", said by a person',
   correct: 'book',

@@ -1,8 +1,8 @@
+import { leavesResidue } from '@clear-tally/core';
 import { TestBed } from '@angular/core/testing';
 import type { HouseReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, INSPECTOR, within } from '../../state/testing';
 import { Cleaning } from './cleaning';
-import { leavesResidue } from '../../ui/residue';
 
 type Vessel = HouseReply['vessels'][number];
 const vessel = (tag: string, more: Partial<Vessel> = {}): Vessel => ({

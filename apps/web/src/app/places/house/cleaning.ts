@@ -1,3 +1,4 @@
+import { leavesResidue } from '@clear-tally/core';
 import { Component, computed, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RouterLink } from '@angular/router';
@@ -11,7 +12,6 @@ import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { leavesResidue } from '../../ui/residue';
 
 type Vessel = HouseReply['vessels'][number];
 

@@ -1,3 +1,4 @@
+import { leavesResidue } from '@clear-tally/core';
 import { Component, computed, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
@@ -5,7 +6,6 @@ import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { CountInput } from '../../ui/count-input';
-import { leavesResidue } from '../../ui/residue';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';

@@ -5,6 +5,7 @@ import { type PlaceLink, PlaceNav } from '../../ui/place-nav';
 const LINKS: readonly PlaceLink[] = [
   { path: '/house-rules', words: 'House rules' },
   { path: '/vessels', words: 'Rooms, vessels' },
+  { path: '/equipment', words: 'Equipment' },
   { path: '/meters', words: 'Meters' },
   { path: '/people', words: 'Who comes in' },
   { path: '/other-devices', words: 'Other devices' },

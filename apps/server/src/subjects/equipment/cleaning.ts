@@ -1,0 +1,146 @@
+import { decideRinse, decideSanitiser } from '@clear-tally/core';
+import { eq, sql } from 'drizzle-orm';
+import { rows, type Transaction } from '../../db/database.js';
+import { cleaning, equipment, room, sanitiser } from '../../db/schema/house.js';
+import { ask } from '../../journal/asItHappened.js';
+import { kind } from '../../journal/kind.js';
+import { refused } from '../../journal/refused.js';
+import { loadHouse } from '../../lots/house.js';
+import { loadEquipment } from './equipment.js';
+
+const momentWords = (at: Date, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone, dateStyle: 'medium', timeStyle: 'short' }).format(at);
+
+/** The batch a cleaning was done with, where one is named: of its strength, and not past its time. */
+export async function refuseOldSanitiser(
+  tx: Transaction,
+  mixId: string | null | undefined,
+  at: Date,
+): Promise<string | null> {
+  if (!mixId) return null;
+  const [mix] = await tx.select().from(sanitiser).where(eq(sanitiser.id, mixId));
+  if (!mix)
+    throw refused('sanitiser.notFit', 'No such batch of sanitiser is in this house. Choose it from the list.', {
+      field: 'mixId',
+    });
+  const { timeZone } = await loadHouse(tx);
+  ask(
+    tx,
+    decideSanitiser({
+      code: mix.code,
+      goodUntil: mix.goodUntil.getTime(),
+      passed: mix.passed,
+      at: at.getTime(),
+      until: momentWords(mix.goodUntil, timeZone),
+    }),
+  );
+  return mix.code;
+}
+
+/** With what, how strong, how long, rinsed or not: the same words for a vessel, a tool and a room. */
+export const cleaningWords = (
+  of: { agent: string; dilution?: string | null; contactMinutes?: number | null; rinsed?: boolean },
+  mix: unknown,
+): string =>
+  [of.agent, mix, of.dilution, of.contactMinutes != null && `${of.contactMinutes} min`, of.rinsed && 'rinsed']
+    .filter(Boolean)
+    .join(' · ');
+
+export const equipmentCleaned = kind('equipment.clean', {
+  who: 'maker',
+  task: 'cleaning',
+  words: 'Cleaned',
+  does: 'a tool or a room is cleaned',
+  correct: 'book',
+  record: async ({ tx, entry, body, at, seq }) => {
+    const { what, agent, dilution, contactMinutes, rinsed, noRinse, mixId } = body;
+    ask(tx, decideRinse({ agent, rinsed, noRinse }));
+    const mix = await refuseOldSanitiser(tx, mixId, at);
+    const name = what.what === 'equipment' ? await nameOf(tx, what.equipmentId) : await roomName(tx, what.roomId);
+    await tx.insert(cleaning).values({
+      entryId: entry.id,
+      equipmentId: what.what === 'equipment' ? what.equipmentId : null,
+      roomId: what.what === 'room' ? what.roomId : null,
+      mixId: mixId ?? null,
+      agent,
+      dilution: dilution ?? null,
+      contactMinutes: contactMinutes ?? null,
+      rinsed,
+      by: entry.by,
+      at,
+      seq,
+    });
+    return { facts: { name, ...(mix ? { mix } : {}) } };
+  },
+  line: ({ entry, facts }) => ({
+    what: `Cleaned: ${String(facts['name'] ?? '')}`,
+    words: cleaningWords(entry.body, facts['mix']),
+  }),
+});
+
+async function nameOf(tx: Transaction, equipmentId: string): Promise<string> {
+  const { tag, name }: typeof equipment.$inferSelect = await loadEquipment(tx, equipmentId);
+  return `${tag}, ${name}`;
+}
+
+async function roomName(tx: Transaction, roomId: string): Promise<string> {
+  const [found] = await tx.select({ name: room.name }).from(room).where(eq(room.id, roomId));
+  if (!found)
+    throw refused('resource.unknown', 'No such room is in this house. Choose it from the list.', { field: 'what' });
+  return found.name;
+}
+
+/** `SAN26-0012`: the year, and the number of the batch in it. */
+async function nextCode(tx: Transaction, at: Date): Promise<string> {
+  const head = `SAN${String(at.getUTCFullYear()).slice(2)}-`;
+  const [row] = await rows<{ last: string | null }>(
+    tx,
+    sql`select max(substr(code, ${head.length + 1})) as last from sanitiser where code like ${`${head}%`}`,
+  );
+  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(4, '0')}`;
+}
+
+export const sanitiserMixed = kind('sanitiser.mix', {
+  who: 'maker',
+  task: 'cleaning',
+  words: 'Sanitiser mixed',
+  does: 'a batch of sanitiser: how strong, how that was checked, until when it is used',
+  correct: 'book',
+  record: async ({ tx, entry, body, at, seq, anew }) => {
+    const { mixId, agent, dilution, litres, strength, goodUntil } = body;
+    const until = new Date(goodUntil);
+    if (until <= at)
+      throw refused('sanitiser.notFit', 'It would be past its time when it is mixed. Give a later moment.', {
+        field: 'goodUntil',
+      });
+    const known = anew?.facts['code'];
+    const code = typeof known === 'string' ? known : await nextCode(tx, at);
+    const checked = strength && `${strength.how}: ${strength.shown}`;
+    const passed = strength?.passed ?? true;
+    await tx.insert(sanitiser).values({
+      id: mixId,
+      code,
+      agent,
+      dilution,
+      litres,
+      strength: checked,
+      passed,
+      goodUntil: until,
+      by: entry.by,
+      at,
+      seq,
+    });
+    return { facts: { code, passed } };
+  },
+  line: ({ entry: { body }, facts }) => ({
+    what: `Mixed ${String(facts['code'] ?? '')}`,
+    words: [
+      `${body.litres} L of ${body.agent}`,
+      body.dilution,
+      body.strength && `${body.strength.how}: ${body.strength.shown}`,
+      facts['passed'] === false && 'not of its strength',
+    ]
+      .filter(Boolean)
+      .join(' · '),
+  }),
+});

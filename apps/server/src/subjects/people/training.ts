@@ -1,0 +1,84 @@
+import type { Entry } from '@clear-tally/contract';
+import { decideTrained, isoDay, TASK_WORDS, type TrainedTask, type Training } from '@clear-tally/core';
+import { eq, sql } from 'drizzle-orm';
+import { type Reader, rows } from '../../db/database.js';
+import { person, training } from '../../db/schema/house.js';
+import { kind } from '../../journal/kind.js';
+import { must, Refused, refused } from '../../journal/refused.js';
+import { kindOf } from '../../journal/registry.js';
+
+/** `2026-11-24` as it is written: 24 Nov 2026. */
+export const dayInWords = (day: string): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', month: 'short', year: 'numeric' }).format(
+    new Date(`${day}T00:00:00Z`),
+  );
+
+export const personTrained = kind('person.train', {
+  who: 'owner',
+  words: 'Training',
+  does: 'somebody was taught a task: by whom, when, until when',
+  correct: 'book',
+  record: async ({ tx, body, seq }) => {
+    const { trainingId, personId, task, words, taughtBy, on, until } = body;
+    const [of] = await tx.select({ name: person.name }).from(person).where(eq(person.id, personId));
+    if (!of)
+      throw refused('resource.unknown', 'No such person is in this house. Choose them from the list.', {
+        field: 'personId',
+      });
+    if (until !== null && until < on)
+      throw refused('rule.outside', `It would end on ${dayInWords(until)}, before it was given. Give a later day.`, {
+        field: 'until',
+      });
+    await tx
+      .insert(training)
+      .values({ id: trainingId, personId, task, words, taughtBy, onDay: on, untilDay: until, seq });
+    return { facts: { name: of.name } };
+  },
+  line: ({ entry: { body }, facts }) => ({
+    what: `Trained: ${String(facts['name'] ?? '')}`,
+    words: [
+      TASK_WORDS[body.task],
+      body.words,
+      `by ${body.taughtBy}`,
+      dayInWords(body.on),
+      body.until && `until ${dayInWords(body.until)}`,
+    ]
+      .filter(Boolean)
+      .join(' · '),
+  }),
+});
+
+interface Asked {
+  readonly name: string;
+  readonly timeZone: string;
+  readonly tasks: readonly TrainedTask[] | null;
+  readonly trainings: readonly Training[];
+}
+
+/**
+ * What this house asks a training for is recorded by who has one on that day. Asked of whoever stands at a tablet, and
+ * not of what a book already has.
+ * @throws {Refused} the first entry nobody untrained may record, with its place in the list
+ */
+export async function refuseUntrained(reader: Reader, entries: readonly Entry[], by: string): Promise<void> {
+  if (!entries.some(({ kind: name }) => kindOf(name).task)) return;
+  const [asked] = await rows<Asked>(
+    reader,
+    sql`select p.name, h.time_zone as "timeZone", h.settings -> 'trainedTasks' as tasks, coalesce(
+        (select jsonb_agg(jsonb_build_object('task', t.task, 'on', t.on_day, 'until', t.until_day)) from training t where t.person_id = p.id), '[]') as trainings
+      from house h, person p where p.id = ${by}`,
+  );
+  if (!asked?.tasks || asked.tasks.length === 0) return;
+  const { name, timeZone, tasks, trainings } = asked;
+  for (const [index, entry] of entries.entries()) {
+    const { task } = kindOf(entry.kind);
+    if (!task || !tasks.includes(task)) continue;
+    try {
+      const day = isoDay(Date.parse(entry.happenedAt), timeZone);
+      must(decideTrained({ name, task, trainings, day, words: dayInWords }));
+    } catch (error) {
+      if (error instanceof Refused) error.entry ??= index;
+      throw error;
+    }
+  }
+}

@@ -1,0 +1,100 @@
+import { accept, type Outcome, refuse } from '../refusal.js';
+import { formatGrams } from '../units/format.js';
+
+/** What a house has beside vessels, meters and jars. */
+export const EQUIPMENT_KINDS = ['scale', 'tool', 'parts', 'water'] as const;
+
+export type EquipmentKind = (typeof EQUIPMENT_KINDS)[number];
+
+export const EQUIPMENT_WORDS: Readonly<Record<EquipmentKind, string>> = {
+  scale: 'Scale',
+  tool: 'Tool',
+  parts: 'Loose parts',
+  water: 'Water source',
+};
+
+const DAY = 86_400_000;
+
+/** How long a look at one lasts: a scale against a weight, a water source by a test. Loose parts and tools have no such day. */
+export const CHECKED_EVERY_DAYS: Readonly<Partial<Record<EquipmentKind, number>>> = { scale: 7, water: 365 };
+
+/** A scale may differ from a weight by one of its steps or by a thousandth of the weight, whichever is more. */
+export const scaleMayDiffer = (stepGrams: number, weightGrams: number): number =>
+  Math.max(stepGrams, weightGrams / 1000);
+
+export interface ScaleCheck {
+  /** Shown less weight, grams. */
+  readonly offGrams: number;
+  readonly mayDifferGrams: number;
+  readonly passed: boolean;
+}
+
+/**
+ * A scale against a weight that is known.
+ * @throws {RangeError} never: what cannot be weighed is refused
+ * @example decideScaleCheck({ tag: 'S1', stepGrams: 1, capacityGrams: 6000, weightGrams: 2000, shownGrams: 2003 }) //=> off 3 g of 2 g, not passed
+ */
+export function decideScaleCheck(input: {
+  readonly tag: string;
+  readonly stepGrams: number;
+  readonly capacityGrams: number;
+  readonly weightGrams: number;
+  readonly shownGrams: number;
+}): Outcome<ScaleCheck> {
+  const { tag, stepGrams, capacityGrams, weightGrams, shownGrams } = input;
+  if (weightGrams > capacityGrams)
+    return refuse(
+      'equipment.outside',
+      `A weight of ${formatGrams(weightGrams)} was given; ${tag} weighs up to ${formatGrams(capacityGrams)}. Take a smaller one.`,
+      { field: 'weightGrams' },
+    );
+  // A weight in the lowest part of its range says nothing of the rest.
+  const least = Math.max(stepGrams * 20, capacityGrams / 50);
+  if (weightGrams < least)
+    return refuse(
+      'equipment.outside',
+      `A weight of ${formatGrams(weightGrams)} was given. ${tag} is looked at with ${formatGrams(least)} or more: under that one step counts for too much.`,
+      { field: 'weightGrams' },
+    );
+  const offGrams = Math.round((shownGrams - weightGrams) * 1000) / 1000;
+  const mayDifferGrams = scaleMayDiffer(stepGrams, weightGrams);
+  return accept({ offGrams, mayDifferGrams, passed: Math.abs(offGrams) <= mayDifferGrams });
+}
+
+/**
+ * Whether a scale or a water source is to be looked at again; null: nothing is due. `missing` counts for loose parts
+ * that were fewer at the last count than there should be.
+ */
+export function equipmentDue(of: {
+  readonly kind: EquipmentKind;
+  readonly checkedAt: number | null;
+  readonly passed: boolean | null;
+  readonly now: number;
+}): 'never' | 'failed' | 'old' | null {
+  if (of.passed === false) return 'failed';
+  const every = CHECKED_EVERY_DAYS[of.kind];
+  if (every === undefined) return null;
+  if (of.checkedAt === null) return 'never';
+  return of.now - of.checkedAt > every * DAY ? 'old' : null;
+}
+
+/** Whether a mixed sanitiser may still be used at a moment. @returns a refusal that names it and its last moment */
+export const decideSanitiser = (input: {
+  readonly code: string;
+  readonly goodUntil: number;
+  readonly passed: boolean;
+  readonly at: number;
+  readonly until: string;
+}): Outcome<null> => {
+  if (!input.passed)
+    return refuse(
+      'sanitiser.notFit',
+      `${input.code} did not reach its strength when it was checked. Mix a new one, or check it again.`,
+      { field: 'mixId' },
+    );
+  return input.at > input.goodUntil
+    ? refuse('sanitiser.notFit', `${input.code} was good until ${input.until}. Mix a new one, and use that.`, {
+        field: 'mixId',
+      })
+    : accept(null);
+};

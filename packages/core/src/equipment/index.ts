@@ -1,0 +1,2 @@
+export * from './equipment.js';
+export * from './cleaning.js';
