@@ -37,6 +37,7 @@ test('every place meets WCAG AA', async ({ page }) => {
     'guide/above-the-limit',
     'guide/reminders',
     'meters',
+    'equipment',
     'finish',
     'pack',
     'heat',

@@ -1,4 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
+import type { VesselMaterial } from '@clear-tally/core';
 import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
 import { type DemoFormula, demoFormulas } from './formulas.js';
@@ -16,13 +17,26 @@ export interface Founded {
   readonly meter: string;
 }
 
-const ROOMS = [
-  ['loft', 'Net loft', 20],
-  ['cellar', 'Stone cellar', 14],
-  ['cold', 'Cold store', 3],
-] as const;
-
 type Shape = BodyOf<'vessel.add'>['shape'];
+
+const ROOMS: readonly (readonly [string, string, number, NonNullable<BodyOf<'room.add'>['details']>])[] = [
+  ['loft', 'Net loft', 20, { leastCelsius: 12, mostCelsius: 26, light: 'sun', logger: 'beam over the bench' }],
+  [
+    'cellar',
+    'Stone cellar',
+    14,
+    { leastCelsius: 10, mostCelsius: 18, light: 'dark', logger: 'left of the stairs, 1.5 m' },
+  ],
+  ['cold', 'Cold store', 3, { leastCelsius: 0, mostCelsius: 6, light: 'dark', logger: 'top shelf' }],
+];
+
+const MADE_OF: Readonly<Partial<Record<Shape, VesselMaterial>>> = {
+  crock: 'stoneware',
+  drum: 'plastic',
+  glass: 'glass',
+  barrel: 'wood',
+  bag: 'film',
+};
 
 const VESSELS: [
   tags: string[],
@@ -75,9 +89,9 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
   for (const { key, name, initials, role } of DEMO_PEOPLE)
     await diary.record('person.add', { personId: people[key].id, name, initials, role }, at);
   const rooms = new Map<string, string>();
-  for (const [position, [key, name, usualCelsius]] of ROOMS.entries()) {
+  for (const [position, [key, name, usualCelsius, details]] of ROOMS.entries()) {
     rooms.set(key, diary.id(at));
-    await diary.record('room.add', { roomId: rooms.get(key)!, name, usualCelsius, position }, at);
+    await diary.record('room.add', { roomId: rooms.get(key)!, name, usualCelsius, position, details }, at);
   }
   const vessels = new Map<string, string>();
   for (const [tags, shape, litres, room, closure, maxFill] of VESSELS) {
@@ -96,6 +110,10 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
           closure,
           roomId: rooms.get(room)!,
           inUse: !UNDER_REPAIR.has(tag),
+          details: {
+            material: MADE_OF[shape] ?? null,
+            ...(UNDER_REPAIR.has(tag) ? { condition: 'crack at the rim', out: 'repair' as const } : {}),
+          },
         },
         at,
       );

@@ -2,7 +2,9 @@ import type { Database } from '../db/database.js';
 import { setPin } from '../session/session.js';
 import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
-import { type DeliveryPlan, planDeliveries } from './deliveries.js';
+import { planDeliveries } from './deliveries.js';
+import { DELIVERIES, USE_BY } from './whatCame.js';
+import { planEquipment } from './equipment.js';
 import { Diary } from './diary.js';
 import { planDesk } from './desk.js';
 import { FOUNDED, planEarlier } from './earlier.js';
@@ -16,57 +18,6 @@ import { DEMO_PEOPLE } from './people.js';
 import { planRounds } from './rounds.js';
 
 const SEED = 20_261;
-
-/** Use-by dates the growers wrote on the newest crates, days from today. */
-const USE_BY: Readonly<Record<string, number>> = { kohlrabi3: 4, celeriac3: 9, turnip2: -2, turnip3: 2, thyme3: 1 };
-
-/** Deliveries: key, material, supplier, the supplier's own code, kilograms, days ago. */
-const DELIVERIES: DeliveryPlan[] = [
-  ['salt1', 'coarse', 'stillwater', 'SWP-25-118', 25, 78],
-  ['salt2', 'coarse', 'stillwater', 'SWP-25-204', 25, 24],
-  ['salt3', 'fine', 'stillwater', 'SWF-25-061', 10, 60],
-  ['juniper1', 'juniper', 'lowmill', 'LMS/J/0907', 2, 76],
-  ['pepper1', 'pepper', 'lowmill', 'LMS/P/0311', 1, 76],
-  ['mustard1', 'mustard', 'lowmill', 'LMS/M/0114', 2, 76],
-  ['physalis0', 'physalis', 'causeway', 'F3-PH-08', 22, 72],
-  ['chilli0', 'chilli', 'causeway', 'F7-GC-02', 8, 72],
-  ['lovage0', 'lovage', 'causeway', 'F1-LV-31', 1.2, 72],
-  ['kohlrabi0', 'kohlrabi', 'causeway', 'F2-KO-14', 76, 64],
-  ['celeriac0', 'celeriac', 'causeway', 'F2-CE-09', 36, 64],
-  ['turnip0', 'turnip', 'causeway', 'F4-TU-21', 30, 51],
-  ['thyme0', 'thyme', 'causeway', 'F1-TH-11', 0.8, 51],
-  ['physalis1', 'physalis', 'causeway', 'F3-PH-15', 26, 43],
-  ['chilli1', 'chilli', 'causeway', 'F7-GC-06', 8, 43],
-  ['kohlrabi1', 'kohlrabi', 'causeway', 'F2-KO-22', 42, 41],
-  ['celeriac1', 'celeriac', 'causeway', 'F2-CE-16', 20, 41],
-  ['turnip1', 'turnip', 'causeway', 'F4-TU-29', 46, 27],
-  ['thyme1', 'thyme', 'causeway', 'F1-TH-17', 0.9, 27],
-  ['kohlrabi2', 'kohlrabi', 'causeway', 'F2-KO-31', 94, 20],
-  ['celeriac2', 'celeriac', 'causeway', 'F2-CE-24', 44, 20],
-  ['physalis2', 'physalis', 'causeway', 'F3-PH-19', 48, 13],
-  ['chilli2', 'chilli', 'causeway', 'F7-GC-09', 14, 13],
-  ['lovage1', 'lovage', 'causeway', 'F1-LV-44', 1.5, 13],
-  ['turnip2', 'turnip', 'causeway', 'F4-TU-33', 40, 10],
-  ['thyme2', 'thyme', 'causeway', 'F1-TH-20', 0.8, 10],
-  ['kohlrabi3', 'kohlrabi', 'causeway', 'F2-KO-36', 66, 6],
-  ['celeriac3', 'celeriac', 'causeway', 'F2-CE-28', 32, 6],
-  ['turnip3', 'turnip', 'causeway', 'F4-TU-35', 30, 3],
-  ['thyme3', 'thyme', 'causeway', 'F1-TH-22', 0.6, 3],
-  ['soy1', 'soy', 'lowmill', 'LMS/SY/040', 5, 20],
-  ['buckwheat1', 'buckwheat', 'lowmill', 'LMS/BW/012', 6, 20],
-  ['redchilli1', 'redchilli', 'lowmill', 'LMS/C/0088', 1, 20],
-  ['nigella1', 'nigella', 'lowmill', 'LMS/N/0021', 1, 20],
-  ['collard1', 'collard', 'causeway', 'F6-CO-12', 14, 1],
-  ['damson1', 'damson', 'causeway', 'F9-DA-03', 4, 1],
-  ['garlic1', 'garlic', 'causeway', 'F1-GA-07', 2, 1],
-  ['ginger1', 'ginger', 'lowmill', 'LMS/G/0170', 1.5, 6],
-  ['gooseberry1', 'gooseberry', 'causeway', 'F9-GO-02', 7.6, 6],
-  ['swede1', 'swede', 'causeway', 'F2-SW-18', 24, 1],
-  ['parsnip1', 'parsnip', 'causeway', 'F2-PA-11', 9, 1],
-  // Packaging is counted: thousands of pieces.
-  ['jars1', 'jars', 'harbour', 'HG-330-2611', 0.96, 15],
-  ['lids1', 'lids', 'harbour', 'HG-T63-1904', 0.5, 15],
-];
 
 /** Who looks in later in the day finds this morning’s round walked, but for a few vessels. */
 const NOON = 12;
@@ -96,6 +47,7 @@ export async function loadDemoHouse(
   );
   const customers = planBatches(diary, house, lots, since - 2);
   if (earlier) planEarlier(diary, house, { customers, water: lots['water']! });
+  planEquipment(diary, house, since);
   await diary.live(look);
 }
 

@@ -14,3 +14,4 @@ export * from './acidity.js';
 export * from './doneness.js';
 export * from './holds.js';
 export * from './readyAt.js';
+export * from './roomAllows.js';

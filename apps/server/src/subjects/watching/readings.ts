@@ -1,7 +1,8 @@
-import { checkCelsius, checkPh, fitsBetter, jumps } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { allowedWords, besideAllowed, checkCelsius, checkPh, fitsBetter, jumps } from '@clear-tally/core';
+import { eq, sql } from 'drizzle-orm';
 import { v5 } from 'uuid';
 import { type Reader, rows } from '../../db/database.js';
+import { room, vessel } from '../../db/schema/house.js';
 import { reading } from '../../db/schema/ledger.js';
 import { happened, placeOf } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
@@ -136,11 +137,23 @@ export const temperatureRead = kind('temperature.read', {
     const writes = tx
       .insert(reading)
       .values({ ...rowOf({ entry, seq, anew }), lotId: of.id, kind: 'temperature', value: celsius, sample: null, at });
-    return { lots: [of.id], writes: writes.getSQL() };
+    const [stands] = of.vesselId
+      ? await tx
+          .select({ name: room.name, details: room.details })
+          .from(vessel)
+          .innerJoin(room, eq(room.id, vessel.roomId))
+          .where(eq(vessel.id, of.vesselId))
+      : [];
+    const beside = stands && besideAllowed(celsius, stands.details);
+    return {
+      facts: beside ? { beside: `${beside} than ${stands.name} allows: ${allowedWords(stands.details)}` } : {},
+      lots: [of.id],
+      writes: writes.getSQL(),
+    };
   },
-  line: ({ entry }) => ({
+  line: ({ entry, facts }) => ({
     what: 'Temperature',
-    words: null,
+    words: typeof facts['beside'] === 'string' ? facts['beside'] : null,
     figure: `${entry.body.celsius.toFixed(1)} °C`,
     value: entry.body.celsius,
   }),

@@ -20,6 +20,7 @@ const vessel = (tag: string, litres: number, closure: HouseVessel['closure'] = '
   usedSince: false,
   weightVolumeMl: 0,
   inner: null,
+  details: {},
 });
 const FIVE = [vessel('C1', 30), vessel('C2', 30), vessel('C3', 15), vessel('G1', 10), vessel('G2', 5, 'sealed')];
 

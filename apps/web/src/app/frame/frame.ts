@@ -32,7 +32,18 @@ const PLACES = [
   {
     path: '/house-rules',
     name: 'Office',
-    also: ['/vessels', '/founding', '/meters', '/people', '/other-devices', '/the-book', '/the-record'],
+    also: [
+      '/house-rules',
+      '/vessels',
+      '/equipment',
+      '/rights',
+      '/founding',
+      '/meters',
+      '/people',
+      '/other-devices',
+      '/the-book',
+      '/the-record',
+    ],
   },
 ] as const;
 

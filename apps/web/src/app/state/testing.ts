@@ -135,6 +135,7 @@ export const A_HOUSE: HouseReply = {
     contacts: [],
     address: null,
     lockMinutes: null,
+    trainedTasks: [],
   },
 };
 

@@ -2,9 +2,10 @@ import { Component, computed, input, output } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { parseTemperature } from '@clear-tally/core';
+import { allowedWords, besideAllowed, parseTemperature } from '@clear-tally/core';
 import type { FloorVessel } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
+import { injectDecimalMark, injectHouse } from '../../state/house';
 import { TextField } from '../../ui/text-field';
 import { Refusal } from '../../ui/refusal';
 import { openChecks } from './round';
@@ -32,6 +33,9 @@ import { openChecks } from './round';
           Record {{ celsius() === null ? '' : celsius()!.toFixed(1) + ' °C' }}
         </button>
       </form>
+      @if (beside(); as words) {
+        <p class="watch" role="status">{{ words }}</p>
+      }
       <ct-refusal [message]="form.problem()" />
     }
   `,
@@ -41,6 +45,8 @@ export class RoomWarmth {
   readonly vessels = input.required<readonly FloorVessel[]>();
   readonly room = input.required<string>();
   readonly recorded = output();
+  private readonly house = injectHouse();
+  private readonly mark = injectDecimalMark();
   protected readonly form = recordingForm('room', {
     fields: { typed: '' },
     about: this.room,
@@ -51,7 +57,7 @@ export class RoomWarmth {
   });
   protected readonly typed = this.form.values.typed;
   private readonly parsed = computed(() =>
-    this.typed().trim() === '' ? null : parseTemperature({ text: this.typed() }),
+    this.typed().trim() === '' ? null : parseTemperature({ text: this.typed(), decimalMark: this.mark() }),
   );
   protected readonly problem = computed(() => {
     const parsed = this.parsed();
@@ -60,6 +66,16 @@ export class RoomWarmth {
   protected readonly celsius = computed(() => {
     const parsed = this.parsed();
     return parsed?.ok ? parsed.value : null;
+  });
+  /** The room as it was set up says what is allowed in it. */
+  protected readonly beside = computed(() => {
+    const celsius = this.celsius();
+    const details = this.house.house()?.rooms.find(({ name }) => name === this.room())?.details;
+    const beside = celsius === null || !details ? null : besideAllowed(celsius, details);
+    return (
+      beside &&
+      `That is ${beside} than ${this.room()} allows: ${allowedWords(details!)}. Read it again; if it is so, look at the vessels first that sour or soften soonest.`
+    );
   });
   protected readonly wanting = computed(() =>
     this.vessels().filter((vessel) => openChecks(vessel).some(({ what }) => what === 'temperature')),

@@ -26,6 +26,7 @@ const HOUSE: Partial<HouseReply> = {
       usedSince: false,
       weightVolumeMl: 350,
       inner: null,
+      details: {},
     },
   ],
   materials: [

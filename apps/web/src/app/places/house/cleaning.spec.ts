@@ -1,6 +1,6 @@
 import { leavesResidue } from '@clear-tally/core';
 import { TestBed } from '@angular/core/testing';
-import type { HouseReply } from '@clear-tally/contract';
+import type { EquipmentReply, HouseReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, INSPECTOR, within } from '../../state/testing';
 import { Cleaning } from './cleaning';
 
@@ -21,13 +21,56 @@ const vessel = (tag: string, more: Partial<Vessel> = {}): Vessel => ({
   usedSince: false,
   weightVolumeMl: 0,
   inner: null,
+  details: {},
   ...more,
 });
 
 describe('the cleaning list', () => {
   let api: FakeApi;
+  const equipment: EquipmentReply = {
+    now: '2026-11-27T09:00:00Z',
+    equipment: [
+      {
+        id: '018f6b1e-0000-7000-8000-0000000000e1',
+        kind: 'tool',
+        tag: 'T1',
+        name: 'Shredder',
+        roomId: null,
+        room: null,
+        capacityGrams: null,
+        stepGrams: null,
+        count: null,
+        words: null,
+        inUse: true,
+        checkedAt: null,
+        checkedWords: null,
+        checkPassed: null,
+        due: null,
+        cleaned: null,
+        history: [],
+      },
+    ],
+    rooms: [{ id: '018f6b1e-0000-7000-8000-0000000000f0', name: 'Net loft', cleaned: null }],
+    mixes: [
+      ['a1', 'SAN26-0001', '2026-11-27T08:59:00Z', true] as const,
+      ['a2', 'SAN26-0002', '2026-11-28T08:00:00Z', true] as const,
+      ['a3', 'SAN26-0003', '2026-11-28T08:00:00Z', false] as const,
+    ].map(([id, code, goodUntil, passed]) => ({
+      id: `018f6b1e-0000-7000-8000-0000000000${id}`,
+      code,
+      agent: 'peracetic acid',
+      dilution: '20 mL to 10 L',
+      litres: 10,
+      strength: null,
+      passed,
+      at: '2026-11-26T08:00:00Z',
+      by: 'IC',
+      goodUntil,
+      used: 0,
+    })),
+  };
   const open = async (vessels: Vessel[], person?: typeof INSPECTOR) => {
-    api = new FakeApi();
+    api = new FakeApi({ '/api/equipment': equipment });
     inHouse(api, { vessels, rooms: [] }, person);
     const fixture = TestBed.createComponent(Cleaning);
     await fixture.whenStable();
@@ -37,7 +80,7 @@ describe('the cleaning list', () => {
       line.querySelector<HTMLElement>('input')!.click();
       await fixture.whenStable();
     };
-    return { ...page, choose };
+    return { ...page, tick: choose };
   };
   const HOUSE = [
     vessel('A1'),
@@ -49,7 +92,7 @@ describe('the cleaning list', () => {
 
   it('shows what is due first and why; what is full or out of use is not on it', async () => {
     const page = await open(HOUSE);
-    const tags = [...page.element.querySelectorAll('li b')].map((one) => one.textContent);
+    const tags = [...page.element.querySelector('ul')!.querySelectorAll('li b')].map((one) => one.textContent);
     expect(tags).toEqual(['A2', 'A3', 'A1']);
     expect(page.text()).toContain('something stood in it since; cleaned Fri 20 Nov 08:00: soap');
     expect(page.text()).toContain('no cleaning is recorded');
@@ -62,14 +105,14 @@ describe('the cleaning list', () => {
     await page.press('All of them');
     await page.press('Record A2, A3 as cleaned');
     expect(api.sent[0]!.map(({ kind, body }) => [kind, body])).toEqual([
-      ['vessel.clean', { vesselId: HOUSE[1]!.id, agent: 'hot soapy water', rinsed: true }],
-      ['vessel.clean', { vesselId: HOUSE[2]!.id, agent: 'hot soapy water', rinsed: true }],
+      ['vessel.clean', { vesselId: HOUSE[1]!.id, agent: 'hot soapy water', rinsed: true, noRinse: false }],
+      ['vessel.clean', { vesselId: HOUSE[2]!.id, agent: 'hot soapy water', rinsed: true, noRinse: false }],
     ] as never);
   });
 
   it('what leaves something behind asks for the rinse, or for the word of its sheet', async () => {
     const page = await open(HOUSE);
-    await page.choose('A2');
+    await page.tick('A2');
     const ticks = (): HTMLInputElement[] => [...page.element.querySelectorAll<HTMLInputElement>('form ct-tick input')];
     ticks()[0]!.click();
     await page.settle();
@@ -98,4 +141,20 @@ describe('the cleaning list', () => {
     ['ethanol 70 %', false],
   ] as const)
     it(`${agent} ${leaves ? 'asks for a rinse' : 'asks for none'}`, () => expect(leavesResidue(agent)).toBe(leaves));
+
+  it('tools and rooms go with the same press, with a batch of sanitiser that may still be used', async () => {
+    const page = await open(HOUSE);
+    await page.choose('Sanitiser', '018f6b1e-0000-7000-8000-0000000000a2');
+    expect(page.field('With').value).toBe('peracetic acid');
+    for (const one of ['A2', 'T1, Shredder', 'Net loft']) await page.tick(one);
+    await page.press('Record A2, T1, Net loft as cleaned');
+    expect(api.sent[0]!.map(({ kind, body }) => [kind, (body as { what?: object }).what ?? null])).toEqual([
+      ['vessel.clean', null],
+      ['equipment.clean', { what: 'equipment', equipmentId: equipment.equipment[0]!.id }],
+      ['equipment.clean', { what: 'room', roomId: equipment.rooms[0]!.id }],
+    ]);
+    expect(new Set(api.sent[0]!.map(({ body }) => (body as { mixId?: string }).mixId))).toEqual(
+      new Set(['018f6b1e-0000-7000-8000-0000000000a2']),
+    );
+  });
 });

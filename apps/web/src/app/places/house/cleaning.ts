@@ -2,10 +2,12 @@ import { leavesResidue } from '@clear-tally/core';
 import { Component, computed, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RouterLink } from '@angular/router';
-import type { HouseReply } from '@clear-tally/contract';
+import type { EquipmentReply, HouseReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
+import { shown } from '../../state/shown';
+import { Select } from '../../ui/select';
 import { CountInput } from '../../ui/count-input';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
@@ -19,10 +21,10 @@ type Vessel = HouseReply['vessels'][number];
 const whyDue = ({ cleanedAt, usedSince }: Vessel): string | null =>
   cleanedAt === null ? 'no cleaning is recorded' : usedSince ? 'something stood in it since' : null;
 
-/** What is to be cleaned and why: several vessels with one press, what with, how strong, how long, rinsed or not. */
+/** What is to be cleaned and why: several vessels, tools and rooms with one press, what with, how strong, how long, rinsed or not. */
 @Component({
   selector: 'ct-cleaning',
-  imports: [CountInput, FormField, RecordButton, Refusal, RouterLink, TextField, Tick, TypedBeforeNote],
+  imports: [CountInput, FormField, RecordButton, Refusal, RouterLink, Select, TextField, Tick, TypedBeforeNote],
   template: `
     <div class="page with-side">
       <div class="main stack">
@@ -64,11 +66,38 @@ const whyDue = ({ cleanedAt, usedSince }: Vessel): string | null =>
         @if (busy() > 0) {
           <p class="soft small">{{ busy() }} more are full, or out of use.</p>
         }
+        <h2>Tools and rooms</h2>
+        <ul>
+          @for (one of others(); track one.id) {
+            <li>
+              <ct-tick [value]="chosen().has(one.id)" [disabled]="!rights.mayRecord()" (valueChange)="toggle(one.id)"
+                ><span
+                  ><b>{{ one.name }}</b
+                  ><br /><span class="small" [class.mustard]="!one.cleaned">{{
+                    one.cleaned
+                      ? 'cleaned ' + house.dates().moment(one.cleaned.at) + ': ' + one.cleaned.with
+                      : 'no cleaning is recorded'
+                  }}</span></span
+                ></ct-tick
+              >
+            </li>
+          }
+        </ul>
+        <p class="soft small">Tools are added on <a routerLink="/equipment">Equipment</a>.</p>
       </div>
       @if (rights.mayRecord()) {
         <form class="side stack" aria-label="How they were cleaned" (submit)="$event.preventDefault(); record()">
           <h2>How they were cleaned</h2>
           <ct-typed-before [typed]="form.typed" />
+          @if (mixes().length > 0) {
+            <ct-select
+              label="Sanitiser"
+              empty="none that was mixed"
+              [options]="mixes()"
+              [value]="form.values.mixId()"
+              (valueChange)="useMix($event)"
+            />
+          }
           <ct-text label="With" [formField]="form.fields.agent" />
           <ct-text
             label="How strong"
@@ -97,7 +126,7 @@ const whyDue = ({ cleanedAt, usedSince }: Vessel): string | null =>
               class="go"
               [ctRecord]="form"
               [needs]="[
-                chosen().size === 0 && 'which vessels',
+                chosen().size === 0 && 'what was cleaned',
                 !form.values.agent().trim() && 'with what',
                 asksRinse() && !form.values.noRinse() && 'the rinse',
               ]"
@@ -139,7 +168,8 @@ const whyDue = ({ cleanedAt, usedSince }: Vessel): string | null =>
 })
 export class Cleaning {
   protected readonly rights = injectRights();
-  private readonly house = injectHouse();
+  protected readonly house = injectHouse();
+  private readonly equipment = shown<EquipmentReply>(signal('/api/equipment'));
   protected readonly chosen = signal<ReadonlySet<string>>(new Set());
   private readonly all = computed(() => this.house.house()?.vessels ?? []);
   private readonly free = computed(() => this.all().filter(({ inUse, takenBy }) => inUse && takenBy === null));
@@ -152,22 +182,58 @@ export class Cleaning {
   protected readonly busy = computed(() => this.all().length - this.free().length);
   protected readonly timer = recordingForm('timer');
   protected readonly form = recordingForm('cleaning', {
-    fields: { agent: 'hot soapy water', dilution: '', minutes: null as number | null, rinsed: true, noRinse: false },
-    recorded: () => this.chosen.set(new Set()),
+    fields: {
+      agent: 'hot soapy water',
+      dilution: '',
+      minutes: null as number | null,
+      rinsed: true,
+      noRinse: false,
+      mixId: '',
+    },
+    recorded: () => {
+      this.chosen.set(new Set());
+      this.equipment.again();
+    },
   });
   protected readonly minutes = this.form.values.minutes;
   protected readonly asksRinse = computed(() => !this.form.values.rinsed() && leavesResidue(this.form.values.agent()));
-  private readonly tags = computed(() =>
-    this.vessels()
+  /** Tools and rooms, the ones nobody cleaned yet first. */
+  protected readonly others = computed(() => {
+    const { equipment = [], rooms = [] } = this.equipment.data() ?? {};
+    const tools = equipment.filter(
+      ({ inUse, kind }) => inUse && (kind === 'tool' || kind === 'scale' || kind === 'parts'),
+    );
+    return [
+      ...tools.map(({ id, tag, name, cleaned }) => ({
+        id,
+        what: 'equipment' as const,
+        name: `${tag}, ${name}`,
+        cleaned,
+      })),
+      ...rooms.map(({ id, name, cleaned }) => ({ id, what: 'room' as const, name, cleaned })),
+    ].sort((a, b) => Number(a.cleaned !== null) - Number(b.cleaned !== null));
+  });
+  /** Batches of sanitiser that may still be used. */
+  protected readonly mixes = computed(() => {
+    const all = this.equipment.data();
+    return (all?.mixes ?? [])
+      .filter(({ passed, goodUntil }) => passed && Date.parse(goodUntil) >= Date.parse(all!.now))
+      .map(({ id, code, agent, dilution }) => [id, `${code}: ${agent}, ${dilution}`] as const);
+  });
+  private readonly tags = computed(() => [
+    ...this.vessels()
       .filter(({ id }) => this.chosen().has(id))
       .map(({ tag }) => tag),
-  );
+    ...this.others()
+      .filter(({ id }) => this.chosen().has(id))
+      .map(({ name }) => name.split(',')[0]!),
+  ]);
   protected readonly words = computed(() => {
     const tags = this.tags();
     return tags.length === 0
       ? 'Record the cleaning'
       : tags.length > 4
-        ? `Record ${tags.length} vessels as cleaned`
+        ? `Record ${tags.length} things as cleaned`
         : `Record ${tags.join(', ')} as cleaned`;
   });
 
@@ -189,6 +255,16 @@ export class Cleaning {
     this.chosen.update((ids) => new Set(ids.has(id) ? [...ids].filter((one) => one !== id) : [...ids, id]));
   }
 
+  /** What it is and how strong is written on its batch. */
+  protected useMix(mixId: string): void {
+    const v = this.form.values;
+    v.mixId.set(mixId);
+    const mix = this.equipment.data()?.mixes.find(({ id }) => id === mixId);
+    if (!mix) return;
+    v.agent.set(mix.agent);
+    v.dilution.set(mix.dilution);
+  }
+
   protected chooseAll(): void {
     this.chosen.set(this.chosen().size === this.due().length ? new Set() : new Set(this.due().map(({ id }) => id)));
   }
@@ -208,17 +284,26 @@ export class Cleaning {
   }
 
   protected record(): void {
-    const { agent, dilution, minutes, rinsed } = this.form.values;
+    const { agent, dilution, minutes, rinsed, noRinse, mixId } = this.form.values;
+    const how = {
+      agent: agent().trim(),
+      rinsed: rinsed(),
+      noRinse: noRinse(),
+      ...(dilution().trim() ? { dilution: dilution().trim() } : {}),
+      ...(minutes() !== null ? { contactMinutes: minutes()! } : {}),
+      ...(mixId() ? { mixId: mixId() } : {}),
+    };
+    const chosen = ({ id }: { id: string }): boolean => this.chosen().has(id);
     this.form.record(
       ...this.vessels()
-        .filter(({ id }) => this.chosen().has(id))
-        .map(({ id: vesselId }) =>
-          this.form.entry('vessel.clean', {
-            vesselId,
-            agent: agent().trim(),
-            rinsed: rinsed(),
-            ...(dilution().trim() ? { dilution: dilution().trim() } : {}),
-            ...(minutes() !== null ? { contactMinutes: minutes()! } : {}),
+        .filter(chosen)
+        .map(({ id: vesselId }) => this.form.entry('vessel.clean', { vesselId, ...how })),
+      ...this.others()
+        .filter(chosen)
+        .map(({ id, what }) =>
+          this.form.entry('equipment.clean', {
+            what: what === 'room' ? { what, roomId: id } : { what, equipmentId: id },
+            ...how,
           }),
         ),
     );

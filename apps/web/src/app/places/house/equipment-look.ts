@@ -40,7 +40,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
             />
             @if (found(); as f) {
               @if (f.ok) {
-                <ct-mark [kind]="f.value.passed ? 'met' : 'act'">{{ foundWords() }}</ct-mark>
+                <ct-mark [kind]="f.value.passed ? 'met' : 'late'">{{ foundWords() }}</ct-mark>
               } @else {
                 <p class="watch">{{ f.refusal.message }}</p>
               }
@@ -83,12 +83,12 @@ import { TypedBeforeNote } from '../../ui/typed-before';
       <p class="small">Cleaned {{ house.dates().moment(c.at) }} by {{ c.by }}: {{ c.with }}</p>
     }
     @if (piece().history.length > 0) {
-      <h3>How it was found</h3>
+      <h2>How it was found</h2>
       <ol>
         @for (look of piece().history; track look.at) {
           <li>
             <span class="figure small">{{ house.dates().moment(look.at) }} {{ look.by }}</span>
-            <ct-mark [kind]="look.passed === false ? 'act' : 'met'">{{ look.words }}</ct-mark>
+            <ct-mark [kind]="look.passed === false ? 'late' : 'met'">{{ look.words }}</ct-mark>
           </li>
         }
       </ol>

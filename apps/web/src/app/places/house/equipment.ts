@@ -1,11 +1,11 @@
 import { Component, computed, signal } from '@angular/core';
 import type { EquipmentReply } from '@clear-tally/contract';
-import { EQUIPMENT_KINDS, EQUIPMENT_WORDS, formatGrams } from '@clear-tally/core';
-import { injectHouse } from '../../state/house';
+import { EQUIPMENT_KINDS, printMass } from '@clear-tally/core';
+import { injectDecimalMark, injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { Choices } from '../../ui/choices';
-import { Mark } from '../../ui/mark';
+import { Mark, type MarkKind } from '../../ui/mark';
 import { Nothing } from '../../ui/nothing';
 import { OwnersOnly } from '../../ui/owners-only';
 import { Waiting } from '../../ui/waiting';
@@ -49,9 +49,7 @@ const HEADS: Readonly<Record<Piece['kind'], string>> = {
                       ><b class="figure">{{ one.tag }}</b> {{ one.name }}
                       <span class="soft">{{ about(one) }}</span></span
                     >
-                    <ct-mark [kind]="one.due ? (one.due === 'failed' ? 'act' : 'watch') : 'met'">{{
-                      state(one)
-                    }}</ct-mark>
+                    <ct-mark [kind]="markOf(one)">{{ state(one) }}</ct-mark>
                   </button>
                 </li>
               }
@@ -153,15 +151,16 @@ const HEADS: Readonly<Record<Piece['kind'], string>> = {
 })
 export class Equipment {
   protected readonly house = injectHouse();
+  private readonly mark = injectDecimalMark();
   protected readonly rights = injectRights();
   protected readonly read = shown<EquipmentReply>(signal('/api/equipment'));
   protected readonly chosen = signal<string | null>(null);
   protected readonly way = signal<'look' | 'mix' | 'piece'>('look');
   protected readonly piece = computed(() => this.read.data()?.equipment.find(({ id }) => id === this.chosen()) ?? null);
   protected readonly ways = computed((): readonly (readonly ['look' | 'mix' | 'piece', string])[] => [
-    ['look', 'Look at it'],
-    ['mix', 'Mix sanitiser'],
-    ['piece', this.piece() ? 'Change it' : 'Add'],
+    ['look', 'A look'],
+    ['mix', 'Sanitiser'],
+    ['piece', this.piece() ? 'Change' : 'Add'],
   ]);
   protected readonly groups = computed(() =>
     EQUIPMENT_KINDS.map((kind) => ({
@@ -182,7 +181,7 @@ export class Equipment {
 
   protected about(one: Piece): string {
     return [
-      one.kind === 'scale' && `up to ${formatGrams(one.capacityGrams!)} by ${formatGrams(one.stepGrams!)}`,
+      one.kind === 'scale' && `up to ${this.mass(one.capacityGrams!)} by ${this.mass(one.stepGrams!)}`,
       one.kind === 'parts' && `${one.count} of them`,
       one.words,
       one.room,
@@ -200,8 +199,17 @@ export class Equipment {
     if (one.due === 'old') return `due again: last ${at}`;
     const looked = at && `in order ${at}`;
     const cleaned = one.cleaned && `cleaned ${this.house.dates().day(one.cleaned.at)}`;
-    return [looked, cleaned].filter(Boolean).join(', ') || EQUIPMENT_WORDS[one.kind].toLowerCase();
+    return [looked, cleaned].filter(Boolean).join(', ') || 'nothing recorded yet';
   }
+
+  protected markOf(one: Piece): MarkKind {
+    if (!one.inUse || (!one.due && !one.checkedAt && !one.cleaned)) return 'later';
+    return one.due === 'failed' ? 'late' : one.due ? 'watch' : 'met';
+  }
+
+  /** As its plate says it: 6 kg, 50 g. */
+  private readonly mass = (grams: number): string =>
+    printMass({ grams, unit: grams >= 1000 ? 'kg' : 'g', mark: this.mark() });
 
   protected isPast({ goodUntil, passed }: EquipmentReply['mixes'][number]): boolean {
     return !passed || Date.parse(goodUntil) < Date.parse(this.read.data()!.now);

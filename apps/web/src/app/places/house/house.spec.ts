@@ -26,8 +26,9 @@ const crock = {
   usedSince: false,
   weightVolumeMl: 350,
   inner: null,
+  details: {},
 };
-const house = { rooms: [{ id: ROOM, name: 'Cellar', usualCelsius: 14 }], vessels: [crock] };
+const house = { rooms: [{ id: ROOM, name: 'Cellar', usualCelsius: 14, details: {} }], vessels: [crock] };
 const fits = (kind: string, body: object): string[] => {
   const entry = { id: newId(), kind, happenedAt: new Date().toISOString(), by: newId(), device: 'spec', body };
   const read = entrySchema.safeParse(entry as unknown as Entry);

@@ -8,7 +8,9 @@ import { injectRights } from '../../state/person';
 import { Nothing } from '../../ui/nothing';
 import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
+import { DayField } from '../../ui/day-field';
 import { FigureInput } from '../../ui/figure-input';
+import { QuantityInput } from '../../ui/quantity-input';
 import { RecordButton } from '../../ui/record-button';
 import { OwnersOnly } from '../../ui/owners-only';
 import { Refusal } from '../../ui/refusal';
@@ -18,7 +20,14 @@ import { Tick } from '../../ui/tick';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { type DrawnVessel, VesselDrawing } from '../../ui/vessel-drawing';
 import { OfficeNav } from '../office/office-nav';
-import { readTags } from '@clear-tally/core';
+import {
+  allowedWords,
+  isRecordableDay,
+  readTags,
+  VESSEL_MATERIAL_WORDS,
+  VESSEL_MATERIALS,
+  type VesselMaterial,
+} from '@clear-tally/core';
 
 type Vessel = HouseReply['vessels'][number];
 type Shape = BodyOf<'vessel.add'>['shape'];
@@ -41,6 +50,17 @@ const CLOSURE_WORDS: Readonly<Record<string, string>> = {
   vacuum: 'vacuum',
 };
 
+type Light = NonNullable<NonNullable<BodyOf<'room.add'>['details']>['light']>;
+const LIGHTS: readonly (readonly [Light, string])[] = [
+  ['dark', 'dark'],
+  ['lit', 'lamps'],
+  ['sun', 'daylight'],
+];
+const OUT: readonly (readonly ['repair' | 'gone', string])[] = [
+  ['repair', 'under repair'],
+  ['gone', 'gone for good'],
+];
+
 /** Where things stand, and what they stand in: rooms in the order of the round, vessels drawn to one scale. */
 @Component({
   selector: 'ct-registers',
@@ -49,9 +69,11 @@ const CLOSURE_WORDS: Readonly<Record<string, string>> = {
     Nothing,
     Choices,
     CountInput,
+    DayField,
     FigureInput,
     FormField,
     OfficeNav,
+    QuantityInput,
     RecordButton,
     Refusal,
     RouterLink,
@@ -73,6 +95,12 @@ export class Registers {
   protected readonly shapes = SHAPES;
   protected readonly closures = Object.entries(CLOSURE_WORDS) as [Closure, string][];
   protected readonly closureWords = CLOSURE_WORDS;
+  protected readonly materials = VESSEL_MATERIALS.map((key) => [key, VESSEL_MATERIAL_WORDS[key]] as const);
+  protected readonly materialWords = VESSEL_MATERIAL_WORDS;
+  protected readonly lights = LIGHTS;
+  protected readonly outs = OUT;
+  /** What is seldom needed stays folded. */
+  protected readonly more = signal(false);
   protected readonly vessel = computed(
     () => this.house.house()?.vessels.find(({ id }) => id === this.chosen()) ?? null,
   );
@@ -92,16 +120,31 @@ export class Registers {
       weightMl: 0 as number | null,
       inUse: true,
       reason: '',
+      tareGrams: null as number | null,
+      mouthMm: null as number | null,
+      material: '' as VesselMaterial | '',
+      boughtOn: '',
+      condition: '',
+      out: '' as 'repair' | 'gone' | '',
     },
     about: computed(() => this.chosen() ?? 'new'),
     recorded: () => {
       this.form.values.tags.set('');
       this.form.values.reason.set('');
+      this.more.set(false);
       this.chosen.set(null);
     },
   });
   protected readonly roomForm = recordingForm('room.add', {
-    fields: { name: '', celsius: null as number | null, position: null as number | null },
+    fields: {
+      name: '',
+      celsius: null as number | null,
+      position: null as number | null,
+      least: null as number | null,
+      most: null as number | null,
+      light: '' as Light | '',
+      logger: '',
+    },
     about: computed(() => this.roomId() ?? 'new'),
     recorded: () => this.begin('room'),
   });
@@ -120,6 +163,7 @@ export class Registers {
       !v.litres() && 'how much it holds',
       !this.room() && 'a room for it',
       v.mostPercent() === null && 'how full at most',
+      v.boughtOn() !== '' && !isRecordableDay(v.boughtOn()) && 'a day it was bought on',
     ];
   });
   protected readonly drawn = computed((): DrawnVessel => {
@@ -152,17 +196,30 @@ export class Registers {
     return { ...vessel, fill: vessel.takenBy ? vessel.maxFill : 0, hold: false, formulaNumber: null };
   }
 
+  /** Out of use, and why; else how it is. */
+  protected stateOf({ inUse, details }: Vessel): string {
+    if (!inUse) return details.out === 'gone' ? ', gone' : details.out === 'repair' ? ', under repair' : ', out of use';
+    return details.condition ? `, ${details.condition}` : '';
+  }
+
   protected litres = (millilitres: number): string => `${Math.round(millilitres / 100) / 10} L`;
+  protected roomWords({ usualCelsius, details }: HouseReply['rooms'][number]): string {
+    const { light } = details;
+    const allowed = allowedWords(details);
+    return [`usually ${usualCelsius} °C`, allowed && `${allowed} allowed`, LIGHTS.find(([key]) => key === light)?.[1]]
+      .filter(Boolean)
+      .join(', ');
+  }
+
   protected roomOf = (id: string) => this.house.house()?.rooms.find((room) => room.id === id);
 
   protected begin(what: 'vessel' | 'room'): void {
     this.what.set(what);
     this.chosen.set(null);
     this.roomId.set(null);
-    const { name, celsius, position } = this.roomForm.values;
-    name.set('');
-    celsius.set(null);
-    position.set(null);
+    const { name, celsius, position, least, most, light, logger } = this.roomForm.values;
+    [name, light, logger].forEach((field) => field.set(''));
+    [celsius, position, least, most].forEach((field) => field.set(null));
   }
 
   protected editVessel(id: string): void {
@@ -178,6 +235,10 @@ export class Registers {
     const v = this.roomForm.values;
     v.name.set(of.name);
     v.celsius.set(of.usualCelsius);
+    v.least.set(of.details.leastCelsius ?? null);
+    v.most.set(of.details.mostCelsius ?? null);
+    v.light.set(of.details.light ?? '');
+    v.logger.set(of.details.logger ?? '');
     v.position.set((this.house.house()?.rooms ?? []).findIndex((room) => room.id === id) + 1);
   }
 
@@ -191,6 +252,26 @@ export class Registers {
     v.leastPercent.set(Math.round(of.minFill * 1000) / 10);
     v.weightMl.set(of.weightVolumeMl);
     v.inUse.set(of.inUse);
+    const { tareGrams, mouthMm, material, boughtOn, condition, out } = of.details;
+    v.tareGrams.set(tareGrams ?? null);
+    v.mouthMm.set(mouthMm ?? null);
+    v.material.set(material ?? '');
+    v.boughtOn.set(boughtOn ?? '');
+    v.condition.set(condition ?? '');
+    v.out.set(out ?? '');
+  }
+
+  /** What else is known of it; nothing that was not said. */
+  private details(): NonNullable<BodyOf<'vessel.add'>['details']> {
+    const v = this.form.values;
+    return {
+      tareGrams: v.tareGrams(),
+      mouthMm: v.mouthMm(),
+      material: v.material() || null,
+      boughtOn: v.boughtOn() || null,
+      condition: v.condition().trim() || null,
+      out: v.inUse() ? null : v.out() || null,
+    };
   }
 
   protected keepRoom(): void {
@@ -203,6 +284,12 @@ export class Registers {
       name: v.name().trim(),
       usualCelsius: v.celsius()!,
       position: Math.max(0, (v.position() ?? rooms + 1) - 1),
+      details: {
+        leastCelsius: v.least(),
+        mostCelsius: v.most(),
+        light: v.light() || null,
+        logger: v.logger().trim() || null,
+      },
     };
     this.roomForm.record(this.roomForm.entry(id ? 'room.change' : 'room.add', body));
   }
@@ -219,6 +306,7 @@ export class Registers {
       weightVolumeMl: v.weightMl() ?? 0,
       closure: v.closure(),
       roomId: this.room(),
+      details: this.details(),
     };
     if (of) {
       const { id, tag, inner } = of;

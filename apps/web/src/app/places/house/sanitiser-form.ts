@@ -53,6 +53,7 @@ const HOUR = 3_600_000;
       </div>
     </form>
   `,
+  styles: '.pair { display: grid; grid-template-columns: 1fr 1fr; gap: 12px; align-items: end; }',
 })
 export class SanitiserForm {
   readonly mixes = input.required<EquipmentReply['mixes']>();

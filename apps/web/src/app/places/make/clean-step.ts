@@ -95,6 +95,7 @@ export class CleanStep {
         vesselId,
         agent: this.agent().trim(),
         rinsed: this.rinsed(),
+        noRinse: this.form.values.noRinse(),
         ...(this.dilution().trim() ? { dilution: this.dilution().trim() } : {}),
         ...(this.minutes() !== null ? { contactMinutes: this.minutes()! } : {}),
       }),

@@ -265,8 +265,8 @@ export class FillStep {
       .map((vessel) => ({
         id: vessel.id,
         label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`,
-        disabled: !vessel.inUse || vessel.takenBy !== null,
-        detail: `${rooms.get(vessel.roomId) ?? ''} · ${!vessel.inUse ? 'under repair' : vessel.takenBy ? `holds ${vessel.takenBy}` : `free, takes ${formatGrams(leastMl(vessel))} to ${formatGrams(usableMl(vessel))}`}`,
+        disabled: !vessel.inUse || vessel.takenBy !== null || vessel.details.material === 'rusts',
+        detail: `${rooms.get(vessel.roomId) ?? ''} · ${!vessel.inUse ? (vessel.details.out === 'gone' ? 'gone' : 'under repair') : vessel.details.material === 'rusts' ? 'of a metal that rusts' : vessel.takenBy ? `holds ${vessel.takenBy}` : `free, takes ${formatGrams(leastMl(vessel))} to ${formatGrams(usableMl(vessel))}`}`,
       }))
       .sort((a, b) => Number(a.disabled) - Number(b.disabled));
   });
@@ -398,7 +398,7 @@ export class FillStep {
     // Both or neither: a cleaning without its fill would be a false line.
     if (this.cleaned())
       this.form.record(
-        this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling' }),
+        this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling', rinsed: true }),
         fill,
       );
     else this.form.record(fill);

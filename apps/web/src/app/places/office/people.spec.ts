@@ -11,9 +11,9 @@ const TOMASZ = {
 };
 const everybody: PeopleReply = {
   people: [
-    { ...ODILE, leftAt: null, lastDay: null, hasPin: true, signedIn: 2, devices: 1 },
-    { ...INES, leftAt: null, lastDay: null, hasPin: false, signedIn: 0, devices: 0 },
-    { ...TOMASZ, leftAt: null, lastDay: null, hasPin: true, signedIn: 1, devices: 3 },
+    { ...ODILE, leftAt: null, lastDay: null, hasPin: true, signedIn: 2, devices: 1, trainings: [] },
+    { ...INES, leftAt: null, lastDay: null, hasPin: false, signedIn: 0, devices: 0, trainings: [] },
+    { ...TOMASZ, leftAt: null, lastDay: null, hasPin: true, signedIn: 1, devices: 3, trainings: [] },
     {
       id: '018f6b1e-0000-7000-8000-0000000000bb',
       name: 'Gone Person',
@@ -24,6 +24,7 @@ const everybody: PeopleReply = {
       hasPin: false,
       signedIn: 0,
       devices: 0,
+      trainings: [],
     },
   ],
   locks: [{ personId: TOMASZ.id, until: '2026-11-25T12:05:00Z', here: true }],
@@ -57,7 +58,15 @@ describe('who comes in', () => {
     expect(rowOf(page, 'Gone Person').textContent).toContain('left');
   });
   it('an inspector has a last day, and what they looked at is opened at their line', async () => {
-    const row = { ...VERA, role: 'inspector' as const, leftAt: null, hasPin: true, signedIn: 0, devices: 0 };
+    const row = {
+      ...VERA,
+      role: 'inspector' as const,
+      leftAt: null,
+      hasPin: true,
+      signedIn: 0,
+      devices: 0,
+      trainings: [],
+    };
     const page = await open(ODILE, [{ ...row, lastDay: '2020-03-01' }]);
     expect(rowOf(page, 'Vera Lindqvist').textContent).toMatch(/inspector\s+ended 1 Mar 2020/);
     await pressIn(page, 'Vera Lindqvist', 'Looked at');
@@ -128,5 +137,48 @@ describe('who comes in', () => {
     expect(api.said).toEqual(['pin 1963 to 864213']);
     expect(page.text()).toContain('you are no longer');
     expect(page.field('The one you have now').value).toBe('');
+  });
+
+  it('what somebody was taught stands at their line, and is written down there', async () => {
+    const trainings: PeopleReply['people'][number]['trainings'] = [
+      {
+        id: '018f6b1e-0000-7000-8000-0000000000d1',
+        task: 'cleaning',
+        words: null,
+        taughtBy: 'Odile Marr',
+        on: '2020-01-02',
+        until: '2021-01-01',
+      },
+    ];
+    const LENA = { ...VERA, name: 'Lena Maas', initials: 'LM', role: 'maker' as const };
+    const page = await open(ODILE, [
+      { ...LENA, leftAt: null, lastDay: null, hasPin: true, signedIn: 0, devices: 0, trainings },
+    ]);
+    await pressIn(page, 'Lena Maas', 'Training');
+    expect(page.text()).toContain('2 Jan 2020, by Odile Marr, ended 1 Jan 2021');
+    await page.select('Taught in', 'heating');
+    expect(page.text()).toContain('missing: who taught it');
+    await page.type('By', 'A college');
+    await page.type('Until the end of', '1 Jan 2020');
+    expect(page.text()).toContain('missing: a last day after that');
+    await page.type('Until the end of', '');
+    await page.press('Write it down');
+    expect(api.sent[0]![0]!.body).toEqual(
+      jasmine.objectContaining({ personId: LENA.id, task: 'heating', taughtBy: 'A college', until: null }),
+    );
+  });
+
+  it('what asks for a training is ticked, and who has none yet is named before it is kept', async () => {
+    const page = await open();
+    const line = [...page.element.querySelectorAll('ct-trained-tasks ct-tick')].find((one) =>
+      one.textContent!.includes('Salt and brine'),
+    )!;
+    line.querySelector('input')!.click();
+    await page.settle();
+    expect(line.textContent!.replace(/\s+/g, ' ')).toContain('not yet: Odile Marr, Ines Calloway, Tomasz Reyk');
+    const keep = page.element.querySelector<HTMLButtonElement>('ct-trained-tasks button')!;
+    keep.click();
+    await page.settle();
+    expect(api.sent[0]![0]!.body).toEqual({ trainedTasks: ['salting'] });
   });
 });

@@ -20,6 +20,8 @@ import { HouseAddress } from './house-address';
 import { OfficeNav } from './office-nav';
 import { OwnPin } from './own-pin';
 import { TabletLock } from './tablet-lock';
+import { TrainedTasks } from './trained-tasks';
+import { TrainingOf } from './training';
 import { PersonForm } from './person-form';
 
 type Person = PeopleReply['people'][number];
@@ -52,6 +54,8 @@ const PAGES: Readonly<Record<string, string>> = {
     Refusal,
     TabletLock,
     TextField,
+    TrainedTasks,
+    TrainingOf,
     Waiting,
     FormField,
     RecordButton,
@@ -128,6 +132,17 @@ const PAGES: Readonly<Record<string, string>> = {
                           </button>
                           ·
                         }
+                        @if (one.role !== 'inspector') {
+                          <button
+                            type="button"
+                            class="plain small"
+                            [attr.aria-expanded]="teaching() === one.id"
+                            (click)="teaching.set(teaching() === one.id ? null : one.id)"
+                          >
+                            Training
+                          </button>
+                          ·
+                        }
                         <button type="button" class="plain small" (click)="changing.set(one.id)">Change</button>
                         ·
                         <button type="button" class="plain small" (click)="ask(one)">Has left</button>
@@ -150,6 +165,13 @@ const PAGES: Readonly<Record<string, string>> = {
                             }
                           </ol>
                         }
+                      </td>
+                    </tr>
+                  }
+                  @if (teaching() === one.id) {
+                    <tr>
+                      <td colspan="5">
+                        <ct-training [person]="one" (done)="read.again()" />
                       </td>
                     </tr>
                   }
@@ -215,6 +237,7 @@ const PAGES: Readonly<Record<string, string>> = {
             </table>
             <ct-refusal [message]="giving() ? null : problem()" />
             <ct-person-form (done)="read.again()" />
+            <ct-trained-tasks [people]="all.people" />
           }
         }
         <ct-own-pin (changed)="read.again()" />
@@ -242,6 +265,8 @@ export class People {
   protected readonly read = shown<PeopleReply>(computed(() => (this.rights.isOwner() ? '/api/people' : null)));
   protected readonly me = computed(() => this.person()?.id ?? null);
   protected readonly changing = signal<string | null>(null);
+  /** Whose training is open. */
+  protected readonly teaching = signal<string | null>(null);
   /** Whose looks are open. */
   protected readonly looking = signal<string | null>(null);
   protected readonly looks = shown<LooksReply>(

@@ -81,7 +81,7 @@ export class FitTool {
         usedSince: false,
         weightVolumeMl: 0,
         inner: null,
-  details: {},
+        details: {},
       };
     });
   });
