@@ -88,7 +88,6 @@ async function everyPage(page: Page): Promise<string[]> {
       'guide/reminders',
       'meters',
       'equipment',
-      'cleaning',
       'people',
       'other-devices',
     ],

@@ -34,9 +34,18 @@ export const formulaLine = z.strictObject({
   note: text(500).nullish(),
 });
 
+const bound = z.number().min(-99_999).max(99_999).nullable();
+
+/** What a check in the house's own words wants to know. */
+export const checkAsks = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('figure'), unit: text(16).nullable(), least: bound, most: bound }),
+  z.strictObject({ kind: z.literal('words') }),
+]);
+
 export const formulaCheck = z.strictObject({
   what: z.enum(PLAN_KIND_KEYS),
   words: text(80).nullable(),
+  asks: checkAsks.nullish(),
   rule: z.discriminatedUnion('kind', [
     z.strictObject({
       kind: z.literal('onDays'),

@@ -1,6 +1,6 @@
 import { CHECK_KIND_KEYS, GATE_KEYS, VERDICTS } from '@clear-tally/core';
 import { z } from 'zod';
-import { formulaCheck } from './formulas.js';
+import { checkAsks, formulaCheck } from './formulas.js';
 import { openHold } from './holds.js';
 import {
   entryOf,
@@ -82,8 +82,8 @@ export const checkMake = entryOf(
     what: z.enum(CHECK_KIND_KEYS),
     words: text(80).nullable(),
     quiet: z.boolean(),
-    /** Of a swelling 0 to 4; of a measured salt the fraction of the water phase. */
-    figure: z.number().min(0).max(100).nullish(),
+    /** Of a swelling 0 to 4; of a measured salt the fraction of the water phase; of an own check what it asks for. */
+    figure: z.number().min(-99_999).max(99_999).nullish(),
     note: text(300).nullish(),
     photo: photoId.nullish(),
   }),
@@ -155,6 +155,7 @@ const dueCheck = z.strictObject({
   state: z.enum(['due', 'late', 'later', 'waits']),
   missed: z.int(),
   mayBeQuiet: z.boolean(),
+  asks: checkAsks.nullable(),
   why: z.string().nullable(),
 });
 

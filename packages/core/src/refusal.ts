@@ -149,6 +149,7 @@ export const REFUSAL_CODES = [
   'meter.unknown',
   'meter.buffers',
   'check.notQuiet',
+  'check.unanswered',
   'device.silent',
   'device.unknown',
   'device.refused',

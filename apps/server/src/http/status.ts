@@ -170,6 +170,7 @@ export const STATUS = {
   'meter.unknown': 422,
   'meter.buffers': 422,
   'check.notQuiet': 422,
+  'check.unanswered': 422,
   'device.silent': 503,
   'device.unknown': 404,
   'device.refused': 409,

@@ -1,4 +1,5 @@
 import type { Form } from '../vessels/forms.js';
+import { accept, type Outcome, refuse } from '../refusal.js';
 import { counted } from '../units/print.js';
 import { CHECK_KINDS, type CheckKind, type PlanKind } from './checkKinds.js';
 
@@ -27,6 +28,17 @@ export type CheckRule =
   /** While this formula usually crosses the limit; without enough past vessels, until it has. */
   | { readonly kind: 'aroundCrossing'; readonly hours: number };
 
+/** What a check in the house's own words wants to know; without it, that it was done. */
+export type CheckAsks =
+  | {
+      readonly kind: 'figure';
+      readonly unit: string | null;
+      /** Outside these somebody says what was done about it. */
+      readonly least: number | null;
+      readonly most: number | null;
+    }
+  | { readonly kind: 'words' };
+
 /** A check of a plan. */
 export interface Check {
   readonly what: PlanKind;
@@ -34,6 +46,7 @@ export interface Check {
   readonly words: string | null;
   readonly rule: CheckRule;
   readonly condition: CheckCondition;
+  readonly asks?: CheckAsks | null | undefined;
 }
 
 /** A check as it is asked of a vessel: of its plan, or of what was seen on it. */
@@ -41,9 +54,60 @@ export type AskedCheck = Omit<Check, 'what'> & { readonly what: CheckKind };
 
 /** `checkWords(…) //=> 'pH on days 1, 2, 3, 5, 7, then every 7 days'` */
 export function checkWords(check: AskedCheck): string {
-  const name = check.words || CHECK_KINDS[check.what];
+  const name = [check.words || CHECK_KINDS[check.what], asksWords(check.asks)].filter(Boolean).join(', ');
   const { rule } = check;
   return [name, ruleWords(rule), CHECK_CONDITIONS[check.condition]].filter(Boolean).join(' ');
+}
+
+/** `asksWords({ kind: 'figure', unit: '%', least: 60, most: 80 }) //=> 'a figure in %, 60 to 80'` */
+export function asksWords(asks: CheckAsks | null | undefined): string {
+  if (!asks) return '';
+  if (asks.kind === 'words') return 'in words';
+  const { unit, least, most } = asks;
+  const bounds =
+    least !== null && most !== null
+      ? `${least} to ${most}`
+      : least !== null
+        ? `${least} or more`
+        : most !== null
+          ? `${most} at most`
+          : '';
+  return [`a figure${unit ? ` in ${unit}` : ''}`, bounds].filter(Boolean).join(', ');
+}
+
+/** Where a figure lies beside what its check calls usual. */
+export function besideUsual(asks: CheckAsks | null | undefined, figure: number | null): 'under' | 'over' | null {
+  if (asks?.kind !== 'figure' || figure === null) return null;
+  if (asks.least !== null && figure < asks.least) return 'under';
+  return asks.most !== null && figure > asks.most ? 'over' : null;
+}
+
+/**
+ * Whether a check in the house's own words is answered: by its figure or its words, where it asks for them; and a figure
+ * outside what the plan calls usual, by what was done about it.
+ * @param input.name what the check is called
+ */
+export function decideAnswered(input: {
+  readonly name: string;
+  readonly asks: CheckAsks | null | undefined;
+  readonly figure: number | null;
+  readonly note: string | null;
+}): Outcome<{ readonly outside: 'under' | 'over' | null }> {
+  const { name, asks, figure, note } = input;
+  if (!asks) return accept({ outside: null });
+  if (asks.kind === 'words')
+    return note?.trim()
+      ? accept({ outside: null })
+      : refuse('check.unanswered', `“${name}” wants words: write down what was seen.`, { field: 'note' });
+  if (figure === null) return refuse('check.unanswered', `“${name}” wants ${asksWords(asks)}.`, { field: 'figure' });
+  const outside = besideUsual(asks, figure);
+  return outside && !note?.trim()
+    ? refuse(
+        'check.unanswered',
+        `${figure}${asks.unit ? ` ${asks.unit}` : ''} is ${outside} what is usual for “${name}” (${asksWords(asks)}). Read it again; if it is so, write down what was done.`,
+        { field: 'note' },
+      )
+    : accept({ outside });
 }
 
 const everyWords = (hours: number): string =>

@@ -6,6 +6,7 @@ import {
   QUIET_KINDS,
   ruleWords,
   type AskedCheck,
+  type CheckAsks,
   type CheckKind,
 } from '../formula/index.js';
 
@@ -61,6 +62,8 @@ export interface DueCheck {
   readonly missed: number;
   /** "All quiet" answers it. */
   readonly mayBeQuiet: boolean;
+  /** A figure or words, of a check in the house's own words. */
+  readonly asks: CheckAsks | null;
   /** Why it waits, or why now. */
   readonly why: string | null;
 }
@@ -105,7 +108,8 @@ export function dueChecks(input: {
       words: check.words,
       name: check.words || CHECK_KINDS[check.what],
       rule: ruleWords(check.rule),
-      mayBeQuiet: QUIET_KINDS.includes(check.what),
+      mayBeQuiet: QUIET_KINDS.includes(check.what) && !check.asks,
+      asks: check.asks ?? null,
     };
     if (check.what === 'ph' && vessel.repeatAsked)
       return [

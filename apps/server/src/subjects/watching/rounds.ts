@@ -1,19 +1,24 @@
+import type { BodyOf } from '@clear-tally/contract';
 import {
   CHECK_KINDS,
   checkKey,
   checkKindOf,
+  besideUsual,
+  decideAnswered,
   formatGrams,
   phStanding,
   QUIET_KINDS,
   titratableAcidity,
   whyNotTaste,
 } from '@clear-tally/core';
+import type { Transaction } from '../../db/database.js';
 import { checkMark, checkPlan } from '../../db/schema/watching.js';
 import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
-import { refused } from '../../journal/refused.js';
+import { must, refused } from '../../journal/refused.js';
 import { TASTE_SAYS } from '../../lots/lineWords.js';
 import { addMovements, loadLot, type LotRow, refuseClosed } from '../../lots/lots.js';
+import { planAsks } from '../../lots/planAsks.js';
 import { refuseUnknownPhoto } from '../../lots/photos.js';
 import { phPoints } from '../../lots/readings.js';
 import { openHolds } from '../../lots/openHolds.js';
@@ -27,6 +32,20 @@ const early = (of: LotRow, at: Date): void => {
     );
 };
 
+/** The figure or the words that a check of the house's own asks for; bounds of the others. */
+async function answered(tx: Transaction, body: BodyOf<'check.make'>): Promise<{ outside: 'under' | 'over' | null }> {
+  const { lotId, what, words, figure = null, note = null } = body;
+  if (what !== 'own') {
+    if (figure !== null && (figure < 0 || figure > 100))
+      throw refused('figure.outOfRange', `${figure} was given; 0 to 100 is accepted.`, { field: 'figure' });
+    return { outside: null };
+  }
+  if (!words) return { outside: null };
+  const asks = (await planAsks(tx, [lotId])).get(lotId)?.get(words);
+  if (happened(tx)) return { outside: besideUsual(asks, figure) };
+  return must(decideAnswered({ name: words, asks, figure, note }));
+}
+
 /** A check made. Two people who make the same one are both kept. */
 export const checkMade = kind('check.make', {
   who: 'maker',
@@ -38,13 +57,14 @@ export const checkMade = kind('check.make', {
     refuseClosed(of, 'lotId');
     early(of, at);
     await refuseUnknownPhoto(tx, body.photo ?? null, 'photo');
+    const { outside } = await answered(tx, body);
     await tx.insert(checkMark).values({
       entryId: entry.id,
       lotId: of.id,
       key: checkKey(body),
       what: body.what,
       words: body.words,
-      quiet: body.quiet,
+      quiet: body.quiet && !outside,
       figure: body.figure ?? null,
       says: null,
       detail: body.note ? { note: body.note } : {},
@@ -53,11 +73,16 @@ export const checkMade = kind('check.make', {
       at,
       seq,
     });
-    return { facts: { name: body.words ?? CHECK_KINDS[body.what] }, lots: [of.id] };
+    return { facts: { name: body.words ?? CHECK_KINDS[body.what], ...(outside ? { outside } : {}) }, lots: [of.id] };
   },
   line: ({ entry, facts }) => ({
     what: `Looked after: ${String(facts['name'] ?? '')}`,
-    words: [checkKindOf(entry.body.what).book[entry.body.quiet ? 'quiet' : 'other'], entry.body.note]
+    words: [
+      typeof facts['outside'] === 'string'
+        ? `${facts['outside']} what is usual`
+        : checkKindOf(entry.body.what).book[entry.body.quiet ? 'quiet' : 'other'],
+      entry.body.note,
+    ]
       .filter(Boolean)
       .join(' · '),
     figure:
@@ -78,6 +103,10 @@ export const roundQuieted = kind('round.quiet', {
   record: async ({ tx, entry, body, seq, at }) => {
     const lots: string[] = [];
     let checks = 0;
+    const asks = await planAsks(
+      tx,
+      body.lots.map(({ lotId }) => lotId),
+    );
     for (const { lotId, checks: asked } of body.lots) {
       const of = await loadLot(tx, lotId, 'lots', ['fill']);
       refuseClosed(of, 'lots');
@@ -90,7 +119,7 @@ export const roundQuieted = kind('round.quiet', {
           { field: 'lots' },
         );
       for (const { what, words } of asked) {
-        if (!QUIET_KINDS.includes(what))
+        if (!QUIET_KINDS.includes(what) || (what === 'own' && asks.get(lotId)?.has(words ?? '') && !happened(tx)))
           throw refused(
             'check.notQuiet',
             `“${CHECK_KINDS[what] || words}” is not answered by “all quiet”: it wants its figure, or its own line. A look, the level, floaters, an airlock are.`,

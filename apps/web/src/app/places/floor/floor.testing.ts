@@ -21,6 +21,7 @@ export const check = (
   state,
   missed: 0,
   mayBeQuiet: ['look', 'level', 'press', 'airlock', 'own'].includes(what),
+  asks: null,
   why: null,
   ...more,
 });

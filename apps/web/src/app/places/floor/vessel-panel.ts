@@ -8,12 +8,13 @@ import { Mark } from '../../ui/mark';
 import { PhotoField } from '../../ui/photo-field';
 import { Refusal } from '../../ui/refusal';
 import { ReadingForm } from '../lots/reading-form';
+import { OwnCheck } from './own-check';
 import { openChecks, quietChecks } from './round';
 
 /** The vessel in hand on the round: everything due is recorded here, most of it with one tap. */
 @Component({
   selector: 'ct-vessel-panel',
-  imports: [Mark, PhotoField, ReadingForm, Refusal, RouterLink, RecordButton],
+  imports: [Mark, OwnCheck, PhotoField, ReadingForm, Refusal, RouterLink, RecordButton],
   template: `
     <div class="stack">
       @if (vessel().hold; as reason) {
@@ -44,6 +45,9 @@ import { openChecks, quietChecks } from './round';
           <button type="button" class="go wide" [ctRecord]="form" (click)="allQuiet()">
             All quiet: {{ quietNames() }}
           </button>
+        }
+        @for (check of asking(); track check.key) {
+          <ct-own-check [lotId]="vessel().lotId" [check]="check" (recorded)="recorded.emit()" />
         }
         @for (check of gas(); track check.key) {
           <div class="row ask">
@@ -153,10 +157,12 @@ export class VesselPanel {
       .map(({ name }) => name)
       .join(', '),
   );
+  /** In the house's own words, with a figure or words to be given. */
+  protected readonly asking = computed(() => this.open().filter(({ asks }) => asks !== null));
   protected readonly gas = computed(() =>
     this.open().filter(
-      ({ what, mayBeQuiet }) =>
-        (!mayBeQuiet || this.vessel().hold !== null) && !['reading', 'taste'].includes(this.answer(what)),
+      ({ what, mayBeQuiet, asks }) =>
+        !asks && (!mayBeQuiet || this.vessel().hold !== null) && !['reading', 'taste'].includes(this.answer(what)),
     ),
   );
   protected readonly wantsReading = computed(

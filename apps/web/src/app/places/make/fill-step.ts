@@ -398,7 +398,11 @@ export class FillStep {
     // Both or neither: a cleaning without its fill would be a false line.
     if (this.cleaned())
       this.form.record(
-        this.form.entry('vessel.clean', { vesselId: this.vesselId()!, agent: 'washed and rinsed at filling', rinsed: true }),
+        this.form.entry('vessel.clean', {
+          vesselId: this.vesselId()!,
+          agent: 'washed and rinsed at filling',
+          rinsed: true,
+        }),
         fill,
       );
     else this.form.record(fill);

@@ -14,6 +14,7 @@ import {
   PLAN_KIND_KEYS,
   type PlanKind,
 } from '@clear-tally/core';
+import { injectDecimalMark } from '../../../state/house';
 import { TextField } from '../../../ui/text-field';
 import { USUAL_DONE } from '../draft/draft';
 import { Tick } from '../../../ui/tick';
@@ -41,6 +42,19 @@ import { Select } from '../../../ui/select';
         <ct-select label="Check" [options]="kinds" [value]="what()" (valueChange)="what.set($event)" />
         @if (what() === 'own') {
           <ct-text label="In words" [value]="own()" (valueChange)="own.set($event)" />
+          <ct-select label="It wants" [options]="WANTS" [value]="wants()" (valueChange)="wants.set($event)" />
+          @if (wants() === 'figure') {
+            <ct-text class="narrow" label="in" placeholder="%" [value]="unit()" (valueChange)="unit.set($event)" />
+            <ct-text
+              class="narrow"
+              label="usually from"
+              [figures]="true"
+              [problem]="bounds().problem"
+              [value]="least()"
+              (valueChange)="least.set($event)"
+            />
+            <ct-text class="narrow" label="to" [figures]="true" [value]="most()" (valueChange)="most.set($event)" />
+          }
         }
         <ct-text
           label="When"
@@ -55,7 +69,11 @@ import { Select } from '../../../ui/select';
           (valueChange)="when.set($event)"
         />
         <ct-select label="Only" [options]="conditions" [value]="condition()" (valueChange)="condition.set($event)" />
-        <button type="button" [disabled]="!rule() || (what() === 'own' && !own().trim())" (click)="add()">
+        <button
+          type="button"
+          [disabled]="!rule() || (what() === 'own' && (!own().trim() || bounds().problem !== null))"
+          (click)="add()"
+        >
           Add the check
         </button>
       </div>
@@ -152,6 +170,27 @@ export class PlanEditor {
 
   protected readonly what = signal<PlanKind>('ph');
   protected readonly own = signal('');
+  /** What an own check wants to know, in which unit, and what is usual. */
+  protected readonly WANTS: readonly (readonly ['done' | 'figure' | 'words', string])[] = [
+    ['done', 'that it is done'],
+    ['figure', 'a figure'],
+    ['words', 'words'],
+  ];
+  protected readonly wants = signal<'done' | 'figure' | 'words'>('done');
+  protected readonly unit = signal('');
+  protected readonly least = signal('');
+  protected readonly most = signal('');
+  private readonly mark = injectDecimalMark();
+  protected readonly bounds = computed((): { least: number | null; most: number | null; problem: string | null } => {
+    const read = (text: string): number | null => {
+      const parsed = text.trim() === '' ? null : parseNumber({ text, decimalMark: this.mark() });
+      return parsed === null ? null : parsed.ok ? parsed.value : NaN;
+    };
+    const [least, most] = [read(this.least()), read(this.most())];
+    if (Number.isNaN(least) || Number.isNaN(most)) return { least: null, most: null, problem: 'figures, or nothing' };
+    const upsideDown = least !== null && most !== null && least > most;
+    return { least, most, problem: upsideDown ? 'the lower one first' : null };
+  });
   protected readonly when = signal('');
   protected readonly condition = signal<CheckCondition>('always');
   protected readonly kinds = PLAN_KIND_KEYS.map((key) => ({
@@ -175,10 +214,25 @@ export class PlanEditor {
     if (!rule) return;
     this.checksChange.emit([
       ...this.checks(),
-      { what: this.what(), words: this.what() === 'own' ? this.own().trim() : null, rule, condition: this.condition() },
+      {
+        what: this.what(),
+        words: this.what() === 'own' ? this.own().trim() : null,
+        rule,
+        condition: this.condition(),
+        ...(this.what() === 'own' && this.wants() !== 'done' ? { asks: this.asks() } : {}),
+      },
     ]);
+    [this.unit, this.least, this.most].forEach((field) => field.set(''));
+    this.wants.set('done');
     this.when.set('');
     this.own.set('');
+  }
+
+  private asks(): NonNullable<Check['asks']> {
+    const { least, most } = this.bounds();
+    return this.wants() === 'words'
+      ? { kind: 'words' }
+      : { kind: 'figure', unit: this.unit().trim() || null, least, most };
   }
 
   protected drop(index: number): void {
