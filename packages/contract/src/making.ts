@@ -162,6 +162,8 @@ export const ingredientAdd = entryOf(
     tareGrams: gramsOrNone.max(100_000).optional(),
     /** Stock past its date goes in only with a reason. */
     pastReason: text(300).optional(),
+    /** Why more goes in than the formula calls usual. */
+    unusualReason: text(300).optional(),
     /** Into the brine of the batch instead of its bowls: stays in it, or is boiled with it and strained out. */
     brine: z.enum(['stays', 'strained']).optional(),
   }),
@@ -210,6 +212,8 @@ const sheetLine = z.strictObject({
   materialId: id,
   name: z.string(),
   plannedGrams: z.number().nullable(),
+  /** What usually goes in of it, for this batch. */
+  usual: z.strictObject({ least: z.number().nullable(), most: z.number().nullable() }).nullable(),
   inGrams: z.number(),
   state: z.enum(['open', 'weighed', 'ticked', 'leftOut']),
   reason: z.string().nullable(),

@@ -20,6 +20,9 @@ import {
   type TickableMaterial,
   wantsSecondPerson,
   type WorkMark,
+  decideUsual,
+  type UsualGrams,
+  usualWords,
 } from '../src/index.js';
 
 const codeOf = (outcome: { ok: true } | { ok: false; refusal: { code: string } }): string =>
@@ -143,6 +146,29 @@ describe('formula lines on the run sheet', () => {
     ).toEqual(jasmine.objectContaining({ state: 'leftOut', reason: 'soft enough' })));
 });
 
+describe('what usually goes in of a line', () => {
+  const usual = { least: 20, most: 35 };
+  const asked = (inGrams: number, grams: number, reason: string | null = null, of = usual as UsualGrams | null) => {
+    const found = decideUsual({ name: 'Ginger', usual: of, inGrams, grams, reason });
+    return found.ok ? null : found.refusal.code;
+  };
+  it('more is asked about with all that is in, and goes in with a reason; less is never refused', () => {
+    expect([asked(0, 35), asked(30, 5), asked(0, 35.1)]).toEqual([null, null, null]);
+    expect([asked(0, 36), asked(30, 6), asked(0, 350)]).toEqual(['line.unusual', 'line.unusual', 'line.unusual']);
+    expect([asked(0, 350, 'for the hot one'), asked(0, 350, '  ')]).toEqual([null, 'line.unusual']);
+    expect([asked(0, 1), asked(0, 900, null, null), asked(0, 900, null, { least: 20, most: null })]).toEqual([
+      null,
+      null,
+      null,
+    ]);
+    expect([usualWords(usual), usualWords({ least: null, most: 35 }), usualWords({ least: 20, most: null })]).toEqual([
+      '20 g to 35 g',
+      '35 g at most',
+      '20 g or more',
+    ]);
+  });
+});
+
 describe('closing a batch', () => {
   const line = (state: SheetLine['state']): SheetLine => ({
     key: 'line-0',
@@ -153,6 +179,7 @@ describe('closing a batch', () => {
     state,
     reason: null,
     mayTick: false,
+    usual: null,
   });
   const step = (state: StepStanding['state']): StepStanding => ({ key: 'label', name: 'Label before the lid', state });
   const close = (over: Partial<Parameters<typeof decideClose>[0]> = {}) =>

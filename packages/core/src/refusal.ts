@@ -50,6 +50,7 @@ export const REFUSAL_CODES = [
   'making.stepOpen',
   'line.alwaysWeighed',
   'line.lotUnknown',
+  'line.unusual',
   'pack.ambient',
   'pack.restOpen',
   'pack.weightsMissing',

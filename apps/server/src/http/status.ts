@@ -69,6 +69,7 @@ export const STATUS = {
   'material.allergenAsked': 422,
   'making.stepOpen': 422,
   'line.alwaysWeighed': 422,
+  'line.unusual': 422,
   'line.lotUnknown': 422,
   'pack.restOpen': 422,
   'finish.restarts': 422,

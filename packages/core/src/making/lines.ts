@@ -1,3 +1,5 @@
+import type { UsualGrams } from '../scaling/index.js';
+import { formatGrams } from '../units/format.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { checkMass } from '../units/parseMass.js';
 
@@ -10,6 +12,8 @@ export interface SheetLine {
   readonly name: string;
   /** Null: to taste, or counted on something not known yet. */
   readonly plannedGrams: number | null;
+  /** What usually goes in, for this batch. */
+  readonly usual: UsualGrams | null;
   readonly inGrams: number;
   readonly state: LineState;
   readonly reason: string | null;
@@ -19,7 +23,14 @@ export interface SheetLine {
 
 /** Portions of one material settle its lines in their order; a mark of a person settles a line that is not weighed. */
 export function settleLines(input: {
-  planned: readonly { key: string; materialId: string; name: string; grams: number | null; mayTick?: boolean }[];
+  planned: readonly {
+    key: string;
+    materialId: string;
+    name: string;
+    grams: number | null;
+    usual?: UsualGrams | null;
+    mayTick?: boolean;
+  }[];
   weighed: readonly {
     line: string | null;
     materialId: string;
@@ -41,12 +52,43 @@ export function settleLines(input: {
       materialId: line.materialId,
       name: line.name,
       plannedGrams: line.grams,
+      usual: line.usual ?? null,
       inGrams,
       state: byScale ? 'weighed' : (mark?.how ?? 'open'),
       reason: byScale ? null : (mark?.reason ?? null),
       mayTick: line.mayTick ?? false,
     };
   });
+}
+
+/** "20 g to 35 g", "35 g at most". */
+export const usualWords = ({ least, most }: UsualGrams): string =>
+  least !== null && most !== null
+    ? `${formatGrams(least)} to ${formatGrams(most)}`
+    : most !== null
+      ? `${formatGrams(most)} at most`
+      : `${formatGrams(least ?? 0)} or more`;
+
+/**
+ * Whether what is in of a line, with what goes in now, stays under what usually goes in; beyond it somebody says why.
+ * Too little is not told before the last portion: it is said beside the line, and kept from nobody.
+ */
+export function decideUsual(input: {
+  readonly name: string;
+  readonly usual: UsualGrams | null;
+  readonly inGrams: number;
+  readonly grams: number;
+  readonly reason: string | null;
+}): Outcome<null> {
+  const { name, usual, inGrams, grams, reason } = input;
+  const all = inGrams + grams;
+  // What a scale cannot tell apart is no question.
+  if (usual?.most == null || all <= usual.most * 1.005 || reason?.trim()) return accept(null);
+  return refuse(
+    'line.unusual',
+    `${formatGrams(all)} of ${name} is over its usual range for this batch, ${usualWords(usual)}. Look at the scale and at the unit; if it is meant, say why.`,
+    { field: 'grams', facts: { asks: 'unusualReason' } },
+  );
 }
 
 export interface TickableMaterial {

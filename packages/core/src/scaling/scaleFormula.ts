@@ -5,6 +5,12 @@ import { reachTarget } from './reachTarget.js';
 import { sayWorking, type Working, type YieldSources } from './working.js';
 import type { YieldChain } from './yieldChain.js';
 
+/** What usually goes in, grams; a bound that nobody said keeps nothing out. */
+export interface UsualGrams {
+  readonly least: number | null;
+  readonly most: number | null;
+}
+
 export interface ScaledLine {
   readonly key: string;
   readonly materialId: string | null;
@@ -18,6 +24,8 @@ export interface ScaledLine {
   readonly pieceName: string | null;
   /** Outside the line's usual range: the bench asks. */
   readonly ask: string | null;
+  /** That range for this batch, grams; null where its formula says none. */
+  readonly usual: UsualGrams | null;
   readonly note: string | null;
   readonly working: Working;
 }
@@ -70,7 +78,7 @@ export function scaleFormula(input: {
   });
   const { produceGrams, waterGrams, saltGrams, heavy } = amounts;
   const say = sayWorking({ formula, target, chain, amounts, yieldSources: input.yieldSources ?? {} });
-  const none = { pieces: null, pieceName: null, ask: null, note: null, stage: 'mix' as const };
+  const none = { pieces: null, pieceName: null, ask: null, usual: null, note: null, stage: 'mix' as const };
   const lines: ScaledLine[] = [
     ...formula.produce.map((part, index) => ({
       ...none,
@@ -125,6 +133,7 @@ export function scaleFormula(input: {
       pieces,
       pieceName: line.pieceName ?? null,
       ask: askAbout(line),
+      usual: usualGrams(line, grams),
       note: line.note ?? line.written ?? null,
       stage: line.scaleBy === 'jar' ? 'pack' : line.scaleBy === 'finishedMass' ? 'finish' : 'mix',
       working: say.ingredient(line, base, grams, pieces),
@@ -142,6 +151,14 @@ export function scaleFormula(input: {
     lines,
     workings: { trimmed: say.trimmed(), bought: say.bought(), salt: say.salt(), waterPhaseSalt: say.waterPhaseSalt() },
   };
+}
+
+/** Mass follows the amount of a line straight, whatever it is counted on: so does what is usual. */
+function usualGrams(line: FormulaLine, grams: number | null): UsualGrams | null {
+  if (grams === null || !line.amount || (line.least == null && line.most == null)) return null;
+  const of = (bound: number | null | undefined): number | null =>
+    bound == null ? null : (bound * grams) / line.amount!;
+  return { least: of(line.least), most: of(line.most) };
 }
 
 function askAbout(line: FormulaLine): string | null {

@@ -3,7 +3,6 @@ import {
   batchCode,
   brineCode,
   checkMass,
-  decideBrineUse,
   decideSaltWeigh,
   decideScope,
   decideStart,
@@ -36,7 +35,6 @@ import {
 } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
 import { scalable } from '../../lots/scalable.js';
-import { donorGeneration, refuseTiredStarter } from '../../lots/starters.js';
 
 /** The next free batch code of the day it happened. */
 export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> {
@@ -305,81 +303,6 @@ export const saltAccept = kind('salt.accept', {
   },
   line: ({ entry }) => ({ what: 'Salt accepted as it is', words: entry.body.reason }),
 });
-
-/** Flavourings and starters; kept brine from another vessel makes that vessel an ancestor. */
-export const ingredientAdd = kind('ingredient.add', {
-  who: 'maker',
-  words: 'Ingredient added',
-  does: 'a flavouring, or kept brine from another vessel (which becomes an ancestor); into the bowls, or into the brine (`brine`: stays, strained)',
-  correct: 'ledger',
-  rulesBefore: true,
-  record: async (recording) => {
-    const { tx, body } = recording;
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['supply', 'preparation', 'fill']);
-    refuseClosed(batch, 'batchId');
-    refuseClosed(from, 'fromLotId');
-    await refuseHeld(tx, from, 'fromLotId');
-    await refusePast(tx, from, recording.at, body.pastReason);
-    const generation = from.kind === 'fill' ? await donorGeneration(tx, from) : from.generation;
-    if (from.form === 'keptBrine' && !happened(tx)) await refuseTiredStarter(tx, from, recording.at);
-    must(
-      decideBrineUse({
-        code: from.code,
-        touched: from.form === 'brine' ? from.touched : 'never',
-        sameBatch: from.batchId === batch.id,
-      }),
-    );
-    if (from.materialId) {
-      const [what] = await tx.select({ kind: material.kind }).from(material).where(eq(material.id, from.materialId));
-      if (what?.kind === 'packaging')
-        throw refused('lot.wrongKind', `${from.code} is ${from.name}: packaging is counted, and goes into no bowl.`, {
-          field: 'fromLotId',
-        });
-    }
-    must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
-    if (body.brine) return spiceInBrine(recording, batch, from);
-    await addMovements(recording, [
-      { from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' },
-    ]);
-    return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };
-  },
-  line: ({ entry, facts, code }) => ({
-    what: `Added ${code(entry.body.fromLotId)}`,
-    words: entry.body.brine
-      ? `into the brine ${String(facts['brine'] ?? '')}${entry.body.brine === 'strained' ? ', strained out of it' : ''}`
-      : null,
-    figure: formatGrams(entry.body.grams),
-  }),
-});
-
-/** A spice in the brine: what is poured of it carries its lot and its allergens, also when the spice itself is strained out. */
-async function spiceInBrine(
-  recording: InHand & { body: BodyOf<'ingredient.add'> },
-  batch: LotRow,
-  from: LotRow,
-): Promise<{ facts: Record<string, unknown>; lots: string[] }> {
-  const { tx, body } = recording;
-  const { brine } = await batchState(tx, batch);
-  if (!brine)
-    throw refused('lot.unknown', `${batch.code} has no brine yet: make up its water first, then its spices go in.`, {
-      field: 'brine',
-    });
-  const into = await loadLot(tx, brine.lotId, 'brine');
-  refuseClosed(into, 'brine');
-  if (into.touched !== null)
-    throw refused(
-      'lot.closed',
-      `${into.code} is poured, and what is left of it is told already: nothing more goes into it.`,
-      { field: 'brine' },
-    );
-  await addMovements(recording, [{ from: { lot: from }, to: { lotId: into.id }, grams: body.grams, field: 'grams' }]);
-  if (body.brine === 'strained')
-    await addMovements(recording, [
-      { from: { lot: into }, to: { sink: 'residue' }, grams: body.grams, field: 'grams' },
-    ]);
-  return { facts: { brine: into.code, strained: body.brine === 'strained' }, lots: [batch.id, into.id, from.id] };
-}
 
 /** Somebody else recorded, or a weight was put right, since the screen was read: nothing is recorded on an old sight. */
 function refuseChanged(

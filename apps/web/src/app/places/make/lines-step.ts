@@ -3,7 +3,7 @@ import { Component, computed, input, output, signal, viewChild } from '@angular/
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { effectsOf, formatGrams, formatPercent, saltAtScale, saltToReach } from '@clear-tally/core';
+import { effectsOf, formatGrams, formatPercent, saltAtScale, saltToReach, usualWords } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -93,7 +93,11 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                 [class.go]="at()?.verdict !== 'over'"
                 [class.stern]="at()?.verdict === 'over'"
                 [ctRecord]="form"
-                [needs]="[!lotId() && 'which lot', !toRecord() && 'how much']"
+                [needs]="[
+                  !lotId() && 'which lot',
+                  !toRecord() && 'how much',
+                  beside() === 'over' && !form.values.unusualReason().trim() && 'why more than usual',
+                ]"
               >
                 Record {{ toRecord() ? mass(toRecord()!) : '' }} {{ now.name
                 }}{{ toRecord() && at()?.verdict === 'over' ? ', ' + mass(-at()!.toTargetGrams) + ' over' : '' }}
@@ -131,6 +135,19 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                   (picked)="into.set($event); form.edited()"
                 />
               </div>
+            }
+            @if (usual(); as range) {
+              <p class="small" [class.soft]="beside() === null" [class.watch]="beside() !== null" role="status">
+                Usually {{ range }} for this batch.
+                @if (beside() === 'under') {
+                  With what is in it stays under that: is there another portion, or is it meant?
+                } @else if (beside() === 'over') {
+                  That is over it: look at the scale and at the unit.
+                }
+              </p>
+            }
+            @if (beside() === 'over') {
+              <ct-text label="Why more goes in" [formField]="form.fields.unusualReason" />
             }
             @if (form.problemAt('pastReason')) {
               <ct-text label="Why it goes in all the same" [formField]="form.fields.pastReason" />
@@ -213,11 +230,12 @@ export class LinesStep {
   protected readonly words = STATE_WORDS;
   protected readonly scale = injectScale('this ingredient');
   protected readonly form = recordingForm('ingredient.add', {
-    fields: { typed: null as number | null, pastReason: '' },
+    fields: { typed: null as number | null, pastReason: '', unusualReason: '' },
     about: computed(() => `${this.batch().batchId} ${this.line()?.key}`),
     recorded: () => {
       this.field()?.clear();
       this.pastReason.set('');
+      this.form.values.unusualReason.set('');
       this.scale.taken();
       this.lineKey.set(null);
     },
@@ -320,6 +338,20 @@ export class LinesStep {
       ? saltAtScale({ saltGrams: now.inGrams + (grams ?? 0), targetGrams: now.plannedGrams, tolerance: LINE_TOLERANCE })
       : null;
   });
+  protected readonly usual = computed(() => {
+    const range = this.line()?.usual;
+    return range ? usualWords(range) : null;
+  });
+  /** Where what is in and what stands on the scale lies beside what usually goes in. */
+  protected readonly beside = computed(() => {
+    const now = this.line();
+    const grams = this.scale.orLive(this.typed());
+    if (!now?.usual || !grams) return null;
+    const all = now.inGrams + grams;
+    const { least, most } = now.usual;
+    if (most !== null && all > most * 1.005) return 'over';
+    return least !== null && all < least * 0.995 ? 'under' : null;
+  });
   protected readonly means = computed(() => {
     const at = this.at();
     return at ? standingWords(at, formatGrams(this.line()!.plannedGrams!)) : 'to taste';
@@ -358,6 +390,9 @@ export class LinesStep {
         line: line.key,
         ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+        ...(this.beside() === 'over' && this.form.values.unusualReason().trim()
+          ? { unusualReason: this.form.values.unusualReason().trim() }
+          : {}),
         ...(this.batch().brine && this.station() === 'flavour' && this.into() !== 'bowls'
           ? { brine: this.into() as 'stays' | 'strained' }
           : {}),

@@ -154,6 +154,23 @@ describe('the run sheet', () => {
   });
 });
 
+describe('what usually goes in of a line', () => {
+  const batch = oneBatch({ lines: [{ ...oneBatch().lines[0]!, inGrams: 10, usual: { least: 80, most: 120 } }] });
+
+  it('is said beside the field; over it the bench asks why, the portions before counted in', async () => {
+    house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });
+    const page = await open(LinesStep, { batch, station: 'flavour' });
+    expect(page.text()).toContain('Usually 80 g to 120 g for this batch.');
+    await page.type('On the scale', '60');
+    expect(page.text()).toContain('it stays under that');
+    await page.type('On the scale', '112');
+    expect(page.text()).toContain('That is over it: look at the scale and at the unit.');
+    expect(page.text()).toContain('why more than usual');
+    await page.type('Why more goes in', 'for the market');
+    expect(page.text()).not.toContain('why more than usual');
+  });
+});
+
 describe('formula lines', () => {
   it('one lot of it in the house need not be chosen; the next open line follows', async () => {
     house({ [`/api/supplies?materialId=${id('e2')}`]: { lots: [supply('60', 'Juniper berries')] } });

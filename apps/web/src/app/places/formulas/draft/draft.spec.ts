@@ -35,6 +35,21 @@ const notebook = (over: Partial<Draft> = {}): Draft =>
     ...over,
   });
 
+describe('what usually goes in of a line', () => {
+  const line = (least: string, most: string) =>
+    read(notebook({ lines: [{ ...emptyLine('Black pepper', '3 g per kg'), key: 'l', least, most }] }));
+
+  it('is typed as its amount is, in grams or by kitchen measures, and goes with the formula', () => {
+    const { body } = line('2 g per kg', '0.5 %');
+    expect([body!.lines[0]!.least, body!.lines[0]!.most]).toEqual([0.002, 0.005]);
+    expect(line('', '4 g per kg').body!.lines[0]!.least).toBeUndefined();
+  });
+  it('an end that cannot be read, or the wrong way round, is said at its field', () => {
+    expect(saidAt(line('some', ''), 'line.l.least').problem).not.toBeNull();
+    expect(saidAt(line('5 g per kg', '2 g per kg'), 'line.l.most').problem).toContain('the lower end first');
+  });
+});
+
 describe('a recipe out of a notebook', () => {
   it('W2: of unknown nation the salt stays open, and the spread is shown', () => {
     const reading = read(notebook({ saltMaterial: '' }));

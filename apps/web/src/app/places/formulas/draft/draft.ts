@@ -71,8 +71,9 @@ export interface DraftLine {
   readonly scaleBy: ScaleBy;
   readonly perMl: string;
   readonly exponent: string;
-  readonly least: number | null;
-  readonly most: number | null;
+  /** What usually goes in, typed as the amount is. */
+  readonly least: string;
+  readonly most: string;
   readonly pieceGrams: number | null;
   readonly variants: readonly string[] | null;
   readonly note: string;
@@ -109,8 +110,8 @@ export const emptyLine = (material = '', amount = ''): DraftLine => ({
   scaleBy: 'mainMass',
   perMl: '',
   exponent: '',
-  least: null,
-  most: null,
+  least: '',
+  most: '',
   pieceGrams: null,
   variants: null,
   note: '',

@@ -183,9 +183,9 @@ class Reading {
             finishedMass: base.reference,
           }[line.scaleBy as 'mainMass'] ?? null);
     let amount: number | null = null;
-    if (line.scaleBy !== 'toTaste' && line.amount.trim() !== '') {
-      const rate = readRate({
-        text: line.amount,
+    const rateOf = (text: string): ReturnType<typeof readRate> =>
+      readRate({
+        text,
         decimalMark: this.decimalMark,
         scaleBy: line.scaleBy,
         baseGrams,
@@ -194,6 +194,8 @@ class Reading {
         nationality: this.draft.nationality,
         what: line.material || 'this',
       });
+    if (line.scaleBy !== 'toTaste' && line.amount.trim() !== '') {
+      const rate = rateOf(line.amount);
       if (rate.ok) {
         amount = Number(rate.value.amount.toPrecision(9));
         this.fields[`${at}.amount`] = {
@@ -211,12 +213,36 @@ class Reading {
       ...(pieceGrams && counted ? { pieceGrams } : {}),
       ...(line.scaleBy === 'jar' ? { perMl: this.number(`${at}.perMl`, line.perMl, 20, 20_000) ?? null } : {}),
       ...(line.exponent.trim() === '' ? {} : { exponent: this.number(`${at}.exponent`, line.exponent, 0.3, 1.5) ?? 1 }),
-      ...(line.least === null ? {} : { least: line.least }),
-      ...(line.most === null ? {} : { most: line.most }),
+      ...this.usual(line, at, rateOf),
       ...(line.variants === null || this.draft.variants.length === 0 ? {} : { variants: [...line.variants] }),
       ...(line.note.trim() ? { note: line.note.trim() } : {}),
       ...(written ? { written } : {}),
     };
+  }
+
+  /** What usually goes in of a line, each end as it is typed; an end that cannot be read keeps the formula from being kept. */
+  private usual(
+    line: DraftLine,
+    at: string,
+    rateOf: (text: string) => ReturnType<typeof readRate>,
+  ): { least?: number; most?: number } {
+    const end = (key: 'least' | 'most'): number | null => {
+      const text = (line[key] ?? '').trim();
+      if (text === '' || line.scaleBy === 'toTaste') return null;
+      const rate = rateOf(text);
+      if (!rate.ok) return this.stop(`${at}.${key}`, rate.refusal.message);
+      this.fields[`${at}.${key}`] = {
+        say: rate.value.understood === text ? null : `= ${rate.value.understood}`,
+        problem: null,
+      };
+      return Number(rate.value.amount.toPrecision(9));
+    };
+    const [least, most] = [end('least'), end('most')];
+    if (least !== null && most !== null && least > most) {
+      this.stop(`${at}.most`, 'This is less than where it begins: the lower end first.');
+      return {};
+    }
+    return { ...(least === null ? {} : { least }), ...(most === null ? {} : { most }) };
   }
 
   private numbers() {
