@@ -1,4 +1,4 @@
-import type { BodyOf, MakeReply } from '@clear-tally/contract';
+import type { BodyOf, FormulaReply, MakeReply } from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, receive } from './oneBatch.js';
 
@@ -24,7 +24,15 @@ describe('what usually goes in of a line', () => {
     const lines = [
       { materialId: house.names.pepper, scaleBy: 'mainMass' as const, amount: 0.003, least: 0.002, most: 0.004 },
     ];
-    await house.record('formula.save', { ...data, formulaId, number: 77, version: 1, name: 'Peppered', lines });
+    await house.record('formula.save', {
+      ...data,
+      formulaId,
+      number: 77,
+      version: 1,
+      name: 'Peppered',
+      lines,
+      equipment: [{ tag: 'T1', words: 'T1' }],
+    });
     pepper = await receive(house, house.names.pepper, 2000, 'LM-1', daysAgo(9));
     batchId = ids.next();
     await house.record('batch.start', {
@@ -51,5 +59,10 @@ describe('what usually goes in of a line', () => {
     expect((await add(20)).body.code).toBe('line.unusual');
     expect((await add(20, { unusualReason: 'for the market, hot' })).status).toBe(200);
     expect((await line()).inGrams).toBe(45);
+  });
+
+  it('what a formula is made with comes back with it', async () => {
+    const { body } = await maker.get<FormulaReply>(`/api/formulas/${formulaId}`);
+    expect(body.equipment).toEqual([{ tag: 'T1', words: 'T1' }]);
   });
 });

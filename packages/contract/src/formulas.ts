@@ -167,6 +167,11 @@ export const formulaBody = z.strictObject({
     .optional(),
   checks: z.array(formulaCheck).max(24).optional(),
   done: doneness.nullish(),
+  /** What it is made with: by its tag in the house's register, or in words. */
+  equipment: z
+    .array(z.strictObject({ tag: z.string().max(6).nullable(), words: text(80) }))
+    .max(16)
+    .optional(),
   /** Ready windows by starter, temperature, season and variant; the one that fits most closely counts. */
   windows: z.array(formulaWindow).max(12).optional(),
   /** Where it should stand, °C; without it the usual band of its room. */

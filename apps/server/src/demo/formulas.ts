@@ -74,6 +74,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       saltBasis: 'ofVegetable',
       saltFraction: 0.022,
       lines: [line('juniper', 'saltMass', 0.3, { least: 0.1, most: 0.4 })],
+      equipment: ['T1', 'SC2', 'GW'].map((tag) => ({ tag, words: tag })),
       yields: { trim: 0.78, ferment: 0.97, pack: 0.97 },
       usualDays: 28,
       referenceGrams: 20_000,

@@ -52,6 +52,7 @@ import { type ChosenYields, YieldsChoice } from './bench/yields-choice';
 import { Tick } from '../../ui/tick';
 import { TextField } from '../../ui/text-field';
 import { Select } from '../../ui/select';
+import { EquipmentNeeded } from './equipment-needed';
 
 const FROM = { jars: 'Jars', trimmed: 'Trimmed', bought: 'Bought', vessels: 'Vessels', stock: 'Stock' } as const;
 type From = keyof typeof FROM;
@@ -60,6 +61,7 @@ type From = keyof typeof FROM;
 @Component({
   selector: 'ct-formula',
   imports: [
+    EquipmentNeeded,
     Tabs,
     Choices,
     CautionsAt,

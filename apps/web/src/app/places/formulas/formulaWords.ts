@@ -71,6 +71,9 @@ export function formulaWords(formula: FormulaReply): Worded {
           ? `${(2 ** line.exponent).toFixed(2)} times as much for twice the batch`
           : '',
         line.variants ? `only ${line.variants.join(', ')}` : '',
+        line.least != null || line.most != null
+          ? `usually ${[line.least, line.most].map((end) => (end == null ? '…' : plain(BY_FRACTION.has(line.scaleBy) ? end * 1000 : end))).join(' to ')} g`
+          : '',
         line.note ?? '',
       ]
         .filter(Boolean)
@@ -93,6 +96,11 @@ export function formulaWords(formula: FormulaReply): Worded {
       key: 'celsius',
       what: 'Stands at',
       words: formula.celsius ? `${formula.celsius.least} to ${formula.celsius.most} °C` : 'by its room',
+    },
+    {
+      key: 'equipment',
+      what: 'Equipment',
+      words: (formula.equipment ?? []).map(({ words }) => words).join(', ') || 'none named',
     },
     { key: 'variants', what: 'Variants', words: formula.variants.join(', ') || 'none' },
     ...formula.steps.map((step, index) => ({

@@ -53,7 +53,10 @@ import { TypedBeforeNote } from '../../ui/typed-before';
                 {{ lacks() === 1 ? 'One is' : lacks() + ' are' }} missing of {{ piece().count }}. What is in no drawer
                 may be in a jar.
               </p>
-              <ct-text label="Where may it be" [formField]="form.fields.words" />
+              <ct-text
+                [label]="lacks() === 1 ? 'Where may it be' : 'Where may they be'"
+                [formField]="form.fields.words"
+              />
             }
           }
           @default {

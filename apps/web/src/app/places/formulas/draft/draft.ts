@@ -50,6 +50,8 @@ export interface Draft {
   readonly steps: readonly DraftStep[];
   readonly checks: readonly Check[];
   readonly done: Doneness | null;
+  /** What it is made with, tags and words between commas. */
+  readonly equipment?: string;
   /** Ready windows by condition; drafts from before there were any have none. */
   readonly windows?: readonly FormulaWindow[];
   readonly labourFixed: string;

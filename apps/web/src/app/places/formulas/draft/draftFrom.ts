@@ -121,6 +121,7 @@ function draftFromNamed(formula: Named, number: number): Draft {
     checks: formula.checks ?? [],
     done: formula.done ?? null,
     windows: formula.windows ?? [],
+    equipment: (formula.equipment ?? []).map(({ words }) => words).join(', '),
     labourFixed: formula.labour ? plain(formula.labour.fixedMinutes) : '',
     labourPerKg: formula.labour ? plain(formula.labour.minutesPerKg) : '',
     rules: formula.rules ?? {},

@@ -239,7 +239,10 @@ class Reading {
     };
     const [least, most] = [end('least'), end('most')];
     if (least !== null && most !== null && least > most) {
-      this.stop(`${at}.most`, 'This is less than where it begins: the lower end first.');
+      this.stop(
+        `${at}.most`,
+        `The usual range of ${line.material || 'this line'} ends before it begins: the lower end first.`,
+      );
       return {};
     }
     return { ...(least === null ? {} : { least }), ...(most === null ? {} : { most }) };
@@ -400,6 +403,7 @@ class Reading {
     const { draft } = this;
     const fixed = this.number('labourFixed', draft.labourFixed, 0, 2000);
     const perKg = this.number('labourPerKg', draft.labourPerKg, 0, 200);
+    const equipment = equipmentNamed(draft.equipment ?? '');
     return {
       formulaId: draft.formulaId,
       number: draft.number,
@@ -431,6 +435,7 @@ class Reading {
         rule: check.rule.kind === 'onDays' ? { ...check.rule, days: [...check.rule.days] } : { ...check.rule },
       })),
       ...((draft.windows ?? []).length > 0 ? { windows: draft.windows!.map((one) => ({ ...one })) } : {}),
+      ...(equipment.length > 0 ? { equipment } : {}),
       done: draft.done && { ...draft.done, days: draft.done.days && { ...draft.done.days } },
       labour: fixed === null && perKg === null ? null : { fixedMinutes: fixed ?? 0, minutesPerKg: perKg ?? 0 },
       makes: (draft.makes || null) as Body['makes'],
@@ -512,3 +517,12 @@ export function stableIds(): (name: string) => string {
   const ids = new Map<string, string>();
   return (name) => ids.get(name) ?? ids.set(name, v7()).get(name)!;
 }
+
+/** "T1, SC2, cabbage plane": what looks like a tag is one, whatever the house has of it now. */
+export const equipmentNamed = (text: string): NonNullable<Body['equipment']> =>
+  text
+    .split(/[,;\n]/)
+    .map((part) => part.trim().slice(0, 80))
+    .filter((part, index, all) => part !== '' && all.indexOf(part) === index)
+    .slice(0, 16)
+    .map((words) => ({ tag: /^[A-Z][A-Z0-9]{0,5}$/.test(words) ? words : null, words }));
