@@ -1,4 +1,3 @@
-import type { BodyOf } from '@clear-tally/contract';
 import {
   batchCode,
   brineCode,
@@ -19,20 +18,10 @@ import { house, houseRule } from '../../db/schema/house.js';
 import { lot, saltAcceptance } from '../../db/schema/ledger.js';
 import { formula, formulaState, material } from '../../db/schema/stores.js';
 import { ask, Falls, happened } from '../../journal/asItHappened.js';
-import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
-import {
-  addLot,
-  addMovements,
-  codeFor,
-  firstFree,
-  loadLot,
-  type LotRow,
-  refuseClosed,
-  refuseHeld,
-} from '../../lots/lots.js';
+import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
 import { scalable } from '../../lots/scalable.js';
 
