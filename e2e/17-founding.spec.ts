@@ -138,6 +138,7 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
     'Suppliers',
     'Materials',
     'People',
+    'Equipment',
     'How',
   ]);
   const before = await housed(page);
@@ -146,6 +147,7 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
   book.getWorksheet('Vessels')!.addRow(['R1', 'urn', 5, '', 88, '', 'airlock', 'Drying room']);
   book.getWorksheet('Materials')!.addRow(['Celery salt', 'flavouring', 1, 60, '', 'celery', '']);
   book.getWorksheet('People')!.addRow(['Bo Hale', 'BH', 'maker']);
+  book.getWorksheet('Equipment')!.addRow(['SC7', 'scale', 'Bench scale', 6000, 1, '', '', 'Drying room']);
   const bring = async (): Promise<void> =>
     page.getByLabel('Bring it filled in').setInputFiles({
       name: 'house.xlsx',
@@ -160,8 +162,9 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
   vessels.spliceRows(vessels.rowCount, 1);
   await bring();
   await expect(brought).toContainText('12 vessels: R1, R2');
-  await page.getByRole('button', { name: 'Take in 15 rows' }).click();
-  await expect(page.getByText('15 rows taken in')).toBeVisible();
+  await expect(brought).toContainText('equipment: SC7');
+  await page.getByRole('button', { name: 'Take in 16 rows' }).click();
+  await expect(page.getByText('16 rows taken in')).toBeVisible();
   const after = await housed(page);
   expect([after.rooms - before.rooms, after.vessels - before.vessels, after.materials - before.materials]).toEqual([
     1, 12, 1,

@@ -28,7 +28,7 @@ type Fill = (name: string, sql: string) => Promise<void>;
  * A house of ten years: founded through the write path; then `batches` that are past, written by the database in sets
  * (the write path would take a day), every line of the book valid and chained to the one before; then 44 batches made
  * through the write path again, with twenty live vessels.
- * 20,000 batches are about 3 million movements, 2.5 million journal entries, a million readings and 5 million jars.
+ * 20,000 batches are about 1.5 million movements, 2.5 million journal entries, a million readings and 5 million jars.
  */
 export async function makeTenYears(
   connection: Connection,

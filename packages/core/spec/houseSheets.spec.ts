@@ -8,6 +8,7 @@ const NOTHING: HouseKnown = {
   materials: [],
   people: [],
   initials: [],
+  equipment: [],
 };
 const sheet = (name: string, ...rows: readonly (readonly string[])[]): SheetRead => ({
   name,
@@ -207,5 +208,48 @@ describe('a house from a workbook', () => {
       decimalMark: 'comma',
     });
     expect(rooms[0]!.usualCelsius).toBe(13.5);
+  });
+
+  it('equipment comes with its room, of this house or of the same workbook; what is half said names its cell', () => {
+    const head = ['Tag', 'What', 'Name', 'Weighs up to, g', 'Smallest step, g', 'How many', 'In words', 'Room'];
+    const rows = [
+      ['sc1', 'scale', 'Bench scale', '6000', '1', '', '', 'cellar'],
+      ['AL', 'parts', 'Airlocks', '', '', '14', 'with gasket', ''],
+      ['T1', 'tool', 'Shredder', '6000', '1', '3', '', ''],
+      ['SC2', 'scale', 'Floor scale', '6000', '', '', '', ''],
+      ['GW', 'parts', 'Weights', '', '', '2.5', '', ''],
+      ['AL', 'parts', 'Airlocks again', '', '', '3', '', ''],
+      ['TAP1', 'water', 'Tap', '', '', '', '', 'Attic'],
+      ['OLD', 'tool', 'Paddle', '', '', '', '', ''],
+    ];
+    const found = readHouseSheets({
+      sheets: [
+        {
+          name: 'Rooms',
+          rows: [
+            ['Room', 'Usual °C'],
+            ['Cellar', '14'],
+          ].map((cells, at) => ({ row: at + 1, cells })),
+        },
+        { name: 'Equipment', rows: [head, ...rows].map((cells, at) => ({ row: at + 1, cells })) },
+      ],
+      known: {
+        rooms: [],
+        tags: [],
+        suppliers: [],
+        prefixes: [],
+        materials: [],
+        people: [],
+        initials: [],
+        equipment: ['OLD'],
+      },
+    });
+    const none = { capacityGrams: null, stepGrams: null, count: null, words: null, room: null };
+    expect(found.equipment).toEqual([
+      { ...none, tag: 'SC1', kind: 'scale', name: 'Bench scale', capacityGrams: 6000, stepGrams: 1, room: 'Cellar' },
+      { ...none, tag: 'AL', kind: 'parts', name: 'Airlocks', count: 14, words: 'with gasket' },
+      { ...none, tag: 'T1', kind: 'tool', name: 'Shredder' },
+    ]);
+    expect([found.known, found.faults.map(({ cell }) => cell)]).toEqual([1, ['D5', 'F6', 'A7', 'H8']]);
   });
 });

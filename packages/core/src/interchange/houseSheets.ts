@@ -1,3 +1,4 @@
+import { EQUIPMENT_KINDS, type EquipmentKind } from '../equipment/index.js';
 import { ALLERGEN_KEYS, ALLERGENS } from '../rollup/allergens.js';
 import { textFault } from '../typing/index.js';
 import { type DecimalMark, parseNumber } from '../units/parseNumber.js';
@@ -10,6 +11,7 @@ export const HOUSE_SHEETS = {
   Suppliers: ['Supplier*', 'Head of codes*', 'Own plot'],
   Materials: ['Material*', 'Kind*', 'Water %*', 'Salt %', 'Trims to %', 'Allergens', 'Spoon of 15 mL, g'],
   People: ['Name*', 'Initials*', 'Role*'],
+  Equipment: ['Tag*', 'What*', 'Name*', 'Weighs up to, g', 'Smallest step, g', 'How many', 'In words', 'Room'],
 } as const;
 export type HouseSheet = keyof typeof HOUSE_SHEETS;
 
@@ -60,12 +62,24 @@ export interface PersonRow {
   readonly role: string;
 }
 
+export interface EquipmentRow {
+  readonly tag: string;
+  readonly kind: EquipmentKind;
+  readonly name: string;
+  readonly capacityGrams: number | null;
+  readonly stepGrams: number | null;
+  readonly count: number | null;
+  readonly words: string | null;
+  readonly room: string | null;
+}
+
 export interface HouseRead {
   readonly rooms: readonly RoomRow[];
   readonly vessels: readonly VesselRow[];
   readonly suppliers: readonly SupplierRow[];
   readonly materials: readonly MaterialRow[];
   readonly people: readonly PersonRow[];
+  readonly equipment: readonly EquipmentRow[];
   /** Rows that name what is in the house already: left as it is there. */
   readonly known: number;
   /** Nothing is taken in while there is one. */
@@ -81,6 +95,8 @@ export interface HouseKnown {
   readonly materials: readonly string[];
   readonly people: readonly string[];
   readonly initials: readonly string[];
+  /** Tags of scales, tools, parts and water sources. */
+  readonly equipment: readonly string[];
 }
 
 /** The words of the house that a sheet, an entry and a field all choose from. */
@@ -113,13 +129,15 @@ export function readHouseSheets(input: {
   const suppliers = of('Suppliers').flatMap((row) => reading.supplier(row));
   const materials = of('Materials').flatMap((row) => reading.material(row));
   const people = of('People').flatMap((row) => reading.person(row));
+  const equipment = of('Equipment').flatMap((row) => reading.equipment(row, rooms));
   if (input.sheets.every(({ name }) => !Object.keys(HOUSE_SHEETS).some((one) => key(one) === key(name))))
     reading.fault(
       input.sheets[0]?.name ?? 'The workbook',
       null,
       `No sheet is called ${Object.keys(HOUSE_SHEETS).join(', ')}. Take the template, and fill it in.`,
     );
-  return { rooms, vessels, suppliers, materials, people, known: reading.known, faults: reading.faults };
+  const { known, faults } = reading;
+  return { rooms, vessels, suppliers, materials, people, equipment, known, faults };
 }
 
 /** A row with its cells by head. */
@@ -187,16 +205,7 @@ class Reading {
     const [least, most] = [this.number(row, 'Filled from %', 0, 100, 0), this.number(row, 'Filled to %', 30, 100)];
     const weight = this.number(row, 'Weight mL', 0, 100_000, 0);
     const closure = this.oneOf(row, 'Closure', CLOSURES);
-    const named = this.words(row, 'Room', 80);
-    const room = [...this.there.rooms, ...rooms.map(({ name }) => name)].find(
-      (one) => named !== null && key(one) === key(named),
-    );
-    if (named !== null && room === undefined)
-      this.fault(
-        row.sheet,
-        this.cell(row, 'Room'),
-        `“${named}” is no room of this house, and none of the sheet Rooms.`,
-      );
+    const room = this.words(row, 'Room', 80) === null ? undefined : this.roomNamed(row, rooms);
     if (least !== null && most !== null && least > most)
       this.fault(
         row.sheet,
@@ -205,7 +214,7 @@ class Reading {
       );
     const fresh = tags.filter((tag) => this.fresh(row, 'Tag', tag, this.there.tags));
     if (shape === null || litres === null || least === null || most === null || weight === null) return [];
-    if (closure === null || room === undefined || least > most) return [];
+    if (closure === null || room == null || least > most) return [];
     return fresh.map((tag) => ({
       tag,
       shape,
@@ -270,6 +279,58 @@ class Reading {
     if (name === null || initials === null || role === null) return [];
     if (!this.fresh(row, 'Name', name, this.there.people)) return [];
     return this.free(row, 'Initials', initials, this.there.initials) ? [{ name, initials, role }] : [];
+  }
+
+  equipment(row: Row, rooms: readonly RoomRow[]): EquipmentRow[] {
+    const tag = this.at(row, 'Tag').toUpperCase();
+    if (!/^[A-Z][A-Z0-9]{0,5}$/.test(tag))
+      this.fault(row.sheet, this.cell(row, 'Tag'), `“${tag}”: a tag is a letter and up to five letters or figures.`);
+    const kind = this.oneOf(row, 'What', EQUIPMENT_KINDS);
+    const name = this.words(row, 'Name', 80);
+    const capacity = this.number(row, 'Weighs up to, g', 1, 5_000_000, undefined);
+    const step = this.number(row, 'Smallest step, g', 0.001, 5000, undefined);
+    const count = this.number(row, 'How many', 0, 10_000, undefined);
+    const words = this.at(row, 'In words').slice(0, 200) || null;
+    const room = this.roomNamed(row, rooms);
+    const lacks = (head: string, what: string): void => this.fault(row.sheet, this.cell(row, head), what);
+    if (kind === null || name === null || capacity === null || step === null || count === null) return [];
+    if (kind === 'scale' && (capacity === undefined || step === undefined || step * 20 > capacity)) {
+      lacks('Weighs up to, g', 'A scale has what it weighs at most, and a step of at most a twentieth of that.');
+      return [];
+    }
+    if (kind === 'parts' && (count === undefined || !Number.isInteger(count))) {
+      lacks('How many', 'Loose parts are counted: how many there should be.');
+      return [];
+    }
+    if (room === undefined || !/^[A-Z][A-Z0-9]{0,5}$/.test(tag)) return [];
+    if (!this.fresh(row, 'Tag', tag, this.there.equipment)) return [];
+    const isScale = kind === 'scale';
+    return [
+      {
+        tag,
+        kind,
+        name,
+        capacityGrams: isScale ? (capacity ?? null) : null,
+        stepGrams: isScale ? (step ?? null) : null,
+        count: kind === 'parts' ? (count ?? null) : null,
+        words,
+        room,
+      },
+    ];
+  }
+
+  /** A room of this house or of the sheet of rooms; null where none is named, undefined where there is none of that name. */
+  private roomNamed(row: Row, rooms: readonly RoomRow[]): string | null | undefined {
+    const named = this.at(row, 'Room');
+    if (named === '') return null;
+    const found = [...this.there.rooms, ...rooms.map(({ name }) => name)].find((one) => key(one) === key(named));
+    if (found === undefined)
+      this.fault(
+        row.sheet,
+        this.cell(row, 'Room'),
+        `“${named}” is no room of this house, and none of the sheet Rooms.`,
+      );
+    return found;
   }
 
   private allergens(row: Row): string[] | null {

@@ -94,4 +94,5 @@ const HOW = [
   'Suppliers: the head of their codes is two or three letters. Own plot: yes or no.',
   'Materials: kind is produce, salt, water, flavouring, starter or packaging. Water and salt in per cent of its mass.',
   'People: owner, maker or inspector. Each gets a PIN under “Who comes in”.',
+  'Equipment: what it is: scale, tool, parts or water. A scale has what it weighs at most and its smallest step, parts how many there should be.',
 ];

@@ -1,5 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
-import type { BodyOf, Entry, PeopleReply } from '@clear-tally/contract';
+import type { BodyOf, EquipmentReply, Entry, PeopleReply } from '@clear-tally/contract';
 import { counted, type HouseRead, readHouseSheets } from '@clear-tally/core';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -22,8 +22,8 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
   template: `
     <h2>Or from a spreadsheet</h2>
     <p class="small soft">
-      One workbook with a sheet each for rooms, vessels, suppliers, materials and people. What is in the house already
-      is left as it is, so the same workbook may come again.
+      One workbook with a sheet each for rooms, vessels, suppliers, materials, people and equipment. What is in the
+      house already is left as it is, so the same workbook may come again.
     </p>
     <div class="row">
       <button type="button" (click)="template()">Take the template</button>
@@ -85,6 +85,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 export class HouseSheetForm {
   private readonly house = injectHouse();
   private readonly people = shown<PeopleReply>(signal('/api/people'));
+  private readonly equipment = shown<EquipmentReply>(signal('/api/equipment'));
   protected readonly most = MOST_TOGETHER;
   protected readonly counted = counted;
   protected readonly refused = signal<string | null>(null);
@@ -96,7 +97,14 @@ export class HouseSheetForm {
   });
   protected readonly many = computed(() => {
     const r = this.read();
-    return r ? r.rooms.length + r.vessels.length + r.suppliers.length + r.materials.length + r.people.length : 0;
+    return r
+      ? r.rooms.length +
+          r.vessels.length +
+          r.suppliers.length +
+          r.materials.length +
+          r.people.length +
+          r.equipment.length
+      : 0;
   });
   protected readonly lines = computed(() => {
     const r = this.read();
@@ -111,6 +119,7 @@ export class HouseSheetForm {
     return [
       ...all.filter(([many]) => many > 0).map(([many, what, names]) => `${counted(many, what)}: ${few(names)}`),
       ...(r.people.length > 0 ? [`${people}: ${few(r.people.map(({ name }) => name))}`] : []),
+      ...(r.equipment.length > 0 ? [`equipment: ${few(r.equipment.map(({ tag }) => tag))}`] : []),
     ];
   });
   protected readonly faults = computed(() => this.read()?.faults.slice(0, FAULTS_SHOWN) ?? []);
@@ -143,6 +152,16 @@ export class HouseSheetForm {
         m.details.gramsPer15Ml ?? '',
       ]),
       People: (this.people.data()?.people ?? []).map(({ name, initials, role }) => [name, initials, role]),
+      Equipment: (this.equipment.data()?.equipment ?? []).map((one) => [
+        one.tag,
+        one.kind,
+        one.name,
+        one.capacityGrams ?? '',
+        one.stepGrams ?? '',
+        one.count ?? '',
+        one.words ?? '',
+        one.room ?? '',
+      ]),
     });
     download('house.xlsx', XLSX, book);
   }
@@ -166,6 +185,7 @@ export class HouseSheetForm {
             materials: of.materials.map(({ name }) => name),
             people: people.map(({ name }) => name),
             initials: people.map(({ initials }) => initials),
+            equipment: (this.equipment.data()?.equipment ?? []).map(({ tag }) => tag),
           },
           decimalMark: of.decimalMark,
         }),
@@ -212,6 +232,14 @@ export class HouseSheetForm {
       ),
       ...r.people.map((one) =>
         entry('person.add', { ...one, personId: newId(), lastDay: null } as BodyOf<'person.add'>),
+      ),
+      ...r.equipment.map(({ room, ...one }) =>
+        entry('equipment.add', {
+          ...one,
+          equipmentId: newId(),
+          roomId: room === null ? null : rooms.get(room)!,
+          inUse: true,
+        }),
       ),
     ];
     this.form.record(...entries);
