@@ -1,7 +1,7 @@
 import { type BodyOf, type HouseReply, lotReply, stockReply, suppliesReply } from '@clear-tally/contract';
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
-import { redOf } from '../src/lots/watched.js';
+import { redOf } from '../src/lots/watch.js';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
 

@@ -26,7 +26,8 @@ import { jarsOf, type RunStanding } from './runs.js';
 import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
 import { vesselsBehind } from './vesselsBehind.js';
-import { loadWatched, type Watched } from './watched.js';
+import type { Watched } from './watch.js';
+import { loadWatched } from './watched.js';
 import { openHolds } from './openHolds.js';
 
 /**

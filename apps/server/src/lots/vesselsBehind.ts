@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { takenFrom } from './finishes.js';
-import { loadWatched, type Watched } from './watched.js';
+import type { Watched } from './watch.js';
+import { loadWatched } from './watched.js';
 
 /**
  * The vessels and finishes a run was packed from as they stood at packing, and behind each finish the vessels it came

@@ -11,7 +11,7 @@ import { loadLot } from '../../lots/lots.js';
 import { tallyOf } from '../../lots/tallyOf.js';
 import { walkBack } from '../../lots/walk.js';
 import { vesselsBehind } from '../../lots/vesselsBehind.js';
-import type { Watched } from '../../lots/watched.js';
+import type { Watched } from '../../lots/watch.js';
 
 const DAY = 86_400_000;
 

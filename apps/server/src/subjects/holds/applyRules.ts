@@ -6,7 +6,8 @@ import { anyOf, type Database, rows } from '../../db/database.js';
 import { recordEntries } from '../../journal/record.js';
 import { Refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
-import { loadWatched, type Watched } from '../../lots/watched.js';
+import type { Watched } from '../../lots/watch.js';
+import { loadWatched } from '../../lots/watched.js';
 import { type OpenHold } from '../../lots/openHolds.js';
 
 type RuleKind = 'late' | 'rising' | 'throwOut';

@@ -6,7 +6,8 @@ import type { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { saltOf } from '../../lots/contents.js';
 import { phPoints } from '../../lots/readings.js';
-import { loadWatched, redOf } from '../../lots/watched.js';
+import { redOf } from '../../lots/watch.js';
+import { loadWatched } from '../../lots/watched.js';
 import { openHolds } from '../../lots/openHolds.js';
 
 type Lot = typeof lot.$inferSelect;

@@ -7,7 +7,8 @@ import { contentsIn } from '../../lots/contents.js';
 import { loadHouse } from '../../lots/house.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { phShown } from '../../lots/shelf.js';
-import { loadWatched, type Watched } from '../../lots/watched.js';
+import type { Watched } from '../../lots/watch.js';
+import { loadWatched } from '../../lots/watched.js';
 import { oddOnes, standingOf } from './readFloor.js';
 
 /** All that is watched on one vessel. */

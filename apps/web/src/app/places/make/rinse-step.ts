@@ -162,13 +162,12 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                 <th class="right">Drained</th>
                 <th class="right">Salt</th>
                 <th>Tasted</th>
-                <th>By</th>
               </tr>
             </thead>
             <tbody>
               @for (row of leaf.log; track row.entryId) {
                 <tr>
-                  <td class="figure">{{ house.dates().time(row.at) }}</td>
+                  <td class="figure">{{ house.dates().time(row.at) }} {{ row.by }}</td>
                   <td>{{ what[row.what] }}</td>
                   <td class="right figure">{{ row.waterGrams ? mass(row.waterGrams) : '' }}</td>
                   <td class="right figure">{{ row.drainedGrams ? mass(row.drainedGrams) : '' }}</td>
@@ -176,7 +175,6 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                     {{ row.waterPhaseSalt ? percent(row.waterPhaseSalt) + ' ' + row.how : '' }}
                   </td>
                   <td>{{ row.tasted ? tasteWords(row.tasted) : '' }}</td>
-                  <td class="figure">{{ row.by }}</td>
                 </tr>
               }
             </tbody>
