@@ -41,7 +41,19 @@ export class RunningHouse {
       env?: Record<string, string>;
     } = {},
   ): Promise<void> {
+    const isNew = this.port === 0;
     this.port ||= await freePort();
+    try {
+      await this.begin(options);
+    } catch (error) {
+      // Between finding a free port and listening on it somebody else may have taken it.
+      if (!isNew || !String(error).includes('EADDRINUSE')) throw error;
+      this.port = await freePort();
+      await this.begin(options);
+    }
+  }
+
+  private async begin(options: Parameters<RunningHouse['start']>[0] = {}): Promise<void> {
     const child = spawn(
       process.execPath,
       [

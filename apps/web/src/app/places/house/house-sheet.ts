@@ -1,6 +1,6 @@
 import { Component, computed, signal } from '@angular/core';
 import type { BodyOf, EquipmentReply, Entry, PeopleReply } from '@clear-tally/contract';
-import { counted, type HouseRead, readHouseSheets } from '@clear-tally/core';
+import { counted, type HouseRead, readHouseSheets, type SheetRead } from '@clear-tally/core';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
@@ -73,7 +73,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
           </button>
           <ct-refusal [message]="form.problem()" />
         }
-        <button type="button" class="plain" (click)="read.set(null)">Put it away</button>
+        <button type="button" class="plain" (click)="putAway()">Put it away</button>
       </section>
     }
     @if (taken(); as words) {
@@ -89,11 +89,33 @@ export class HouseSheetForm {
   protected readonly most = MOST_TOGETHER;
   protected readonly counted = counted;
   protected readonly refused = signal<string | null>(null);
-  protected readonly read = signal<HouseRead | null>(null);
+  private readonly sheets = signal<readonly SheetRead[] | null>(null);
+  /** What the workbook brings to the house as it stands: what was taken in a moment ago is no news, however late it is read. */
+  protected readonly read = computed((): HouseRead | null => {
+    const [sheets, of] = [this.sheets(), this.house.house()];
+    if (!sheets || !of) return null;
+    const people = this.people.data()?.people ?? [];
+    return readHouseSheets({
+      sheets,
+      known: {
+        rooms: of.rooms.map(({ name }) => name),
+        tags: of.vessels.map(({ tag }) => tag),
+        suppliers: of.suppliers.map(({ name }) => name),
+        prefixes: of.suppliers.map(({ prefix }) => prefix),
+        materials: of.materials.map(({ name }) => name),
+        people: people.map(({ name }) => name),
+        initials: people.map(({ initials }) => initials),
+        equipment: (this.equipment.data()?.equipment ?? []).map(({ tag }) => tag),
+      },
+      decimalMark: of.decimalMark,
+    });
+  });
   protected readonly taken = signal<string | null>(null);
+  /** Rows that were sent: when they are in, none of them is new any more. */
+  private taking = 0;
   protected readonly form = recordingForm('founding.sheet', () => {
-    this.taken.set(`${counted(this.many(), 'row')} taken in. They stand in their registers now.`);
-    this.read.set(null);
+    this.taken.set(`${counted(this.taking, 'row')} taken in. They stand in their registers now.`);
+    this.sheets.set(null);
   });
   protected readonly many = computed(() => {
     const r = this.read();
@@ -123,6 +145,10 @@ export class HouseSheetForm {
     ];
   });
   protected readonly faults = computed(() => this.read()?.faults.slice(0, FAULTS_SHOWN) ?? []);
+
+  protected putAway(): void {
+    this.sheets.set(null);
+  }
 
   protected async template(): Promise<void> {
     const of = this.house.house();
@@ -167,29 +193,13 @@ export class HouseSheetForm {
   }
 
   protected async chosen(file: File): Promise<void> {
-    this.read.set(null);
+    this.sheets.set(null);
     this.taken.set(null);
     this.refused.set(null);
     const of = this.house.house();
     if (!of) return;
     try {
-      const people = this.people.data()?.people ?? [];
-      this.read.set(
-        readHouseSheets({
-          sheets: await readHouseBook(file),
-          known: {
-            rooms: of.rooms.map(({ name }) => name),
-            tags: of.vessels.map(({ tag }) => tag),
-            suppliers: of.suppliers.map(({ name }) => name),
-            prefixes: of.suppliers.map(({ prefix }) => prefix),
-            materials: of.materials.map(({ name }) => name),
-            people: people.map(({ name }) => name),
-            initials: people.map(({ initials }) => initials),
-            equipment: (this.equipment.data()?.equipment ?? []).map(({ tag }) => tag),
-          },
-          decimalMark: of.decimalMark,
-        }),
-      );
+      this.sheets.set(await readHouseBook(file));
       this.form.edited();
     } catch (error) {
       this.refused.set((error as Error).message);
@@ -242,6 +252,7 @@ export class HouseSheetForm {
         }),
       ),
     ];
+    this.taking = entries.length;
     this.form.record(...entries);
   }
 }
