@@ -6,6 +6,7 @@ import {
   decideSanitiser,
   decideScaleCheck,
   equipmentDue,
+  isFillable,
 } from '../src/index.js';
 
 describe('a scale against a weight', () => {
@@ -115,6 +116,18 @@ describe('what a room allows', () => {
 });
 
 describe('a vessel of a metal that rusts', () => {
+  it('is offered nowhere, as one that is full or out of use is not; what nobody said of a vessel keeps it from nothing', () => {
+    const free = { inUse: true, takenBy: null, details: {} };
+    expect([
+      isFillable(free),
+      isFillable({ ...free, details: { material: 'glass' } }),
+      isFillable({ ...free, details: { material: null } }),
+      isFillable({ ...free, details: { material: 'rusts' } }),
+      isFillable({ ...free, inUse: false }),
+      isFillable({ ...free, takenBy: 'NY26-300-A-C1' }),
+    ]).toEqual([true, true, true, false, false, false]);
+  });
+
   it('is never filled, however free it is', () => {
     const vessel = { tag: 'B1', brimMl: 20_000, maxFill: 0.9, minFill: 0.1, inUse: true, takenBy: null };
     expect(decideFill({ vessel, grams: 5000 }).ok).toBeTrue();

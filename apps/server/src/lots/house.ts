@@ -7,10 +7,12 @@ import { refused } from '../journal/refused.js';
 export const usedSince = (vessel: SQL): SQL =>
   sql`(${vessel}.cleaned_at is not null and (select greatest(coalesce(u.closed_at, 'infinity'), (select min(i.at) from live_movement i where i.to_lot = u.id)) > ${vessel}.cleaned_at from lot u where u.vessel_id = ${vessel}.id and u.kind = 'fill' order by u.seq desc limit 1) is true)`;
 
+/** How a cleaning `c` was done, with the batch `s` of sanitiser where it names one. */
+export const cleaningSaid = sql`concat_ws(', ', c.agent, s.code, c.dilution, round(c.contact_minutes)::text || ' min', case when c.rinsed then 'rinsed' end)`;
+
 /** What a vessel was cleaned with last, how strong, how long, and whether it was rinsed. */
 export const cleanedWith = (vessel: SQL): SQL => sql`(
-  select concat_ws(', ', c.agent, c.dilution, round(c.contact_minutes)::text || ' min', case when c.rinsed then 'rinsed' end)
-  from cleaning c where c.vessel_id = ${vessel}.id order by c.at desc, c.seq desc limit 1)`;
+  select ${cleaningSaid} from cleaning c left join sanitiser s on s.id = c.mix_id where c.vessel_id = ${vessel}.id order by c.at desc, c.seq desc limit 1)`;
 
 /** The house's settings; a refusal when nothing has been founded yet. */
 export async function loadHouse(reader: Reader): Promise<typeof house.$inferSelect> {

@@ -22,6 +22,14 @@ export const CHECKED_EVERY_DAYS: Readonly<Partial<Record<EquipmentKind, number>>
 export const scaleMayDiffer = (stepGrams: number, weightGrams: number): number =>
   Math.max(stepGrams, weightGrams / 1000);
 
+/** Under this a weight says nothing of a scale: one step counts for too much, and the rest of its range is not reached. */
+export const leastWeight = ({ stepGrams, capacityGrams }: { stepGrams: number; capacityGrams: number }): number =>
+  Math.max(stepGrams * 20, capacityGrams / 50);
+
+/** A scale has a range and a step, at most a twentieth of it. */
+export const isScaleSaid = (capacityGrams: number | null | undefined, stepGrams: number | null | undefined): boolean =>
+  capacityGrams != null && stepGrams != null && stepGrams * 20 <= capacityGrams;
+
 export interface ScaleCheck {
   /** Shown less weight, grams. */
   readonly offGrams: number;
@@ -48,8 +56,7 @@ export function decideScaleCheck(input: {
       `A weight of ${formatGrams(weightGrams)} was given; ${tag} weighs up to ${formatGrams(capacityGrams)}. Take a smaller one.`,
       { field: 'weightGrams' },
     );
-  // A weight in the lowest part of its range says nothing of the rest.
-  const least = Math.max(stepGrams * 20, capacityGrams / 50);
+  const least = leastWeight({ stepGrams, capacityGrams });
   if (weightGrams < least)
     return refuse(
       'equipment.outside',

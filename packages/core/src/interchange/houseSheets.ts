@@ -1,4 +1,4 @@
-import { EQUIPMENT_KINDS, type EquipmentKind } from '../equipment/index.js';
+import { EQUIPMENT_KINDS, type EquipmentKind, isScaleSaid } from '../equipment/index.js';
 import { ALLERGEN_KEYS, ALLERGENS } from '../rollup/allergens.js';
 import { textFault } from '../typing/index.js';
 import { type DecimalMark, parseNumber } from '../units/parseNumber.js';
@@ -294,7 +294,7 @@ class Reading {
     const room = this.roomNamed(row, rooms);
     const lacks = (head: string, what: string): void => this.fault(row.sheet, this.cell(row, head), what);
     if (kind === null || name === null || capacity === null || step === null || count === null) return [];
-    if (kind === 'scale' && (capacity === undefined || step === undefined || step * 20 > capacity)) {
+    if (kind === 'scale' && !isScaleSaid(capacity, step)) {
       lacks('Weighs up to, g', 'A scale has what it weighs at most, and a step of at most a twentieth of that.');
       return [];
     }

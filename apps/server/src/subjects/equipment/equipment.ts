@@ -1,4 +1,4 @@
-import { decideScaleCheck, EQUIPMENT_WORDS, formatGrams } from '@clear-tally/core';
+import { decideScaleCheck, EQUIPMENT_WORDS, formatGrams, isScaleSaid } from '@clear-tally/core';
 import type { BodyOf } from '@clear-tally/contract';
 import { and, eq, ne } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
@@ -30,7 +30,7 @@ async function refuseTakenTag(
 
 /** A scale without its range cannot be looked at with a weight, and parts without a number cannot be missed. */
 function refuseHalfSaid({ kind: what, capacityGrams, stepGrams, count }: BodyOf<'equipment.add'>): void {
-  if (what === 'scale' && (capacityGrams === null || stepGrams === null || stepGrams * 20 > capacityGrams))
+  if (what === 'scale' && !isScaleSaid(capacityGrams, stepGrams))
     throw refused(
       'equipment.outside',
       'A scale has what it weighs at most and its smallest step, at most a twentieth of that.',

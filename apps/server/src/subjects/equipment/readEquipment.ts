@@ -3,6 +3,7 @@ import { equipmentDue, type EquipmentKind } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { groupBy } from '../../db/groupBy.js';
+import { cleaningSaid } from '../../lots/house.js';
 
 interface EquipmentRow {
   id: string;
@@ -34,7 +35,7 @@ const lastCleaned = (reader: Reader, column: 'equipment_id' | 'room_id'): Promis
   return rows<CleanedRow>(
     reader,
     sql`select distinct on (c.${of}) c.${of} as of, c.at, p.initials as by,
-      concat_ws(', ', c.agent, s.code, c.dilution, round(c.contact_minutes)::text || ' min', case when c.rinsed then 'rinsed' end) as words
+      ${cleaningSaid} as words
     from cleaning c join person p on p.id = c.by left join sanitiser s on s.id = c.mix_id
     where c.${of} is not null order by c.${of}, c.at desc, c.seq desc`,
   );

@@ -1,7 +1,7 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { Router, RouterLink } from '@angular/router';
-import { type Finish as FinishKind, FINISH_WORDS, FINISHES as ALL, formatGrams } from '@clear-tally/core';
+import { type Finish as FinishKind, FINISH_WORDS, FINISHES as ALL, formatGrams, isFillable } from '@clear-tally/core';
 import type { FinishesReply, HouseReply, PackableReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -86,13 +86,11 @@ export class Finishes {
   );
   protected readonly several = computed(() => new Set(this.taking().map(({ batchCode }) => batchCode)).size > 1);
   protected readonly bowls = computed(() =>
-    (this.known.data()?.vessels ?? [])
-      .filter(({ inUse, takenBy }) => inUse && takenBy === null)
-      .map((one) => ({
-        id: one.id,
-        label: one.tag,
-        detail: `${(one.brimMl / 1000).toFixed(1)} L ${one.shape}, ${this.roomOf(one.roomId)}`,
-      })),
+    (this.known.data()?.vessels ?? []).filter(isFillable).map((one) => ({
+      id: one.id,
+      label: one.tag,
+      detail: `${(one.brimMl / 1000).toFixed(1)} L ${one.shape}, ${this.roomOf(one.roomId)}`,
+    })),
   );
 
   private roomOf(id: string): string {

@@ -1,30 +1,9 @@
 import { TestBed } from '@angular/core/testing';
 import type { EquipmentReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, within } from '../../state/testing';
+import { aPiece } from '../house/equipment.testing';
 import { equipmentNamed } from './draft/readDraft';
 import { EquipmentNeeded } from './equipment-needed';
-
-type Piece = EquipmentReply['equipment'][number];
-const piece = (tag: string, more: Partial<Piece> = {}): Piece => ({
-  id: tag,
-  kind: 'tool',
-  tag,
-  name: 'Shredder',
-  roomId: null,
-  room: null,
-  capacityGrams: null,
-  stepGrams: null,
-  count: null,
-  words: null,
-  inUse: true,
-  checkedAt: null,
-  checkedWords: null,
-  checkPassed: null,
-  due: null,
-  cleaned: null,
-  history: [],
-  ...more,
-});
 
 describe('equipment of a formula', () => {
   it('is named between commas, by tag or in words, each once', () => {
@@ -44,10 +23,10 @@ describe('equipment of a formula', () => {
         rooms: [],
         mixes: [],
         equipment: [
-          piece('T1'),
-          piece('SC2', { kind: 'scale', name: 'Floor scale', due: 'old' }),
-          piece('T3', { name: 'Press', inUse: false }),
-          piece('SC1', { kind: 'scale', name: 'Bench scale', due: 'failed' }),
+          aPiece('T1'),
+          aPiece('SC2', { kind: 'scale', name: 'Floor scale', due: 'old' }),
+          aPiece('T3', { name: 'Press', inUse: false }),
+          aPiece('SC1', { kind: 'scale', name: 'Bench scale', due: 'failed' }),
         ],
       } satisfies EquipmentReply,
     });

@@ -32,7 +32,11 @@ export class EquipmentNeeded {
     const all = this.read.data()?.equipment;
     return this.needs().map(({ tag, words }): { words: string; mark: MarkKind } => {
       const of = tag === null ? undefined : all?.find((one) => one.tag === tag);
-      if (!of) return { words: tag !== null && all ? `${words}, not in the register` : words, mark: 'later' };
+      if (!of)
+        return {
+          words: tag !== null && all ? `${words}, not in the register` : words,
+          mark: tag !== null && all ? 'watch' : 'later',
+        };
       const name = `${of.tag}, ${of.name}`;
       if (!of.inUse) return { words: `${name}: out of use`, mark: 'late' };
       if (of.due === 'failed') return { words: `${name}: not in order when it was looked at last`, mark: 'late' };

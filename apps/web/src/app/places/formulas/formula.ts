@@ -31,6 +31,7 @@ import {
   type ScaledLine,
   type ScaleTarget,
   type Working,
+  isFillable,
 } from '@clear-tally/core';
 import type { FormulaReply } from '@clear-tally/contract';
 import { fitted } from '../../fitting/fitting';
@@ -149,9 +150,7 @@ export class Formula {
     const formula = this.formula();
     return formula && { ...formula, yields: this.yields()!.values };
   });
-  protected readonly freeVessels = computed(() =>
-    (this.house.house()?.vessels ?? []).filter((vessel) => vessel.inUse && vessel.takenBy === null),
-  );
+  protected readonly freeVessels = computed(() => (this.house.house()?.vessels ?? []).filter(isFillable));
   private readonly cases = computed(() => {
     const formula = this.formula();
     const jars = (formula?.jarSizes ?? []).flatMap(

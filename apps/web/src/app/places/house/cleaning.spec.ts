@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import type { EquipmentReply, HouseReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, INSPECTOR, within } from '../../state/testing';
 import { Cleaning } from './cleaning';
+import { aPiece } from './equipment.testing';
 
 type Vessel = HouseReply['vessels'][number];
 const vessel = (tag: string, more: Partial<Vessel> = {}): Vessel => ({
@@ -29,27 +30,8 @@ describe('the cleaning list', () => {
   let api: FakeApi;
   const equipment: EquipmentReply = {
     now: '2026-11-27T09:00:00Z',
-    equipment: [
-      {
-        id: '018f6b1e-0000-7000-8000-0000000000e1',
-        kind: 'tool',
-        tag: 'T1',
-        name: 'Shredder',
-        roomId: null,
-        room: null,
-        capacityGrams: null,
-        stepGrams: null,
-        count: null,
-        words: null,
-        inUse: true,
-        checkedAt: null,
-        checkedWords: null,
-        checkPassed: null,
-        due: null,
-        cleaned: null,
-        history: [],
-      },
-    ],
+    equipment: [aPiece('T1')],
+
     rooms: [{ id: '018f6b1e-0000-7000-8000-0000000000f0', name: 'Net loft', cleaned: null }],
     mixes: [
       ['a1', 'SAN26-0001', '2026-11-27T08:59:00Z', true] as const,

@@ -45,16 +45,8 @@ const WORDS_OF: Readonly<Record<EquipmentKind, readonly [string, string]>> = {
       <ct-text label="Name" placeholder="bench scale" [formField]="form.fields.name" />
       @switch (form.values.kind()) {
         @case ('scale') {
-          <ct-quantity
-            label="Weighs up to"
-            [value]="form.values.capacity()"
-            (valueChange)="form.values.capacity.set($event)"
-          />
-          <ct-quantity
-            label="Smallest step"
-            [value]="form.values.step()"
-            (valueChange)="form.values.step.set($event)"
-          />
+          <ct-quantity label="Weighs up to" [formField]="form.fields.capacity" />
+          <ct-quantity label="Smallest step" [formField]="form.fields.step" />
         }
         @case ('parts') {
           <ct-count label="How many" [formField]="form.fields.count" />

@@ -1,7 +1,7 @@
 import { Component, computed, input, output } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import type { BodyOf, EquipmentReply } from '@clear-tally/contract';
-import { decideScaleCheck, formatGrams } from '@clear-tally/core';
+import { decideScaleCheck, formatGrams, leastWeight } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -28,16 +28,8 @@ import { TypedBeforeNote } from '../../ui/typed-before';
         @switch (piece().kind) {
           @case ('scale') {
             <p class="soft small">A weight that is known, in the middle of the pan. {{ scaleTakes() }}</p>
-            <ct-quantity
-              label="The weight"
-              [value]="form.values.weight()"
-              (valueChange)="form.values.weight.set($event)"
-            />
-            <ct-quantity
-              label="The scale shows"
-              [value]="form.values.shown()"
-              (valueChange)="form.values.shown.set($event)"
-            />
+            <ct-quantity label="The weight" [formField]="form.fields.weight" />
+            <ct-quantity label="The scale shows" [formField]="form.fields.shown" />
             @if (found(); as f) {
               @if (f.ok) {
                 <ct-mark [kind]="f.value.passed ? 'met' : 'late'">{{ foundWords() }}</ct-mark>
@@ -162,7 +154,7 @@ export class EquipmentLook {
   protected scaleTakes(): string {
     const { stepGrams, capacityGrams } = this.piece();
     if (stepGrams === null || capacityGrams === null) return '';
-    return `${formatGrams(Math.max(stepGrams * 20, capacityGrams / 50))} to ${formatGrams(capacityGrams)}.`;
+    return `${formatGrams(leastWeight({ stepGrams, capacityGrams }))} to ${formatGrams(capacityGrams)}.`;
   }
 
   private by(): BodyOf<'equipment.check'>['by'] {

@@ -2,29 +2,21 @@ import { TestBed } from '@angular/core/testing';
 import type { EquipmentReply } from '@clear-tally/contract';
 import { FakeApi, INES, inHouse, INSPECTOR, ODILE, within } from '../../state/testing';
 import { Equipment } from './equipment';
+import { aPiece } from './equipment.testing';
 
 type Piece = EquipmentReply['equipment'][number];
 const NOW = '2026-11-27T09:00:00Z';
-const piece = (tag: string, more: Partial<Piece> = {}): Piece => ({
-  id: `018f6b1e-0000-7000-8000-00000000${tag.toLowerCase().padStart(4, '0')}`,
-  kind: 'scale',
-  tag,
-  name: 'Bench scale',
-  roomId: null,
-  room: 'Net loft',
-  capacityGrams: 6000,
-  stepGrams: 1,
-  count: null,
-  words: null,
-  inUse: true,
-  checkedAt: '2026-11-25T08:00:00Z',
-  checkedWords: '2,000 g shown as 2,000 g',
-  checkPassed: true,
-  due: null,
-  cleaned: null,
-  history: [],
-  ...more,
-});
+const piece = (tag: string, more: Partial<Piece> = {}): Piece =>
+  aPiece(tag, {
+    kind: 'scale',
+    name: 'Bench scale',
+    room: 'Net loft',
+    capacityGrams: 6000,
+    stepGrams: 1,
+    checkedAt: '2026-11-25T08:00:00Z',
+    checkPassed: true,
+    ...more,
+  });
 const parts: Partial<Piece> = { kind: 'parts', name: 'Airlocks', capacityGrams: null, stepGrams: null, count: 12 };
 const REPLY: EquipmentReply = {
   now: NOW,

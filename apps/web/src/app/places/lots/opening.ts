@@ -3,7 +3,7 @@ import { FormField } from '@angular/forms/signals';
 import { Choices } from '../../ui/choices';
 import { type Need, RecordButton } from '../../ui/record-button';
 import { Router } from '@angular/router';
-import { dayProblem } from '@clear-tally/core';
+import { dayProblem, isFillable } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { Choice } from '../../ui/choice';
@@ -102,7 +102,7 @@ export class Opening {
   protected readonly today = new Date().toISOString().slice(0, 10);
   protected readonly vessels = computed(() =>
     (this.house.house()?.vessels ?? [])
-      .filter((vessel) => vessel.inUse && !vessel.takenBy)
+      .filter(isFillable)
       .map((vessel) => ({ id: vessel.id, label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L` })),
   );
   protected readonly missing = computed((): readonly Need[] => [

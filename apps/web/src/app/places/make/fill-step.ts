@@ -17,6 +17,7 @@ import {
   splitDose,
   together,
   usableMl,
+  isFillable,
 } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
@@ -265,7 +266,7 @@ export class FillStep {
       .map((vessel) => ({
         id: vessel.id,
         label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`,
-        disabled: !vessel.inUse || vessel.takenBy !== null || vessel.details.material === 'rusts',
+        disabled: !isFillable(vessel),
         detail: `${rooms.get(vessel.roomId) ?? ''} · ${!vessel.inUse ? (vessel.details.out === 'gone' ? 'gone' : 'under repair') : vessel.details.material === 'rusts' ? 'of a metal that rusts' : vessel.takenBy ? `holds ${vessel.takenBy}` : `free, takes ${formatGrams(leastMl(vessel))} to ${formatGrams(usableMl(vessel))}`}`,
       }))
       .sort((a, b) => Number(a.disabled) - Number(b.disabled));

@@ -1,5 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
-import { chainFromJars, formatGrams, jarMix, readCapacities, sauce, setOut } from '@clear-tally/core';
+import { chainFromJars, formatGrams, jarMix, readCapacities, sauce, setOut, isFillable } from '@clear-tally/core';
 import { fitted } from '../../fitting/fitting';
 import { VesselFit, type HouseVessel } from '../../fitting/vessel-fit';
 import { injectDecimalMark, injectHouse } from '../../state/house';
@@ -54,7 +54,7 @@ export class FitTool {
     // “Filled at most” and “at least” hold for the house's own vessels too, within what each of them allows.
     if (this.litres().length === 0)
       return (this.house.house()?.vessels ?? [])
-        .filter((one) => one.inUse && one.takenBy === null)
+        .filter(isFillable)
         .map((one) => ({
           ...one,
           maxFill: Math.min(one.maxFill, this.most() ?? 1),

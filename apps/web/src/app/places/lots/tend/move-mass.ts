@@ -1,7 +1,7 @@
 import { Component, computed, input } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../../ui/record-button';
-import { formatGrams } from '@clear-tally/core';
+import { formatGrams, isFillable } from '@clear-tally/core';
 import type { LotReply } from '@clear-tally/contract';
 import { injectHouse } from '../../../state/house';
 import { newId, recordingForm } from '../../../state/form';
@@ -115,13 +115,11 @@ export class MoveMass {
     () => this.house.house()?.vessels.find(({ tag }) => tag === this.lot().vessel?.tag)?.roomId ?? null,
   );
   protected readonly free = computed(() =>
-    (this.house.house()?.vessels ?? [])
-      .filter((vessel) => vessel.inUse && !vessel.takenBy)
-      .map((vessel) => ({
-        id: vessel.id,
-        label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`,
-        detail: `takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}`,
-      })),
+    (this.house.house()?.vessels ?? []).filter(isFillable).map((vessel) => ({
+      id: vessel.id,
+      label: `${vessel.tag} ${vessel.shape} ${vessel.brimMl / 1000} L`,
+      detail: `takes ${formatGrams(vessel.brimMl * vessel.minFill)} to ${formatGrams(vessel.brimMl * vessel.maxFill)}`,
+    })),
   );
   protected readonly others = computed(() =>
     (this.house.shelf()?.vessels ?? [])
