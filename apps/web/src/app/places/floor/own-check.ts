@@ -22,7 +22,7 @@ type Check = FloorVessel['checks'][number];
         @if (asks(); as a) {
           @if (a.kind === 'figure') {
             <ct-text
-              class="figure"
+              class="asked"
               [label]="check().name"
               [figures]="true"
               [unit]="a.unit ?? ''"
@@ -48,7 +48,7 @@ type Check = FloorVessel['checks'][number];
       <ct-refusal [message]="form.problem()" />
     </form>
   `,
-  styles: '.figure { width: 190px; } .row { align-items: end; }',
+  styles: '.asked { width: 190px; } .row { align-items: end; }',
 })
 export class OwnCheck {
   readonly lotId = input.required<string>();
