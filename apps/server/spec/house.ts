@@ -131,7 +131,11 @@ const daysBefore = (days: number): Date => new Date(Math.floor(Date.now() / 86_4
 /** A small house with a person of each role, four vessels, two formulas; open on loopback. */
 export async function openHouse(
   name: string,
-  { now = () => new Date(), ids: made = { id: ids.next } }: { now?: () => Date; ids?: { id(): string } } = {},
+  {
+    now = () => new Date(),
+    ids: made = { id: ids.next },
+    timeZone = 'UTC',
+  }: { now?: () => Date; ids?: { id(): string }; timeZone?: string } = {},
 ): Promise<TestHouse> {
   const connection = await emptyDatabase(name);
   const { db } = connection;
@@ -149,7 +153,7 @@ export async function openHouse(
   const at = founded;
   await record(
     'house.found',
-    { name: 'Test house', site: 'NY', timeZone: 'UTC', decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03 },
+    { name: 'Test house', site: 'NY', timeZone, decimalMark: 'point', acidLimit: 4.2, saltTolerance: 0.03 },
     { at },
   );
   for (const [who, label] of [

@@ -9,7 +9,8 @@ import { calibrate } from './rounds.js';
 export const FOUNDED = 548;
 /** From the first batch to the last before those that are told one by one. */
 const [FIRST, LAST] = [541, 112];
-const EVERY = 5;
+/** Days from one to the next, on the whole: 127 of them. */
+const EVERY = 3.4;
 
 /** Suppliers of the first years, whose goods are used up: key, name, prefix, what they brought. */
 const SUPPLIERS = [
@@ -22,7 +23,7 @@ const SUPPLIERS = [
 const TOGETHER = 3;
 
 /**
- * Fifteen months before the batches that are told one by one: a batch every fifth day, each in a vessel of its own, read,
+ * Fifteen months before the batches that are told one by one: a batch every third or fourth day, each in a vessel of its own, read,
  * packed, released and sold. Everything that came for them went into them.
  */
 export function planEarlier(
@@ -52,7 +53,7 @@ export function planEarlier(
   let ready: Ready[] = [];
   for (let n = 0; FIRST - n * EVERY >= LAST; n += 1) {
     const kind = KINDS[n % KINDS.length]!;
-    const daysAgo = FIRST - n * EVERY;
+    const daysAgo = Math.round(FIRST - n * EVERY);
     const [tag, produceGrams] = kind.vessels[Math.floor(n / KINDS.length) % kind.vessels.length]!;
     const donor: Kept | null = kind.formula === 'mash' && kept && kept.generation < 4 ? kept : null;
     const { fill, run } = planOne(diary, house, {

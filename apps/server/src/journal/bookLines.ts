@@ -28,18 +28,27 @@ export async function bookLines(reader: Reader, lotIds: readonly string[]): Prom
 
 const PAGE = 60;
 
-/** Everything that was recorded, whatever it is of: the newest first, a page of it. */
+/** Everything that was recorded, or that happened between two moments, whatever it is of: the newest first, a page of it. */
 export async function journalLines(
   reader: Reader,
-  before?: number,
+  asked: {
+    readonly before?: number | undefined;
+    readonly many?: number | undefined;
+    readonly from: Date | null;
+    readonly to: Date | null;
+  },
 ): Promise<{ lines: BookLine[]; next: string | null }> {
+  const many = asked.many ?? PAGE;
   const found = await rows<EntryRow>(
     reader,
     sql`
     select j.seq, j.recorded_at as "recordedAt", j.entry, j.facts, p.initials as by from journal j join person p on p.id = j.by
-    where j.kind not in ('entry.correct', 'remainder.return') and j.seq < ${before ?? Number.MAX_SAFE_INTEGER} order by j.seq desc limit ${sql.raw(String(PAGE + 1))}`,
+    where j.kind not in ('entry.correct', 'remainder.return') and j.seq < ${asked.before ?? Number.MAX_SAFE_INTEGER}
+      ${asked.from === null ? sql`` : sql`and j.happened_at >= ${asked.from.toISOString()}::timestamptz`}
+      ${asked.to === null ? sql`` : sql`and j.happened_at < ${asked.to.toISOString()}::timestamptz`}
+    order by j.seq desc limit ${sql.raw(String(many + 1))}`,
   );
-  const page = found.slice(0, PAGE);
+  const page = found.slice(0, many);
   const corrections = await rows<EntryRow>(
     reader,
     sql`
@@ -47,7 +56,7 @@ export async function journalLines(
     where c.root_entry_id = ${anyOf(page.map((row) => (JSON.parse(row.entry) as Entry).id))} order by c.seq`,
   );
   const lines = await linesOf(reader, [...page, ...corrections], null);
-  return { lines: lines.sort((a, b) => b.seq - a.seq), next: found.length > PAGE ? page.at(-1)!.seq : null };
+  return { lines: lines.sort((a, b) => b.seq - a.seq), next: found.length > many ? page.at(-1)!.seq : null };
 }
 
 /** @param lotIds whose book it is; null: everybody's */

@@ -3,6 +3,7 @@ import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
 import type Router from '@koa/router';
 import { z } from 'zod';
 import { journalLines } from '../../journal/bookLines.js';
+import { loadHouse } from '../../lots/house.js';
 import { loadLot } from '../../lots/lots.js';
 import { reachOf } from '../../lots/reach.js';
 import { conditionsAhead } from '../../lots/releasing.js';
@@ -32,6 +33,7 @@ import { readEquipment } from '../../subjects/equipment/readEquipment.js';
 import { readMeters } from '../../subjects/watching/readMeters.js';
 import { readWatch } from '../../subjects/watching/readWatch.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
+import { DAYS, inOrder, momentsOf, NOT_IN_ORDER } from '../days.js';
 
 const uuid = id;
 
@@ -62,7 +64,13 @@ const query = {
       .transform((text) => text.split(','))
       .pipe(z.array(uuid).min(1).max(20)),
   }),
-  journal: z.object({ before: z.coerce.number().int().optional() }),
+  journal: z
+    .object({
+      ...DAYS,
+      before: z.coerce.number().int().optional(),
+      many: z.coerce.number().int().min(1).max(1000).optional(),
+    })
+    .refine(inOrder, NOT_IN_ORDER),
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
@@ -100,7 +108,11 @@ export function readRoutes(router: Router, deps: Deps): void {
   read('/api/starters', () => readStarters(deps.reader, deps.now()));
   read('/api/lots', (ctx) => readLots(deps.reader, query.lots.parse(ctx.query)));
   read('/api/lots/:code', (ctx) => readLot(deps.reader, ctx.params['code']!, deps.now()));
-  read('/api/journal', (ctx) => journalLines(deps.reader, query.journal.parse(ctx.query).before));
+  read('/api/journal', async (ctx) => {
+    const asked = query.journal.parse(ctx.query);
+    const { timeZone } = await loadHouse(deps.reader);
+    return journalLines(deps.reader, { ...asked, ...momentsOf(asked, timeZone) });
+  });
   read('/api/entries/:id', (ctx) => readEntry(deps.reader, uuid.parse(ctx.params['id'])));
   read('/api/looks', (_, by) => readLooks(deps.reader, by, deps.now()));
   read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));

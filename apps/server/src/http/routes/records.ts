@@ -1,5 +1,5 @@
 import { houseFileSchema, RECORD_SHEETS } from '@clear-tally/contract';
-import { spreadsheetCell, writeEpcis } from '@clear-tally/core';
+import { isoDay, spreadsheetCell, writeEpcis } from '@clear-tally/core';
 import { stringify } from 'csv-stringify/sync';
 import exceljs from 'exceljs';
 import type Router from '@koa/router';
@@ -11,9 +11,9 @@ import { loadHouse } from '../../lots/house.js';
 import { readEvents } from '../../subjects/records/readEvents.js';
 import { type Asked, type Sheet, SHEETS } from '../../subjects/records/sheets.js';
 import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
+import { DAYS, inOrder, momentsOf, NOT_IN_ORDER } from '../days.js';
 
-const day = z.string().regex(/^\d{4}-\d\d-\d\d$/, 'a day as 2026-11-25');
-const query = z.object({ from: day.optional(), to: day.optional() });
+const query = z.object(DAYS).refine(inOrder, NOT_IN_ORDER);
 const params = z.object({ sheet: z.enum(RECORD_SHEETS), as: z.enum(['csv', 'xlsx']) });
 const DAY = 86_400_000;
 /** Without days two years are meant: as long as most rules ask for records. */
@@ -40,9 +40,9 @@ export function recordRoutes(router: Router, deps: Deps): void {
     const person = await signedIn(ctx, deps);
     if (person.role !== 'owner')
       throw refused('who.notAllowed', 'The whole house leaves by an owner’s hand: with it goes everything in it.');
-    const { name } = await loadHouse(deps.reader);
+    const { name, timeZone } = await loadHouse(deps.reader);
     ctx.type = 'application/json';
-    attach(ctx, `house-${deps.now().toISOString().slice(0, 10)}.json`);
+    attach(ctx, `house-${isoDay(deps.now().getTime(), timeZone)}.json`);
     ctx.body = Readable.from(writeHouseFile(deps.reader, { house: name, at: deps.now() }));
   });
   router.get('/schemas/house.json', (ctx) => {
@@ -53,7 +53,7 @@ export function recordRoutes(router: Router, deps: Deps): void {
     await signedIn(ctx, deps);
     const { sheet, as } = params.parse(ctx.params);
     const asked = await askedOf(ctx, deps);
-    attach(ctx, `${sheet}-${asked.from.toISOString().slice(0, 10)}.${as}`);
+    attach(ctx, `${sheet}-${isoDay(asked.from.getTime(), asked.timeZone)}.${as}`);
     if (as === 'csv') {
       ctx.type = 'text/csv; charset=utf-8';
       ctx.body = Readable.from(csvOf(SHEETS[sheet], deps, asked));
@@ -91,10 +91,10 @@ function xlsxOf(name: string, of: Sheet, deps: Deps, asked: Asked): PassThrough 
 }
 
 async function askedOf(ctx: Ctx, deps: Deps): Promise<Asked> {
-  const { from, to } = query.parse(ctx.query);
   const { timeZone } = await loadHouse(deps.reader);
-  const end = to ? new Date(Date.parse(`${to}T00:00:00Z`) + DAY) : new Date(deps.now().getTime() + DAY);
-  return { timeZone, to: end, from: from ? new Date(`${from}T00:00:00Z`) : new Date(end.getTime() - USUAL_DAYS * DAY) };
+  const asked = momentsOf(query.parse(ctx.query), timeZone);
+  const to = asked.to ?? new Date(deps.now().getTime() + DAY);
+  return { timeZone, to, from: asked.from ?? new Date(to.getTime() - USUAL_DAYS * DAY) };
 }
 
 const attach = (ctx: Ctx, name: string): void => ctx.set('Content-Disposition', `attachment; filename="${name}"`);

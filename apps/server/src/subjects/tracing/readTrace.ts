@@ -233,9 +233,11 @@ async function ofTheSubject(
       newest as (select to_lot as lot, max(at) as at from came group by 1)
     select id, from_lot as "from", to_lot as "to", milligrams as mg, (date_part('epoch', at) * 1000)::bigint as at from (
       select * from came
-      union select m.id, m.at, m.from_lot, m.to_lot, m.milligrams
-      from newest join lot_balance b on b.lot_id = newest.lot
-        join live_movement m on m.from_lot = newest.lot and (m.at <= newest.at or b.out_milligrams > b.in_milligrams)
+      union all select m.id, m.at, m.from_lot, m.to_lot, m.milligrams
+      from newest join live_movement m on m.from_lot = newest.lot and m.at <= newest.at
+      union all select m.id, m.at, m.from_lot, m.to_lot, m.milligrams
+      from lot_balance b join live_movement m on m.from_lot = b.lot_id
+      where b.lot_id = ${anyOf(lots)} and b.out_milligrams > b.in_milligrams
     ) m`,
   );
   const moves = new Map([...forward, ...others].map((step) => [step.id, step]));

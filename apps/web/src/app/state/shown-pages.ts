@@ -14,19 +14,21 @@ export interface ShownPages<P> {
 
 /**
  * Shows a list that comes in pages, each asked for by the key the one before ended with, until all are here. All stay
- * fresh as long as the calling component lives.
+ * fresh as long as the calling component lives. Without an address nothing is asked.
  */
-export function shownPages<P extends { readonly next: string | null }>(url: Signal<string>): ShownPages<P> {
+export function shownPages<P extends { readonly next: string | null }>(url: Signal<string | null>): ShownPages<P> {
   const store = inject(Store);
   const byUrl = store.selectSignal(readsFeature.selectByUrl);
   const chain = computed(() => {
-    const [urls, pages] = [[url()], [] as P[]];
+    const first = url();
+    const [urls, pages] = [first === null ? [] : [first], [] as P[]];
+    if (first === null) return { urls, pages };
     for (;;) {
       const page = byUrl()[urls.at(-1)!]?.data as P | null | undefined;
       if (!page) return { urls, pages };
       pages.push(page);
       if (page.next === null) return { urls, pages };
-      urls.push(`${url()}&before=${page.next}`);
+      urls.push(`${first}&before=${page.next}`);
     }
   });
   const standing = new Set<string>();

@@ -1,9 +1,10 @@
 import { OverlayModule } from '@angular/cdk/overlay';
-import { Component, computed, input, model, signal, ViewEncapsulation } from '@angular/core';
+import { Component, computed, inject, input, model, signal, ViewEncapsulation } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzDatePickerModule } from 'ng-zorro-antd/date-picker';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { dayProblem, readDay } from '@clear-tally/core';
+import { House } from '../state/house';
 import { calendarDay } from './dates';
 import { Panel } from './panel';
 
@@ -74,7 +75,10 @@ export class DayField {
   protected readonly id = `day-${(made += 1)}`;
   protected readonly open = signal(false);
   private readonly own = signal<string | null>(null);
-  private readonly read = (text: string): ReturnType<typeof readDay> => readDay({ text, today: isoOf(new Date()) });
+  private readonly house = inject(House, { optional: true });
+  /** “Today” is the house's, wherever the tablet believes to be. */
+  private readonly read = (text: string): ReturnType<typeof readDay> =>
+    readDay({ text, today: this.house?.dates().today() ?? isoOf(new Date()) });
   /** As it was typed; a day from outside as the house writes it. */
   protected readonly text = computed(() => {
     const [own, value] = [this.own(), this.value()];

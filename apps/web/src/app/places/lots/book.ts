@@ -7,6 +7,9 @@ import { CorrectForm } from './correct-form';
 /** A tablet's clock may be a little off, and a line takes its time. */
 const LATE_MS = 10 * 60_000;
 
+/** Entered later than it happened: both times are shown. */
+export const isLate = ({ at, recordedAt }: BookLine): boolean => Date.parse(recordedAt) - Date.parse(at) > LATE_MS;
+
 /** The lines of a book: time, what, figure, words, initials; a corrected figure struck through beside the right one. */
 @Component({
   selector: 'ct-book',
@@ -84,9 +87,7 @@ const LATE_MS = 10 * 60_000;
     'a { font-weight: 700; } del { color: var(--beet); margin-right: 8px; } .out td { color: var(--soft); } .out td:nth-child(2), .out td:nth-child(3) { text-decoration: line-through; text-decoration-color: var(--beet); }',
 })
 export class Book {
-  /** Entered later than it happened: both times are shown. */
-  protected readonly isLate = ({ at, recordedAt }: BookLine): boolean =>
-    Date.parse(recordedAt) - Date.parse(at) > LATE_MS;
+  protected readonly isLate = isLate;
   readonly lines = input.required<readonly BookLine[]>();
   readonly mayCorrect = input(false);
   /** Lines of many lots: each says whose it is. */

@@ -49,7 +49,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
             (picked)="what.set($event)"
           />
           <ct-text label="What it is" [formField]="form.fields.name" />
-          <ct-day label="Filled or packed on, if known" [latest]="today" [formField]="form.fields.filledOn" />
+          <ct-day label="Filled or packed on, if known" [latest]="today()" [formField]="form.fields.filledOn" />
           @if (what() === 'vessel') {
             <ct-choice label="Vessel" [options]="vessels()" [formField]="form.fields.vesselId" />
             <ct-quantity
@@ -99,7 +99,7 @@ export class Opening {
   protected readonly count = this.form.values.count;
   protected readonly sizeMl = this.form.values.sizeMl;
   protected readonly netGrams = this.form.values.netGrams;
-  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly today = computed(() => this.house.dates().today());
   protected readonly vessels = computed(() =>
     (this.house.house()?.vessels ?? [])
       .filter(isFillable)
@@ -107,7 +107,7 @@ export class Opening {
   );
   protected readonly missing = computed((): readonly Need[] => [
     !this.name().trim() && 'what it is',
-    dayProblem(this.filledOn(), this.today) !== null && 'a day that can be read',
+    dayProblem(this.filledOn(), this.today()) !== null && 'a day that can be read',
     ...(this.what() === 'vessel'
       ? [!this.vesselId() && 'which vessel', !this.grams() && 'how much']
       : [!this.count() && 'how many jars', !this.sizeMl() && 'their size', !this.netGrams() && 'what one holds']),

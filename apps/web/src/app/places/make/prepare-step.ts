@@ -285,7 +285,7 @@ export class PrepareStep {
         return this.make.entry('supply.state', {
           lotId: lot.lotId,
           state: 'opened',
-          keepsUntil: days === null ? null : new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10),
+          keepsUntil: days === null ? null : this.house.dates().today(days),
         });
       });
   }

@@ -3,7 +3,6 @@ import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { Store } from '@ngrx/store';
-import { isoDay } from '@clear-tally/core';
 import { RouterLink } from '@angular/router';
 import type { LooksReply, PeopleReply } from '@clear-tally/contract';
 import { calendarDay } from '../../ui/dates';
@@ -299,7 +298,7 @@ export class People {
 
   /** Whether the last day of who looks is over, by the house's clock. */
   protected isOver({ lastDay }: Person): boolean {
-    return lastDay !== null && isoDay(Date.now(), this.house.house()?.timeZone ?? 'UTC') > lastDay;
+    return lastDay !== null && this.house.dates().today() > lastDay;
   }
 
   protected signedIn(one: Person): string {

@@ -1,6 +1,6 @@
 import { Component, computed, input, linkedSignal } from '@angular/core';
 import type { PeopleReply } from '@clear-tally/contract';
-import { isoDay, TASK_WORDS, TRAINED_TASKS, type TrainedTask, trainingOn } from '@clear-tally/core';
+import { TASK_WORDS, TRAINED_TASKS, type TrainedTask, trainingOn } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { RecordButton } from '../../ui/record-button';
@@ -54,7 +54,7 @@ export class TrainedTasks {
 
   /** Who works here and has no training in it that counts today. */
   protected without(task: TrainedTask): string {
-    const today = isoDay(Date.now(), this.house.house()?.timeZone ?? 'UTC');
+    const today = this.house.dates().today();
     return this.people()
       .filter(({ leftAt, role }) => leftAt === null && role !== 'inspector')
       .filter(({ trainings }) => trainingOn(trainings, task, today).state !== 'trained')

@@ -1,7 +1,7 @@
 import { Component, computed, input, output } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import type { PeopleReply } from '@clear-tally/contract';
-import { dayProblem, isoDay, TASK_WORDS, TRAINED_TASKS, type TrainedTask, trainingOn } from '@clear-tally/core';
+import { dayProblem, TASK_WORDS, TRAINED_TASKS, type TrainedTask, trainingOn } from '@clear-tally/core';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { DayField } from '../../ui/day-field';
@@ -83,7 +83,7 @@ export class TrainingOf {
       this.done.emit();
     },
   });
-  protected readonly today = computed(() => isoDay(Date.now(), this.house.house()?.timeZone ?? 'UTC'));
+  protected readonly today = computed(() => this.house.dates().today());
   /** Today, unless another day is said. */
   protected readonly on = computed(() => this.form.values.on() || this.today());
   /** What the house asks for and this person has not, in words. */

@@ -14,7 +14,7 @@ import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
-import { calendarDay } from '../../ui/dates';
+import { calendarDay, dayAfter } from '../../ui/dates';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { keepingWords } from './keeping-words';
@@ -149,7 +149,7 @@ export class Stock {
     const days = this.house.house()?.materials.find((one) => one.id === lot?.materialId)?.details.keepsOpenedDays;
     const today = this.read.data()?.today;
     if (days == null || !today) return '';
-    return new Date(Date.parse(`${today}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+    return dayAfter(today, days);
   });
 
   protected choose(lotId: string): void {

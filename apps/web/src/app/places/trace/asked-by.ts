@@ -8,7 +8,6 @@ import type {
   PeopleReply,
   SuppliesReply,
 } from '@clear-tally/contract';
-import { isoDay } from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
@@ -147,7 +146,7 @@ export class AskedByPage {
   /** People are listed for owners only; what somebody did stands in the book for everybody. */
   protected readonly ways = computed(() => BY.filter(([by]) => by !== 'person' || this.rights.isOwner()));
   protected readonly way = linkedSignal(() => this.by());
-  protected readonly today = computed(() => isoDay(Date.now(), this.house.house()?.timeZone ?? 'UTC'));
+  protected readonly today = computed(() => this.house.dates().today());
   protected readonly day = computed(() => (this.by() === 'day' ? (this.id() ?? '') : ''));
 
   protected readonly read = shown<AskedByReply>(

@@ -1,0 +1,54 @@
+import type { JournalReply } from '@clear-tally/contract';
+import { Client, openHouse, type TestHouse } from './house.js';
+
+describe('days that are asked for are days of the house', () => {
+  let house: TestHouse;
+  let maker: Client;
+  // Half past seven, in summer half past eight in the morning there; by the clock of the world the evening before.
+  const ofTheWorld = (daysAgo: number): string => new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10);
+  const [dayBefore, day] = [ofTheWorld(20), ofTheWorld(19)];
+  const morning = new Date(`${dayBefore}T19:30:00Z`);
+  const asked = async (from: string, to: string): Promise<string[]> =>
+    ((await maker.get(`/api/journal?from=${from}&to=${to}`)).body as JournalReply).lines.map(({ kind }) => kind);
+
+  beforeAll(async () => {
+    house = await openHouse('spec_days_asked', { timeZone: 'Pacific/Auckland' });
+    maker = await Client.signIn(house, house.maker);
+    const clean = { vesselId: house.vessel('C1'), agent: 'soda', rinsed: true } as const;
+    await house.record('vessel.clean', clean, { by: house.maker, at: morning });
+  }, 60_000);
+  afterAll(() => house.close());
+
+  it('what was done in the morning stands in the sheet of that day, not of the day before', async () => {
+    const sheet = async (on: string): Promise<string> =>
+      (await maker.bytes(`/api/records/cleaning.csv?from=${on}&to=${on}`)).toString('utf8');
+    expect(await sheet(day)).toContain('soda');
+    expect(await sheet(dayBefore)).not.toContain('soda');
+  });
+  it('and in the book of that day', async () => {
+    expect(await asked(day, day)).toEqual(['vessel.clean']);
+    expect(await asked(dayBefore, dayBefore)).toEqual([]);
+    expect(await asked(dayBefore, day)).toEqual(['vessel.clean']);
+  });
+  it('a book of many pages comes page by page, each line once', async () => {
+    const lines: string[] = [];
+    for (let before = ''; ;) {
+      const { lines: page, next } = (await maker.get(`/api/journal?many=7${before}`)).body as JournalReply;
+      lines.push(...page.map(({ entryId }) => entryId));
+      expect(page.length).toBeLessThanOrEqual(7);
+      if (next === null) break;
+      before = `&before=${next}`;
+    }
+    const { lines: all } = (await maker.get('/api/journal?many=1000')).body as JournalReply;
+    expect(lines).toEqual(all.map(({ entryId }) => entryId));
+    expect(new Set(lines).size).toBe(lines.length);
+  });
+  it('a last day before the first, and a day that never was, are refused by their field', async () => {
+    for (const path of ['/api/journal', '/api/records/cleaning.csv']) {
+      const { status, body } = await maker.get(`${path}?from=${day}&to=${dayBefore}`);
+      expect(status).toBe(400);
+      expect(JSON.stringify(body)).toContain('before the first');
+      expect((await maker.get(`${path}?from=2026-02-30`)).status).toBe(400);
+    }
+  });
+});
