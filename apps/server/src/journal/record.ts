@@ -1,7 +1,8 @@
 import type { Entry, EntryKind, Recorded } from '@clear-tally/contract';
-import { CLOCK_SKEW_MS, decideMoment, unfit } from '@clear-tally/core';
+import { CLOCK_SKEW_MS, decideMoment, momentInWords, unfit } from '@clear-tally/core';
 import { and, eq, getTableColumns, gt, inArray, or, type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Database, type Transaction } from '../db/database.js';
+import { house } from '../db/schema/house.js';
 import { journal } from '../db/schema/journal.js';
 import { lot } from '../db/schema/ledger.js';
 import { BatchQueue } from './batchQueue.js';
@@ -242,12 +243,13 @@ async function refuseBeforehand(tx: Transaction, lotIds: readonly string[], at: 
     .from(lot)
     .where(and(inArray(lot.id, [...lotIds]), gt(lot.at, new Date(at.getTime() + CLOCK_SKEW_MS))))
     .limit(1);
-  if (later)
-    throw refused(
-      'lot.notYet',
-      `${later.code} began on ${later.at.toISOString().slice(0, 16).replace('T', ' ')} UTC, after the time given. Look at the time, and at the tablet’s clock.`,
-      { field: 'happenedAt' },
-    );
+  if (!later) return;
+  const [of] = await tx.select({ timeZone: house.timeZone }).from(house);
+  throw refused(
+    'lot.notYet',
+    `${later.code} began on ${momentInWords(later.at.getTime(), of!.timeZone)}, after the time given. Look at the time, and at the tablet’s clock.`,
+    { field: 'happenedAt' },
+  );
 }
 
 function mayRecord(entry: Entry, actor: Actor): void {

@@ -1,4 +1,4 @@
-import { isoDay, keeping } from '@clear-tally/core';
+import { calendarDay, isoDay, keeping } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
 import type { Reader } from '../db/database.js';
 import { house } from '../db/schema/house.js';
@@ -24,7 +24,7 @@ export async function refusePast(reader: Reader, supply: LotRow, at: Date, reaso
   if (verdict === 'past')
     throw refused(
       'stock.past',
-      `${supply.code} was to be used by ${until}. Take a fresher lot; or look at it, smell it, and write why it goes in.`,
+      `${supply.code} was to be used by ${until && calendarDay(until)}. Take a fresher lot; or look at it, smell it, and write why it goes in.`,
       { field: 'pastReason', facts: { until } },
     );
 }

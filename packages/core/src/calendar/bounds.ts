@@ -1,3 +1,5 @@
+import { calendarDay } from './inWords.js';
+
 /** Before this nothing is recorded: what looks older is a year of two figures, or a slip. */
 export const EARLIEST_DAY = '1950-01-01';
 export const LATEST_DAY = '2199-12-31';
@@ -29,5 +31,7 @@ export const dayWords = (day: string): string =>
 export function dayProblem(day: string, latest?: string): string | null {
   if (day === '') return null;
   if (!isRecordableDay(day)) return `${dayWords(day)}.`;
-  return latest !== undefined && day > latest ? `“${day}” is still to come: up to ${latest} is accepted here.` : null;
+  return latest !== undefined && day > latest
+    ? `“${day}” is still to come: up to ${calendarDay(latest)} is accepted here.`
+    : null;
 }

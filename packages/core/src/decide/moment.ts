@@ -1,4 +1,4 @@
-import { isRecordable } from '../calendar/index.js';
+import { isRecordable, momentInWords } from '../calendar/index.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 
 /** Clocks of tablets differ; five minutes are granted. Source: handbook 2.8. */
@@ -11,14 +11,14 @@ export function decideMoment(input: { happenedAt: number; now: number }): Outcom
   if (!isRecordable(happenedAt) && !(happenedAt > now)) {
     return refuse(
       'time.tooEarly',
-      `The time given, ${Number.isFinite(happenedAt) ? new Date(happenedAt).toISOString() : 'which is none'}, cannot be: a year of four figures from 1950 on is accepted. Look at the date, and at the tablet’s clock.`,
+      `The time given, ${Number.isFinite(happenedAt) ? `${momentInWords(happenedAt, 'UTC')} UTC` : 'which is none'}, cannot be: a year of four figures from 1950 on is accepted. Look at the date, and at the tablet’s clock.`,
       more,
     );
   }
   if (happenedAt > now + CLOCK_SKEW_MS) {
     return refuse(
       'time.future',
-      `The time given, ${isRecordable(happenedAt) ? new Date(happenedAt).toISOString() : 'many years from now'}, is in the future. Up to five minutes of clock difference are accepted: look at the tablet’s clock.`,
+      `The time given, ${isRecordable(happenedAt) ? `${momentInWords(happenedAt, 'UTC')} UTC` : 'many years from now'}, is in the future. Up to five minutes of clock difference are accepted: look at the tablet’s clock.`,
       more,
     );
   }

@@ -1,3 +1,4 @@
+import { calendarDay } from '../calendar/index.js';
 import { counted } from '../units/print.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
@@ -90,7 +91,7 @@ export function decideUseBy(input: { typed: string | null; latest: string; days:
   if (typed === null || typed <= latest) return accept(typed ?? latest);
   return refuse(
     'starter.useBy',
-    `${typed} was given as its last day. This house keeps brine ${counted(days, 'day')} cold: ${latest} at the latest.`,
+    `${calendarDay(typed)} was given as its last day. This house keeps brine ${counted(days, 'day')} cold: ${calendarDay(latest)} at the latest.`,
     { field: 'useBy', facts: { latest, days } },
   );
 }
@@ -100,7 +101,7 @@ export function decideStarterAge(input: { code: string; useBy: string | null; to
   if (input.useBy !== null && input.useBy < input.today)
     return refuse(
       'starter.expired',
-      `${input.code} was to be used by ${input.useBy}. Keep fresh brine, or start this batch wild.`,
+      `${input.code} was to be used by ${calendarDay(input.useBy)}. Keep fresh brine, or start this batch wild.`,
       { field: 'fromLotId', facts: { useBy: input.useBy } },
     );
   return accept(undefined);

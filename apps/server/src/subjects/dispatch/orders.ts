@@ -1,3 +1,4 @@
+import { calendarDay } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { customer, customerOrder } from '../../db/schema/jars.js';
@@ -58,7 +59,7 @@ export const orderTaken = kind('order.take', {
   },
   line: ({ entry, facts }) => ({
     what: `Order ${String(facts['code'] ?? '')}`,
-    words: [facts['customer'], entry.body.wantedOn && `wanted ${entry.body.wantedOn}`, entry.body.note]
+    words: [facts['customer'], entry.body.wantedOn && `wanted ${calendarDay(entry.body.wantedOn)}`, entry.body.note]
       .filter(Boolean)
       .join(' · '),
     figure: `${entry.body.lines.reduce((sum, { count }) => sum + count, 0)} jars`,

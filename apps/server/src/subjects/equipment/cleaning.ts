@@ -1,4 +1,4 @@
-import { decideRinse, decideSanitiser } from '@clear-tally/core';
+import { decideRinse, decideSanitiser, momentInWords } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { cleaning, equipment, room, sanitiser } from '../../db/schema/house.js';
@@ -7,9 +7,6 @@ import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { loadHouse } from '../../lots/house.js';
 import { loadEquipment } from './equipment.js';
-
-const momentWords = (at: Date, timeZone: string): string =>
-  new Intl.DateTimeFormat('en-GB', { timeZone, dateStyle: 'medium', timeStyle: 'short' }).format(at);
 
 /** The batch a cleaning was done with, where one is named: of its strength, and not past its time. */
 export async function refuseOldSanitiser(
@@ -31,7 +28,7 @@ export async function refuseOldSanitiser(
       goodUntil: mix.goodUntil.getTime(),
       passed: mix.passed,
       at: at.getTime(),
-      until: momentWords(mix.goodUntil, timeZone),
+      until: momentInWords(mix.goodUntil.getTime(), timeZone),
     }),
   );
   return mix.code;

@@ -1,4 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
+import { calendarDay } from '@clear-tally/core';
 import { and, eq, isNull, ne } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { person } from '../../db/schema/house.js';
@@ -8,7 +9,7 @@ import { RULES_PERSON } from '../../journal/rulesPerson.js';
 import { endAccess, endSignIns } from '../../session/session.js';
 
 const untilWords = ({ name, lastDay }: Pick<BodyOf<'person.add'>, 'name' | 'lastDay'>): string =>
-  lastDay ? `${name}, until ${lastDay}` : name;
+  lastDay ? `${name}, until ${calendarDay(lastDay)}` : name;
 
 export const personAdd = kind('person.add', {
   who: 'owner',

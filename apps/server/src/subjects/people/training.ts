@@ -1,17 +1,11 @@
 import type { Entry } from '@clear-tally/contract';
-import { decideTrained, isoDay, TASK_WORDS, type TrainedTask, type Training } from '@clear-tally/core';
+import { calendarDay, decideTrained, isoDay, TASK_WORDS, type TrainedTask, type Training } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { person, training } from '../../db/schema/house.js';
 import { kind } from '../../journal/kind.js';
 import { must, Refused, refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
-
-/** `2026-11-24` as it is written: 24 Nov 2026. */
-export const dayInWords = (day: string): string =>
-  new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', month: 'short', year: 'numeric' }).format(
-    new Date(`${day}T00:00:00Z`),
-  );
 
 export const personTrained = kind('person.train', {
   who: 'owner',
@@ -26,7 +20,7 @@ export const personTrained = kind('person.train', {
         field: 'personId',
       });
     if (until !== null && until < on)
-      throw refused('rule.outside', `It would end on ${dayInWords(until)}, before it was given. Give a later day.`, {
+      throw refused('rule.outside', `It would end on ${calendarDay(until)}, before it was given. Give a later day.`, {
         field: 'until',
       });
     await tx
@@ -40,8 +34,8 @@ export const personTrained = kind('person.train', {
       TASK_WORDS[body.task],
       body.words,
       `by ${body.taughtBy}`,
-      dayInWords(body.on),
-      body.until && `until ${dayInWords(body.until)}`,
+      calendarDay(body.on),
+      body.until && `until ${calendarDay(body.until)}`,
     ]
       .filter(Boolean)
       .join(' · '),
@@ -75,7 +69,7 @@ export async function refuseUntrained(reader: Reader, entries: readonly Entry[],
     if (!task || !tasks.includes(task)) continue;
     try {
       const day = isoDay(Date.parse(entry.happenedAt), timeZone);
-      must(decideTrained({ name, task, trainings, day, words: dayInWords }));
+      must(decideTrained({ name, task, trainings, day, words: calendarDay }));
     } catch (error) {
       if (error instanceof Refused) error.entry ??= index;
       throw error;

@@ -1,5 +1,6 @@
 import {
   brineCode,
+  calendarDay,
   checkMass,
   decideBrineClosed,
   decideBrineUse,
@@ -319,7 +320,7 @@ export const brineKept = kind('brine.keep', {
   },
   line: ({ entry, facts }) => ({
     what: `Brine kept, ${String(facts['code'] ?? '')}`,
-    words: `generation ${String(facts['generation'] ?? '')}, use by ${String(facts['useBy'] ?? '')}`,
+    words: `generation ${String(facts['generation'] ?? '')}, use by ${facts['useBy'] ? calendarDay(String(facts['useBy'])) : ''}`,
     figure: formatGrams(entry.body.grams),
   }),
 });

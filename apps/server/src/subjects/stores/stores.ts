@@ -1,5 +1,6 @@
 import type { BodyOf } from '@clear-tally/contract';
 import {
+  calendarDay,
   checkMass,
   checkPieces,
   decideCount,
@@ -229,6 +230,6 @@ export const supplyStated = kind('supply.state', {
   },
   line: ({ entry }) => ({
     what: `Now ${STATE_WORDS[entry.body.state]}`,
-    words: entry.body.keepsUntil ? `keeps until ${entry.body.keepsUntil}` : null,
+    words: entry.body.keepsUntil ? `keeps until ${calendarDay(entry.body.keepsUntil)}` : null,
   }),
 });

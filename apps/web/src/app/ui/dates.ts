@@ -44,12 +44,4 @@ export class HouseDates {
 export const dayAfter = (date: string, days: number): string =>
   new Date(Date.parse(`${date}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 
-const dayFormat = new Intl.DateTimeFormat('en-GB', {
-  timeZone: 'UTC',
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-});
-
-/** A calendar date as the house writes it: `calendarDay('2026-12-24') //=> '24 Dec 2026'`. It has no hour, so no time zone moves it. */
-export const calendarDay = (date: string): string => dayFormat.format(new Date(`${date}T00:00:00Z`));
+export { calendarDay } from '@clear-tally/core';

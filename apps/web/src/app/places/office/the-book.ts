@@ -32,19 +32,21 @@ const DAY_MS = 86_400_000;
 const figures = ({ struck, figure }: BookLine): string => [...struck.map((one) => `(${one})`), figure ?? ''].join(' ');
 
 const COLUMNS: readonly Column<BookLine>[] = [
-  { key: 'at', head: 'When', kind: 'moment', value: ({ at }) => at, width: '170px' },
-  { key: 'recordedAt', head: 'Entered', kind: 'moment', value: ({ recordedAt }) => recordedAt, aside: true },
-  { key: 'lot', head: 'Lot', value: ({ lotCode }) => lotCode, width: '126px' },
-  { key: 'what', head: 'What', value: ({ what }) => what },
-  { key: 'figure', head: 'Figure', value: figures, width: '150px' },
-  { key: 'words', head: 'Words', value: ({ words }) => words },
-  { key: 'by', head: 'By', value: ({ by }) => by, width: '84px' },
+  { key: 'at', head: 'When', kind: 'moment', value: ({ at }) => at, width: '204px' },
   {
-    key: 'correct',
-    head: 'Put right',
-    value: ({ correctable }) => (correctable ? 'can be' : 'cannot be'),
-    width: '126px',
+    key: 'recordedAt',
+    head: 'Entered',
+    kind: 'moment',
+    value: ({ recordedAt }) => recordedAt,
+    aside: true,
+    width: '204px',
   },
+  { key: 'lot', head: 'Lot', value: ({ lotCode }) => lotCode, width: '158px' },
+  { key: 'what', head: 'What', value: ({ what }) => what },
+  { key: 'figure', head: 'Figure', value: figures, width: '140px' },
+  { key: 'words', head: 'Words', value: ({ words }) => words },
+  { key: 'by', head: 'By', value: ({ by }) => by, width: '88px' },
+  { key: 'correct', head: 'Put right', value: () => null, todo: true, width: '92px' },
 ];
 
 /** Everything that was recorded, whatever it is of: here a line is found that stands in no lot's book. */
@@ -68,8 +70,8 @@ const COLUMNS: readonly Column<BookLine>[] = [
               <button type="button" aria-label="The day after" [disabled]="day() >= today()" (click)="go(1)">›</button>
             }
             @case ('days') {
-              <ct-day label="From" [latest]="today()" [(value)]="from" />
-              <ct-day label="To" [latest]="today()" [(value)]="to" />
+              <ct-day label="First day" [latest]="today()" [(value)]="from" />
+              <ct-day label="Last day" [latest]="today()" [(value)]="to" />
             }
           }
         </div>
@@ -174,9 +176,7 @@ export class TheBook {
     const all = this.newest.data();
     return this.of() !== 'newest' ? this.ofDays.pages() : all ? [all] : [];
   });
-  protected readonly reading = computed(() =>
-    this.of() === 'newest' ? this.newest.loading() : this.ofDays.reading(),
-  );
+  protected readonly reading = computed(() => (this.of() === 'newest' ? this.newest.loading() : this.ofDays.reading()));
   protected readonly lines = computed(() => this.pages().flatMap(({ lines }) => lines));
   protected readonly keyOf = ({ entryId }: BookLine): string => entryId;
   protected readonly struckOut = ({ struckOut }: BookLine): boolean => struckOut;

@@ -14,6 +14,8 @@ export interface Column<R> {
   readonly places?: number;
   /** Not shown until somebody asks for it. */
   readonly aside?: boolean;
+  /** Something to do, drawn by the page: it is not sorted or filtered, and stays behind when the table leaves. */
+  readonly todo?: boolean;
   /** Width on a table that scrolls, CSS. */
   readonly width?: string;
 }

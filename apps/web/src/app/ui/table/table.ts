@@ -224,7 +224,7 @@ export class Table<R> {
 
   /** Figures as figures for who reckons on, and as they read for who reads. */
   private sheet(figures: boolean): Sheet {
-    const columns = this.shown();
+    const columns = this.shown().filter(({ todo }) => !todo);
     return {
       name: this.name(),
       heads: columns.map((column) => this.headOf(column)),

@@ -1,0 +1,24 @@
+import { calendarDay, dayProblem, decideMoment, decideStarterAge, momentInWords } from '../src/index.js';
+
+describe('days and moments in words', () => {
+  it('a day is written as people write it, in every zone the same', () => {
+    expect(calendarDay('2026-12-24')).toBe('24 Dec 2026');
+    expect(calendarDay('2027-01-01')).toBe('1 Jan 2027');
+  });
+  it('a moment by the clock of its house', () => {
+    const at = Date.parse('2026-07-24T16:40Z');
+    expect(momentInWords(at, 'Europe/Dublin')).toBe('24 Jul 2026, 17:40');
+    expect(momentInWords(at, 'Pacific/Auckland')).toBe('25 Jul 2026, 04:40');
+  });
+  it('no refusal shows a day or a moment as a program keeps it', () => {
+    const refusals = [
+      dayProblem('2026-12-24', '2026-11-25'),
+      JSON.stringify(decideStarterAge({ code: 'KB-1', useBy: '2026-11-20', today: '2026-11-25' })),
+      JSON.stringify(
+        decideMoment({ happenedAt: Date.parse('2026-12-24T09:00Z'), now: Date.parse('2026-11-25T09:00Z') }),
+      ),
+    ];
+    expect(refusals.map((words) => /\d{1,2} (Nov|Dec) 2026/.test(words ?? ''))).toEqual([true, true, true]);
+    expect(refusals.join(' ')).not.toMatch(/T\d\d:\d\d/);
+  });
+});
