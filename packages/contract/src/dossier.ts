@@ -5,6 +5,7 @@ import { workingReply } from './formulas.js';
 import { runHeatReply } from './heat.js';
 import { runReply } from './release.js';
 import { iso, saltFigure } from './shape.js';
+import { atDoor } from './stores.js';
 
 const supply = z.strictObject({
   code: z.string(),
@@ -13,6 +14,7 @@ const supply = z.strictObject({
   theirs: z.string().nullable(),
   receivedAt: iso,
   useBy: z.string().nullable(),
+  door: atDoor.nullable(),
   condition: z.string().nullable(),
   /** Of this lot, on the way to this run: into its batches, brines and finishes, for all that was made of them. */
   grams: z.number(),

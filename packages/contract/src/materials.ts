@@ -1,4 +1,4 @@
-import { FORM_KEYS, GRAIN_KEYS, MATERIAL_KINDS, PRODUCE_GROUPS, STANDS_FOR_KEYS } from '@clear-tally/core';
+import { DOOR_ASKS, FORM_KEYS, GRAIN_KEYS, MATERIAL_KINDS, PRODUCE_GROUPS, STANDS_FOR_KEYS } from '@clear-tally/core';
 import { z } from 'zod';
 import { entryOf, fraction, grams, id, text } from './shape.js';
 
@@ -37,6 +37,8 @@ export const materialDetails = z.strictObject({
   lowStockGrams: grams.min(0).max(2_000_000).nullish(),
   /** Days an opened one keeps. */
   keepsOpenedDays: z.int().min(0).max(2000).nullish(),
+  /** What is asked of it when it comes in. */
+  atDoor: z.array(z.enum(DOOR_ASKS)).max(3).optional(),
   /** Of water: filtered, boiled and cooled. */
   treatment: text(200).nullish(),
 });

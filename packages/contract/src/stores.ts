@@ -1,4 +1,4 @@
-import { STOCK_UNITS, SUPPLY_STATES, STANDS_FOR_KEYS } from '@clear-tally/core';
+import { DOOR_STATES, STOCK_UNITS, SUPPLY_STATES, STANDS_FOR_KEYS } from '@clear-tally/core';
 import { z } from 'zod';
 import { day, entryOf, grams, id, iso, photoId, text } from './shape.js';
 
@@ -14,6 +14,14 @@ export const supplierAdd = entryOf(
   }),
 );
 
+/** What was seen at the door, where its material asks for it. */
+export const atDoor = z.strictObject({
+  variety: text(80).nullish(),
+  state: z.enum(DOOR_STATES).nullish(),
+  /** Of the goods, °C. */
+  celsius: z.number().min(-40).max(60).nullish(),
+});
+
 const supplyLine = z.strictObject({
   lotId: id,
   materialId: id,
@@ -23,6 +31,7 @@ const supplyLine = z.strictObject({
   grams,
   useBy: day.nullable(),
   condition: text(300).nullable(),
+  door: atDoor.nullish(),
   /** Of the line, in the house's currency. */
   cost: z.number().min(0).max(99_999).nullish(),
   /** Sent back at the door, out of `grams`. */
@@ -82,6 +91,7 @@ export const stockReply = z.strictObject({
       cost: z.number().nullable(),
       reference: z.string().nullable(),
       condition: z.string().nullable(),
+      door: atDoor.nullable(),
       keepsUntil: z.string().nullable(),
       photo: z.string().nullable(),
     }),

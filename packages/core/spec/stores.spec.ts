@@ -101,6 +101,7 @@ describe('a delivery list', () => {
       cost: 20,
       useBy: '2026-11-30',
       condition: 'firm',
+      door: {},
       errors: [],
     }));
   it('each row at fault says why, and does not take the others with it', () => {

@@ -140,6 +140,7 @@ export const REFUSAL_CODES = [
   'leaf.lossOutsideRange',
   'leaf.saltNotMeasured',
   'stock.past',
+  'supply.atDoor',
   'timer.unknown',
   'hold.throwOut',
   'hold.readingsMissing',

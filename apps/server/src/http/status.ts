@@ -156,6 +156,7 @@ export const STATUS = {
   'brine.unanswered': 409,
   'leaf.lossOutsideRange': 422,
   'stock.past': 422,
+  'supply.atDoor': 422,
   'timer.unknown': 404,
   'time.tooEarly': 422,
   'text.unfit': 422,

@@ -1,5 +1,5 @@
 import type { DossierReply } from '@clear-tally/contract';
-import { calendarDay, formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
+import { calendarDay, doorWords, formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
 import { chart } from './dossierChart.js';
 import { BOTTOM, feet, LEFT, room, says, section, table, WIDTH } from './dossierTable.js';
 import { INK, paper, type Sheet, SOFT } from './paper.js';
@@ -89,7 +89,13 @@ function supplies(sheet: Sheet, of: DossierReply, day: Clock): void {
     ],
     of.supplies.map((one) => [
       one.code,
-      [one.name, one.supplier, one.useBy ? `use by ${calendarDay(one.useBy)}` : null, one.condition]
+      [
+        one.name,
+        one.supplier,
+        one.useBy ? `use by ${calendarDay(one.useBy)}` : null,
+        doorWords(one.door),
+        one.condition,
+      ]
         .filter(Boolean)
         .join(', '),
       one.theirs ?? '',

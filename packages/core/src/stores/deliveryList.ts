@@ -1,6 +1,7 @@
 import { dayProblem } from '../calendar/index.js';
 import { textFault } from '../typing/index.js';
 import { parseMass } from '../units/parseMass.js';
+import { type AtDoor, DOOR_ASK_WORDS, DOOR_STATES, type DoorAsk, doorMissing } from './atDoor.js';
 import { parseNumber, type DecimalMark } from '../units/parseNumber.js';
 
 /** Columns of a delivery list, by the names suppliers give them. */
@@ -13,6 +14,9 @@ export const DELIVERY_COLUMNS = {
   cost: ['cost', 'price', 'total', 'line total'],
   useBy: ['use by', 'use-by', 'best before', 'bbd', 'expiry', 'expires'],
   condition: ['condition', 'note', 'notes', 'remark'],
+  variety: ['variety', 'cultivar', 'sort'],
+  state: ['state', 'fresh or frozen'],
+  celsius: ['temperature', 'temp', 'celsius', '°c', 'temperature, °c'],
 } as const;
 export type DeliveryColumn = keyof typeof DELIVERY_COLUMNS;
 
@@ -26,6 +30,7 @@ export interface DeliveryRow {
   readonly cost: number | null;
   readonly useBy: string | null;
   readonly condition: string | null;
+  readonly door: AtDoor;
   readonly errors: readonly string[];
 }
 
@@ -50,6 +55,8 @@ export function readDeliveryRows(input: {
   isMaterial: (name: string) => boolean;
   isPackaging?: (name: string) => boolean;
   isSupplier: (name: string) => boolean;
+  /** What a material asks for when it comes in. */
+  asksOf?: (material: string) => readonly DoorAsk[];
   decimalMark?: DecimalMark;
 }): DeliveryRow[] {
   const columns = deliveryColumns(input.head);
@@ -98,6 +105,9 @@ export function readDeliveryRows(input: {
       errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);
     const day = dayProblem(useBy ?? '');
     if (day) errors.push(day);
+    const door = readDoor({ at, decimalMark: input.decimalMark, errors });
+    for (const ask of doorMissing(input.asksOf?.(material) ?? [], door))
+      errors.push(`${material} is taken in with ${DOOR_ASK_WORDS[ask]}: give a column “${DELIVERY_COLUMNS[ask][0]}”.`);
     const fault = cells.map(textFault).find((why) => why !== null);
     if (fault) errors.push(`A cell holds ${fault}. Type it again.`);
     if (mass.ok && quantity !== '' && mass.value < 0.001)
@@ -114,9 +124,36 @@ export function readDeliveryRows(input: {
       cost: cost?.ok ? cost.value : null,
       useBy,
       condition: at('condition') || null,
+      door,
       errors,
     };
   });
+}
+
+/** What was seen at the door, where the list has it. */
+function readDoor({
+  at,
+  decimalMark,
+  errors,
+}: {
+  at: (column: DeliveryColumn) => string;
+  decimalMark: DecimalMark | undefined;
+  errors: string[];
+}): AtDoor {
+  const said = at('state').toLowerCase();
+  const state = DOOR_STATES.find((one) => one === said);
+  if (said !== '' && state === undefined) errors.push(`“${at('state')}” is not ${DOOR_STATES.join(', ')}.`);
+  const typed = at('celsius')
+    .replace(/\s*°?\s*c$/i, '')
+    .replace('−', '-');
+  const celsius = typed === '' ? null : parseNumber({ text: typed, decimalMark });
+  if (celsius && (!celsius.ok || celsius.value < -40 || celsius.value > 60))
+    errors.push(`“${at('celsius')}” is no temperature from −40 to 60 °C.`);
+  return {
+    ...(at('variety') === '' ? {} : { variety: at('variety') }),
+    ...(state === undefined ? {} : { state }),
+    ...(celsius?.ok ? { celsius: celsius.value } : {}),
+  };
 }
 
 /** Only dates that mean one day: 2026-11-30, or 30.11.2026. 03/04/2026 could be two days and is not read. */

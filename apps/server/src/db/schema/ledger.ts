@@ -52,6 +52,8 @@ export const lot = pgTable(
     cost: decimal(),
     reference: text(),
     condition: text(),
+    /** What was seen when it came in. */
+    door: jsonb().$type<NonNullable<BodyOf<'supply.receive'>['door']>>(),
     /** Of the paper it came with. */
     photo: text(),
     vesselId: uuid().references(() => vessel.id),

@@ -78,7 +78,7 @@ async function suppliesOf(reader: Reader, runLotId: string): Promise<DossierRepl
   >(
     reader,
     sql`
-    select l.code, l.name, s.name as supplier, l.supplier_lot_code as theirs, l.at as "receivedAt", l.use_by::text as "useBy", l.condition, sum(w.mg) as mg, x.allergens
+    select l.code, l.name, s.name as supplier, l.supplier_lot_code as theirs, l.at as "receivedAt", l.use_by::text as "useBy", l.door, l.condition, sum(w.mg) as mg, x.allergens
     from (${walkBack(runLotId)}) w join lot l on l.id = w."from" and l.kind = 'supply' join material x on x.id = l.material_id left join supplier s on s.id = l.supplier_id
     group by l.id, s.name, x.allergens order by sum(w.mg) desc, l.code`,
   );

@@ -1,6 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm';
 import type { RecordSheetKey } from '@clear-tally/contract';
-import { jarCode } from '@clear-tally/core';
+import { type AtDoor, jarCode } from '@clear-tally/core';
 import { type Reader, rows } from '../../db/database.js';
 
 export interface Asked {
@@ -84,6 +84,7 @@ interface Received {
   back: string;
   useBy: string | null;
   condition: string | null;
+  door: AtDoor | null;
   reference: string | null;
   by: string;
 }
@@ -156,6 +157,8 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
       'Quantity, kg or pieces',
       'Sent back',
       'Use by',
+      'Variety',
+      'Temperature at the door, °C',
       'Condition',
       'Reference',
       'By',
@@ -164,7 +167,7 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
       select: sql`select l.at, l.code, l.supplier_lot_code as theirs, l.name, x.kind, s.name as supplier,
         coalesce((select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.source = 'received'), 0) as mg,
         coalesce((select sum(m.milligrams) from live_movement m where m.from_lot = l.id and m.sink = 'returned'), 0) as back,
-        l.use_by::text as "useBy", l.condition, l.reference, p.initials as by`,
+        l.use_by::text as "useBy", l.door, l.condition, l.reference, p.initials as by`,
       from: sql`from lot l left join supplier s on s.id = l.supplier_id left join material x on x.id = l.material_id
         join journal j on j.seq = l.seq join person p on p.id = j.by`,
       at: sql`l.at`,
@@ -184,6 +187,8 @@ export const SHEETS: Readonly<Record<RecordSheetKey, Sheet>> = {
       row.kind === 'packaging' ? Number(row.mg) / 1000 : kg(row.mg),
       row.kind === 'packaging' ? Number(row.back) / 1000 : kg(row.back),
       row.useBy,
+      row.door?.variety ?? null,
+      row.door?.celsius ?? null,
       row.condition,
       row.reference,
       row.by,

@@ -1,5 +1,13 @@
 import type { StockReply, SuppliesReply } from '@clear-tally/contract';
-import { firstToUse, isoDay, keeping, type StandsFor, type SupplyState, unitOfKind } from '@clear-tally/core';
+import {
+  type AtDoor,
+  firstToUse,
+  isoDay,
+  keeping,
+  type StandsFor,
+  type SupplyState,
+  unitOfKind,
+} from '@clear-tally/core';
 import { type SQL, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
@@ -24,6 +32,7 @@ interface SupplyRow {
   cost: string | null;
   reference: string | null;
   condition: string | null;
+  door: AtDoor | null;
   photo: string | null;
   low: string | null;
   standsFor: StandsFor | null;
@@ -34,7 +43,7 @@ const select = (reader: Reader, wanted: SQL): Promise<SupplyRow[]> =>
     reader,
     sql`
   select l.id as "lotId", l.code, m.id as "materialId", m.name as "materialName", m.kind, s.name as "supplierName", l.supplier_lot_code as "supplierLotCode", l.metered, l.at, l.use_by::text as "useBy", h.reason as hold,
-    l.state, l.keeps_until::text as "keepsUntil", l.cost, l.reference, l.condition, l.photo, m.details->>'lowStockGrams' as low, m.details->>'standsFor' as "standsFor", ${onHandMg(sql`l.id`)} as mg
+    l.state, l.keeps_until::text as "keepsUntil", l.cost, l.reference, l.condition, l.door, l.photo, m.details->>'lowStockGrams' as low, m.details->>'standsFor' as "standsFor", ${onHandMg(sql`l.id`)} as mg
   from lot l join material m on m.id = l.material_id left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id
   where l.kind = 'supply' and (l.id in (select in_store from lot_balance where in_store is not null) or l.id in (select id from lot where not metered)) ${wanted} order by l.at, l.seq`,
   );
@@ -54,6 +63,7 @@ const shaped =
     cost: __,
     reference: ___,
     condition: ____,
+    door: _______,
     photo: ______,
     keepsUntil,
     low: _____,
@@ -108,6 +118,7 @@ export async function readStock(reader: Reader, now: Date): Promise<StockReply> 
         cost: row.cost === null ? null : Number(row.cost),
         reference: row.reference,
         condition: row.condition,
+        door: row.door,
         keepsUntil: row.keepsUntil,
         photo: row.photo,
       })),

@@ -3,9 +3,12 @@ import {
   calendarDay,
   checkMass,
   checkPieces,
+  decideAtDoor,
   decideCount,
+  doorWords,
   formatAmount,
   formatGrams,
+  stateAtDoor,
   STATE_WORDS,
   supplyCode,
   unitOfKind,
@@ -13,7 +16,7 @@ import {
 import { eq, inArray } from 'drizzle-orm';
 import { lot } from '../../db/schema/ledger.js';
 import { material, supplier } from '../../db/schema/stores.js';
-import { happened } from '../../journal/asItHappened.js';
+import { ask, happened } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
@@ -50,7 +53,7 @@ export const supplyReceive = kind('supply.receive', {
   },
   line: ({ entry }) => ({
     what: 'Received',
-    words: `supplier’s lot ${entry.body.supplierLotCode}${entry.body.condition ? ` · ${entry.body.condition}` : ''}${entry.body.rejected ? ` · ${formatGrams(entry.body.rejected.grams)} sent back: ${entry.body.rejected.reason}` : ''}`,
+    words: `supplier’s lot ${entry.body.supplierLotCode}${entry.body.door ? ` · ${doorWords(entry.body.door)}` : ''}${entry.body.condition ? ` · ${entry.body.condition}` : ''}${entry.body.rejected ? ` · ${formatGrams(entry.body.rejected.grams)} sent back: ${entry.body.rejected.reason}` : ''}`,
     figure: formatGrams(entry.body.grams),
   }),
 });
@@ -128,6 +131,7 @@ async function receiveLines(
     const unit = unitOfKind(what.kind);
     if (unit === 'piece') must(checkPieces({ amount: line.grams, what: what.name, field: field('grams') }));
     must(checkMass({ grams: line.grams, what: what.name, field: field('grams') }));
+    ask(tx, decideAtDoor({ what: what.name, asks: what.details.atDoor ?? [], door: line.door, field: field('door') }));
     if (line.rejected) {
       must(checkMass({ grams: line.rejected.grams, what: 'what is sent back', field: field('rejected.grams') }));
       if (line.rejected.grams > line.grams)
@@ -161,6 +165,8 @@ async function receiveLines(
         cost: line.cost,
         reference: options.reference,
         condition: line.condition,
+        door: line.door ?? null,
+        state: stateAtDoor(line.door),
         photo: options.photo,
       };
     }),

@@ -1,7 +1,8 @@
-import { Component, input, model, output, ViewEncapsulation } from '@angular/core';
+import { Component, computed, input, model, output, ViewEncapsulation } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NzSelectModule } from 'ng-zorro-antd/select';
 import { takesScans } from '../state/scans';
+import { SpokenList } from './spoken-list';
 
 export interface Option {
   readonly id: string;
@@ -15,11 +16,15 @@ let made = 0;
 /** One of a list, searched by typing. */
 @Component({
   selector: 'ct-choice',
-  imports: [FormsModule, NzSelectModule],
+  imports: [FormsModule, NzSelectModule, SpokenList],
   encapsulation: ViewEncapsulation.None,
   template: `
     <label [for]="id" [class.visually-hidden]="bare()">{{ label() }}</label>
     <nz-select
+      [ctSpoken]="id"
+      [ctSpokenLabel]="label()"
+      [ctSpokenChosen]="chosen()"
+      [nzDropdownClassName]="id + '-list'"
       [nzId]="id"
       [nzShowSearch]="search()"
       [nzDisabled]="disabled()"
@@ -41,7 +46,7 @@ let made = 0;
         >
           <span class="ct-option"
             ><b>{{ option.label }}</b
-            ><small>{{ option.detail }}</small></span
+            >&ngsp;<small>{{ option.detail }}</small></span
           >
         </nz-option>
       }
@@ -65,6 +70,7 @@ export class Choice {
   readonly value = model<string | null>(null);
   readonly edited = output();
   protected readonly id = `choice-${(made += 1)}`;
+  protected readonly chosen = computed(() => this.options().find(({ id }) => id === this.value())?.label);
 
   constructor() {
     // A label scanned beside a list chooses its line: options begin with their code.

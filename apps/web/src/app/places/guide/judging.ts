@@ -25,6 +25,7 @@ import { CautionsAt } from '../../ui/cautions-at';
 import { PhotoField } from '../../ui/photo-field';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
+import { ReadingForm } from '../lots/reading-form';
 import { FindingDrawing } from './finding-drawing';
 import { GuideNav } from './guide-nav';
 import { VerdictMark } from './verdict-mark';
@@ -48,6 +49,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
     VerdictMark,
     Tick,
     Select,
+    ReadingForm,
     TypedBeforeNote,
     FormField,
     RecordButton,
@@ -112,6 +114,11 @@ export class Judging {
   protected readonly lotRead = shown<LotReply>(
     computed(() => (this.lot() ? `/api/lots/${encodeURIComponent(this.lot()!)}` : null)),
   );
+  /** A vessel whose pH can be read where the finding was made. */
+  protected readonly readable = computed(() => {
+    const lot = this.lotRead.data();
+    return lot?.kind === 'fill' && !lot.closed && this.rights.mayRecord() ? lot : null;
+  });
   protected readonly lots = computed(() =>
     (this.house.shelf()?.vessels ?? []).map((vessel) => ({
       id: vessel.code,

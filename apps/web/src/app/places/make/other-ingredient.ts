@@ -150,13 +150,10 @@ export class OtherIngredient {
   /** Lots of what the formula has no line for. */
   protected readonly options = computed(() => {
     const { produce, lines } = this.batch().formula;
-    const names = [...produce, ...lines].map(({ name }) => name);
+    const own = new Set([...produce, ...lines].map(({ materialId }) => materialId));
     // A spice of the formula may go into the brine too.
     if (this.station() === 'brine') return this.supplies.options();
-    return [
-      ...this.kept(),
-      ...this.supplies.options().filter(({ label }) => !names.some((name) => label.endsWith(` ${name}`))),
-    ];
+    return [...this.kept(), ...this.supplies.options().filter(({ materialId }) => !own.has(materialId))];
   });
   protected readonly toRecord = computed(() => this.scale.orReady(this.typed()));
   protected readonly mass = (grams: number): string => formatGrams(grams);

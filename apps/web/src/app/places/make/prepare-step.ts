@@ -200,7 +200,7 @@ export class PrepareStep {
   );
   /** What the formula still asks for stands first. */
   protected readonly options = computed((): Option[] => {
-    const names = new Set(this.open().map((line) => line.name));
+    const wanted = new Set(this.open().map((line) => line.materialId));
     const own = this.made()
       .filter((row) => row.onHandGrams > 0)
       .map((row) => ({
@@ -208,7 +208,6 @@ export class PrepareStep {
         label: `${row.code} ${row.name}`,
         detail: `made for this batch, ${formatGrams(row.onHandGrams)}`,
       }));
-    const wanted = (option: Option): boolean => [...names].some((name) => option.label.endsWith(` ${name}`));
     const others = (this.standing.data()?.starters ?? [])
       .filter((row) => row.kind === 'made' && row.refusal === null && !row.code.startsWith(`${this.batch().code}-`))
       .map((row) => ({
@@ -216,7 +215,13 @@ export class PrepareStep {
         label: `${row.code} ${row.name}`,
         detail: `made for another batch, ${formatGrams(row.onHandGrams)} left`,
       }));
-    return [...own, ...others, ...[...this.supplies.options()].sort((a, b) => Number(wanted(b)) - Number(wanted(a)))];
+    return [
+      ...own,
+      ...others,
+      ...[...this.supplies.options()].sort(
+        (a, b) => Number(wanted.has(b.materialId)) - Number(wanted.has(a.materialId)),
+      ),
+    ];
   });
   /** What was made for another batch can go into these bowls as it is. */
   protected readonly fromOthers = computed(

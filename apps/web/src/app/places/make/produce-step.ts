@@ -1,4 +1,4 @@
-import { Component, computed, input, signal, viewChildren } from '@angular/core';
+import { Component, computed, input, linkedSignal, signal, viewChildren } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -14,7 +14,7 @@ import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
 import { OtherIngredient } from './other-ingredient';
-import { supplyChoices } from './supply-choices';
+import { supplyChoices, type SupplyOption } from './supply-choices';
 import { WeighedList } from './weighed-list';
 
 /** Produce is weighed after trimming: the salt follows this weight. */
@@ -51,7 +51,8 @@ import { WeighedList } from './weighed-list';
       <ct-choice
         label="From lot"
         [options]="options()"
-        [formField]="form.fields.lotId"
+        [(value)]="lotId"
+        (edited)="form.edited()"
         nothing="No lot of this formula’s produce is in the house"
       />
       <ct-weighing
@@ -107,18 +108,15 @@ export class ProduceStep {
       trimmed: null as number | null,
       waste: null as number | null,
       pastReason: '',
-      lotId: null as string | null,
     },
     about: computed(() => this.batch().batchId),
     recorded: () => {
       this.fields().forEach((field) => field.clear());
-      this.lotId.set(null);
       this.pastReason.set('');
       this.scale.taken();
     },
   });
 
-  protected readonly lotId = this.form.values.lotId;
   protected readonly trimmed = this.form.values.trimmed;
   protected readonly waste = this.form.values.waste;
   protected readonly scale = injectScale('the trimmed produce');
@@ -126,8 +124,20 @@ export class ProduceStep {
   protected readonly toRecord = computed(() => this.scale.orReady(this.trimmed()));
   private readonly supplies = supplyChoices(signal('/api/supplies?kind=produce'));
   protected readonly options = computed(() => {
-    const names = this.batch().formula.produce.map((part) => part.name);
-    return this.supplies.options().filter((option) => names.some((name) => option.label.endsWith(` ${name}`)));
+    const own = new Set(this.batch().formula.produce.map(({ materialId }) => materialId));
+    return this.supplies.options().filter(({ materialId }) => own.has(materialId));
+  });
+  /** Where one lot alone can be meant it stands there: the only one of the produce that is weighed next. */
+  protected readonly lotId = linkedSignal<{ offered: readonly SupplyOption[]; weighed: number }, string | null>({
+    source: () => ({ offered: this.options(), weighed: this.batch().produce.length }),
+    computation: ({ offered, weighed }, before) => {
+      const chosen = before?.value;
+      if (chosen && before.source.weighed === weighed && offered.some(({ id, disabled }) => id === chosen && !disabled))
+        return chosen;
+      const next = this.batch().formula.produce.find((part) => this.weighedOf(part.materialId) === 0);
+      const fit = offered.filter(({ materialId, disabled }) => materialId === next?.materialId && !disabled);
+      return fit.length === 1 ? fit[0]!.id : null;
+    },
   });
   protected readonly wanted = computed(() =>
     this.batch()
@@ -135,11 +145,7 @@ export class ProduceStep {
       .map((line) => ({
         ...line,
         planned: formatGrams(line.grams ?? 0),
-        weighed: formatGrams(
-          this.batch()
-            .produce.filter((row) => line.name.startsWith(`${row.materialName},`))
-            .reduce((sum, row) => sum + row.grams, 0),
-        ),
+        weighed: formatGrams(this.weighedOf(line.materialId)),
       })),
   );
   /** To the plan; more or less is no fault: the salt follows what is weighed. */
@@ -158,6 +164,12 @@ export class ProduceStep {
     this.form.problemAt('trimmedGrams', 'trimWasteGrams') ? null : this.form.problem(),
   );
   protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  private weighedOf(materialId: string | null): number {
+    return this.batch()
+      .produce.filter((row) => row.materialId === materialId)
+      .reduce((sum, row) => sum + row.grams, 0);
+  }
 
   protected record(): void {
     const grams = this.toRecord();

@@ -119,7 +119,7 @@ export class SaltStep {
   protected readonly lotId = keptChoice(
     this.supplies.options,
     (options) =>
-      options.find((option) => !option.disabled && option.label.endsWith(` ${this.batch().formula.saltName}`))?.id ??
+      options.find(({ materialId, disabled }) => !disabled && materialId === this.batch().formula.saltMaterialId)?.id ??
       null,
   );
   protected readonly weigh = recordingForm('salt.weigh', () => {

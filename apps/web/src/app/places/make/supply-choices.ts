@@ -5,14 +5,22 @@ import { shown, type Shown } from '../../state/shown';
 import type { Option } from '../../ui/choice';
 import { keepingWords } from '../stores/keeping-words';
 
+export interface SupplyOption extends Option {
+  readonly materialId: string;
+}
+
 /** Supply lots of a kind that hold something, as options: first to expire first. */
-export function supplyChoices(url: Signal<string | null>): { read: Shown<SuppliesReply>; options: Signal<Option[]> } {
+export function supplyChoices(url: Signal<string | null>): {
+  read: Shown<SuppliesReply>;
+  options: Signal<SupplyOption[]>;
+} {
   const read = shown<SuppliesReply>(url);
   return {
     read,
     options: computed(() =>
       (read.data()?.lots ?? []).map((lot) => ({
         id: lot.lotId,
+        materialId: lot.materialId,
         label: `${lot.code} ${lot.materialName}`,
         disabled: lot.hold !== null,
         detail: [

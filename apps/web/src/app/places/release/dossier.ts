@@ -1,6 +1,6 @@
 import { Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { counted, formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
+import { counted, doorWords, formatGrams, formatPercent, STORAGE_WORDS } from '@clear-tally/core';
 import type { BookLine, DossierReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
@@ -28,6 +28,7 @@ export class Dossier {
   protected readonly pdf = computed(() => `/api/runs/${encodeURIComponent(this.code())}/dossier.pdf`);
   protected readonly storageWords = STORAGE_WORDS;
   protected readonly stands = STANDS;
+  protected readonly doorWords = doorWords;
   protected readonly mass = (grams: number): string => formatGrams(grams);
   protected readonly percent = formatPercent;
   protected readonly kind = (kind: string): string => KINDS[kind] ?? kind;

@@ -74,7 +74,8 @@ async function tableOf(file: File): Promise<Outcome<EpcisDelivery>> {
       <h2>Or from a list</h2>
       <p class="soft small">
         A CSV file or an XLSX workbook with a first row of names: material, supplier, lot, quantity, unit, cost, use by,
-        condition; or the events (EPCIS 2.0, JSON) a supplier’s system sends. Nothing is received before you say so.
+        condition, variety, state, temperature; or the events (EPCIS 2.0, JSON) a supplier’s system sends. Nothing is
+        received before you say so.
       </p>
       <ct-file
         label="Delivery list"
@@ -263,6 +264,9 @@ export class DeliveryList {
       isMaterial: (name) => materials.has(name.toLowerCase()),
       isPackaging: (name) => this.kinds().get(name.toLowerCase()) === 'packaging',
       isSupplier: (name) => suppliers.has(name.toLowerCase()),
+      asksOf: (name) =>
+        this.house.house()?.materials.find((one) => one.name.toLowerCase() === name.toLowerCase())?.details.atDoor ??
+        [],
       decimalMark: this.house.house()?.decimalMark,
     }).map((row, index) => ({ ...row, ...file.ids[index]! }));
   }
@@ -282,6 +286,7 @@ export class DeliveryList {
       grams: row.grams!,
       useBy: row.useBy,
       condition: row.condition,
+      ...(Object.keys(row.door).length === 0 ? {} : { door: row.door }),
       ...(row.cost === null ? {} : { cost: row.cost }),
     });
     this.busy.set(true);

@@ -3,11 +3,21 @@ import { FormField } from '@angular/forms/signals';
 import { type Need, RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
-import { dayProblem, formatGrams } from '@clear-tally/core';
+import {
+  type AtDoor,
+  dayProblem,
+  DOOR_ASK_WORDS,
+  DOOR_ASKS,
+  DOOR_STATES,
+  type DoorAsk,
+  doorMissing,
+  formatGrams,
+} from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
 import { Choice } from '../../ui/choice';
+import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { PhotoField } from '../../ui/photo-field';
@@ -27,9 +37,12 @@ interface Line {
   readonly cost: number | null;
   readonly useBy: string;
   readonly condition: string;
+  readonly door: AtDoor;
   readonly rejected: number | null;
   readonly why: string;
 }
+const MOST_LINES = 20;
+
 const line = (): Line => ({
   key: newId(),
   materialId: null,
@@ -38,6 +51,7 @@ const line = (): Line => ({
   cost: null,
   useBy: '',
   condition: '',
+  door: {},
   rejected: null,
   why: '',
 });
@@ -48,6 +62,7 @@ const line = (): Line => ({
   imports: [
     DayField,
     Choice,
+    Choices,
     CountInput,
     DeliveryList,
     FigureInput,
@@ -117,6 +132,39 @@ const line = (): Line => ({
                 />
                 <ct-day label="Use by" [value]="one.useBy" (valueChange)="edit(one.key, { useBy: $event })" />
               </div>
+              @if (asks(one.materialId); as asked) {
+                @if (asked.length > 0) {
+                  <div class="row">
+                    @if (asked.includes('variety')) {
+                      <ct-text
+                        style="width: 240px"
+                        label="Variety"
+                        [value]="one.door.variety ?? ''"
+                        (valueChange)="see(one, { variety: $event })"
+                      />
+                    }
+                    @if (asked.includes('state')) {
+                      <ct-choices
+                        label="It came"
+                        shown
+                        [options]="doorStates"
+                        [value]="one.door.state ?? null"
+                        (picked)="see(one, { state: $event })"
+                      />
+                    }
+                    @if (asked.includes('celsius')) {
+                      <ct-figure
+                        label="Its temperature"
+                        unit="°C"
+                        [least]="-40"
+                        [most]="60"
+                        [value]="one.door.celsius ?? null"
+                        (valueChange)="see(one, { celsius: $event })"
+                      />
+                    }
+                  </div>
+                }
+              }
               <div class="row">
                 <ct-text
                   style="flex: 1"
@@ -204,6 +252,7 @@ export class Delivery {
   protected readonly lines = this.form.values.lines;
   protected readonly received = signal<readonly { code: string; name: string; lotId: string }[]>([]);
   private sent: readonly { name: string; lotId: string }[] = [];
+  protected readonly doorStates = DOOR_STATES;
   protected readonly currency = computed(() => this.house.house()?.settings.currency ?? '');
   protected readonly suppliers = computed(() =>
     (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({
@@ -228,6 +277,10 @@ export class Delivery {
       lines.some((one) => !one.grams) && 'how much came',
       lines.some((one) => dayProblem(one.useBy) !== null) && 'a use-by day that can be read',
       lines.some((one) => one.rejected && !one.why.trim()) && 'why some went back',
+      ...DOOR_ASKS.map(
+        (ask) =>
+          lines.some((one) => doorMissing(this.asks(one.materialId), one.door).includes(ask)) && DOOR_ASK_WORDS[ask],
+      ),
     ];
   });
   protected readonly words = computed(() => {
@@ -256,17 +309,40 @@ export class Delivery {
     return this.house.house()?.materials.find((one) => one.id === materialId)?.kind === 'packaging';
   }
 
+  /** What its material asks for when it comes in. */
+  protected asks(materialId: string | null): readonly DoorAsk[] {
+    return this.house.house()?.materials.find((one) => one.id === materialId)?.details.atDoor ?? [];
+  }
+
+  protected see({ key, door }: Line, change: AtDoor): void {
+    this.edit(key, { door: { ...door, ...change } });
+  }
+
+  /** Only what is asked for: of a material chosen before it, something else may have been typed. */
+  private seen({ materialId, door }: Line): AtDoor {
+    const asked = this.asks(materialId);
+    return {
+      ...(asked.includes('variety') ? { variety: door.variety?.trim() } : {}),
+      ...(asked.includes('state') ? { state: door.state } : {}),
+      ...(asked.includes('celsius') ? { celsius: door.celsius } : {}),
+    };
+  }
+
   protected caution(materialId: string | null): string | null {
     return this.house.house()?.materials.find((one) => one.id === materialId)?.caution ?? null;
   }
 
+  /** The next line stands there as soon as the last is begun: an empty one is no line. */
   protected edit(key: string, change: Partial<Line>): void {
-    this.lines.update((lines) => lines.map((one) => (one.key === key ? { ...one, ...change } : one)));
+    this.lines.update((lines) => {
+      const next = lines.map((one) => (one.key === key ? { ...one, ...change } : one));
+      return next.length < MOST_LINES && next.at(-1)!.materialId !== null ? [...next, line()] : next;
+    });
     this.form.edited();
   }
 
   protected add(): void {
-    this.lines.update((lines) => [...lines, line()].slice(0, 20));
+    this.lines.update((lines) => [...lines, line()].slice(0, MOST_LINES));
   }
 
   protected drop(key: string): void {
@@ -292,6 +368,7 @@ export class Delivery {
           grams: one.grams!,
           useBy: one.useBy || null,
           condition: one.condition.trim() || null,
+          ...(this.asks(one.materialId).length === 0 ? {} : { door: this.seen(one) }),
           ...(one.cost === null ? {} : { cost: one.cost }),
           ...(one.rejected ? { rejected: { grams: one.rejected, reason: one.why.trim() } } : {}),
         })),

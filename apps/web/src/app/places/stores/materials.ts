@@ -5,6 +5,9 @@ import {
   ALLERGEN_KEYS,
   ALLERGENS,
   type Allergen,
+  DOOR_ASK_WORDS,
+  DOOR_ASKS,
+  type DoorAsk,
   FORM_KEYS,
   FORMS,
   formatPercent,
@@ -233,6 +236,11 @@ export class Materials {
     }[kind];
     this.set({ kind, waterFraction: usual[0]!, saltFraction: usual[1]! });
   }
+
+  protected readonly doorAsks = DOOR_ASKS;
+  protected readonly doorAskWords = DOOR_ASK_WORDS;
+  protected readonly askedAtDoor = (now: readonly DoorAsk[], ask: DoorAsk, on: boolean): DoorAsk[] =>
+    DOOR_ASKS.filter((one) => (one === ask ? on : now.includes(one)));
 
   protected detail(change: Partial<Details>): void {
     this.set({ details: { ...this.body()!.details, ...change } });

@@ -4,7 +4,7 @@ import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
-import { dayProblem, formatAmount, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
+import { dayProblem, doorWords, formatAmount, STATE_WORDS, SUPPLY_STATES, type SupplyState } from '@clear-tally/core';
 import type { StockReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
@@ -142,6 +142,7 @@ export class Stock {
   protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
   protected readonly lot = computed(() => this.rows().find((lot) => lot.lotId === this.chosen()) ?? null);
   protected readonly day = calendarDay;
+  protected readonly doorWords = doorWords;
   protected readonly amount = formatAmount;
   /** A lot that is opened keeps as long as its material says. */
   protected readonly usualUntil = computed(() => {

@@ -30,6 +30,7 @@ const lot = (last: string, over: Partial<StockReply['lots'][number]> = {}): Stoc
   cost: null,
   reference: null,
   condition: null,
+  door: null,
   keepsUntil: null,
   ...over,
 });

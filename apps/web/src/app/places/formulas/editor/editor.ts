@@ -226,6 +226,9 @@ export class Editor {
     });
   }
 
+  /** A name nobody typed yet is no fault of it; one that was taken away is. */
+  protected readonly named = signal(false);
+
   protected said(field: string): Said {
     const reading = this.reading();
     return reading ? saidAt(reading, field) : { say: null, problem: null };
