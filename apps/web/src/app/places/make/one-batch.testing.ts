@@ -37,6 +37,7 @@ const formula: MakeReply['formula'] = {
   steps: [],
   checks: [],
   rules: {},
+  saltMaterialId: id('ea'),
   saltName: 'Coarse pan salt',
   pastWaterPhaseSalt: [],
   learned: { trim: null, ferment: null, pack: null },

@@ -1,0 +1,73 @@
+import { house, open, supply } from './bench.testing';
+import { id, oneBatch } from './one-batch.testing';
+import { ProduceStep } from './produce-step';
+
+const BEETS = { materialId: id('c1'), name: 'Beets' };
+const GOLDEN = { materialId: id('c2'), name: 'Beets, golden' };
+const part = (one: typeof BEETS) => ({ ...one, share: 0.5, waterFraction: 0.9, pieceGrams: null });
+const lots = (...of: readonly (readonly [string, typeof BEETS, object?])[]) => ({
+  '/api/supplies?kind=produce': {
+    lots: of.map(([last, { materialId, name }, more]) => supply(last, name, { materialId, ...more })),
+  },
+});
+/** Two beets whose names begin alike; of one, so much is weighed. */
+const batch = (...weighed: readonly (readonly [typeof BEETS, number])[]) => {
+  const of = oneBatch();
+  return {
+    ...of,
+    formula: { ...of.formula, produce: [part(BEETS), part(GOLDEN)] },
+    planned: {
+      ...of.planned,
+      lines: [BEETS, GOLDEN].map(({ materialId, name }, i) => ({
+        key: `produce-${i}`,
+        materialId,
+        name: `${name}, trimmed`,
+        role: 'produce',
+        grams: 5000,
+      })),
+    },
+    produce: weighed.map(([{ materialId, name }, grams]) => ({
+      ...of.produce[0]!,
+      materialId,
+      materialName: name,
+      grams,
+    })),
+    produceGrams: weighed.reduce((sum, [, grams]) => sum + grams, 0),
+  };
+};
+
+describe('produce at the scale', () => {
+  const chosen = (page: { element: HTMLElement }): string | null =>
+    page.element.querySelector('ct-choice input')!.getAttribute('aria-description');
+
+  it('the only lot of what is weighed next stands there, and the next one’s after it', async () => {
+    house(lots(['a1', BEETS], ['a2', GOLDEN]));
+    const page = await open(ProduceStep, { batch: batch() });
+    expect(chosen(page)).toBe('LM-00a1 Beets');
+    page.fixture.componentRef.setInput('batch', batch([BEETS, 5000]));
+    await page.settle();
+    expect(chosen(page)).toBe('LM-00a2 Beets, golden');
+  });
+  it('of two lots it is asked which; one on hold is none', async () => {
+    house(lots(['a1', BEETS], ['a3', BEETS], ['a2', GOLDEN]));
+    expect(chosen(await open(ProduceStep, { batch: batch() }))).toBeNull();
+  });
+  it('one on hold is none of two', async () => {
+    house(lots(['a1', BEETS, { hold: 'pink' }], ['a3', BEETS], ['a2', GOLDEN]));
+    expect(chosen(await open(ProduceStep, { batch: batch() }))).toBe('LM-00a3 Beets');
+  });
+  it('what was chosen stays while the stores are read again', async () => {
+    house(lots(['a1', BEETS], ['a3', BEETS], ['a2', GOLDEN]));
+    const page = await open(ProduceStep, { batch: batch() });
+    (page.fixture.componentInstance as ProduceStep)['lotId'].set(id('a3'));
+    page.fixture.componentRef.setInput('batch', batch());
+    await page.settle();
+    expect(chosen(page)).toBe('LM-00a3 Beets');
+  });
+  it('names that begin alike are two: each has its own mass', async () => {
+    house(lots(['a1', BEETS], ['a2', GOLDEN]));
+    const page = await open(ProduceStep, { batch: batch([GOLDEN, 3000]) });
+    expect(page.text()).toMatch(/Beets, trimmed ?0 g of 5,000 g/);
+    expect(page.text()).toMatch(/Beets, golden, trimmed ?3,000 g of 5,000 g/);
+  });
+});
