@@ -13,7 +13,6 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await page.getByRole('main').getByRole('link', { name: 'Receive a delivery' }).click();
   await choose(page, 'From', 'Causeway');
   await page.getByLabel('Delivery note').fill('DN 4471');
-  await page.getByRole('button', { name: 'Another line' }).click();
   const [one, two] = [page.getByRole('group', { name: 'Line 1' }), page.getByRole('group', { name: 'Line 2' })];
   for (const [line, material, lot, kg] of [
     [one, 'Collard', `CO-${stamp}`, '18'],
@@ -28,6 +27,10 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   await one.getByLabel('Sent back').fill('3');
   await expect(page.getByRole('button', { name: /^Receive/ })).toBeDisabled();
   await one.getByLabel('because').fill('yellow outer leaves, slimy');
+  // This house asks what collard it is, and how warm it came.
+  await expect(page.getByRole('button', { name: /^Receive.*missing: its variety, its temperature/ })).toBeDisabled();
+  await one.getByLabel('Variety').fill('Broad leaf');
+  await one.getByLabel('Its temperature').fill('7.5');
   await page.getByRole('button', { name: 'Receive 2 lines, 17.50 kg' }).click();
   const received = page.getByRole('status');
   await expect(received).toContainText('Collard');
@@ -41,6 +44,7 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
   const row = page.getByRole('row', { name: /Collard/ });
   await expect(row).toContainText('15.00');
   await row.getByRole('button').click();
+  await expect(page.getByRole('complementary')).toContainText('Broad leaf, 7.5 °C at the door');
   await page.getByLabel('Counted, on the scale').fill('12 kg');
   await page.getByRole('button', { name: 'Record 12.00 kg' }).click();
   await expect(page.getByRole('complementary')).toContainText(

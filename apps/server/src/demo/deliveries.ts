@@ -10,6 +10,11 @@ export type DeliveryPlan = [
   daysAgo: number,
 ];
 
+/** What was seen at the door of what asks for it. */
+const AT_DOOR: Readonly<Record<string, { variety: string; celsius: number }>> = {
+  collard1: { variety: 'Broad leaf', celsius: 7.5 },
+};
+
 /** What came in, as it came: our code, the supplier’s own. The lot of each by its key. */
 export function planDeliveries(
   diary: Diary,
@@ -35,6 +40,7 @@ export function planDeliveries(
             grams: kg * 1000,
             useBy: useBy[key] === undefined ? null : diary.day(useBy[key]),
             condition: supplier === 'causeway' ? 'fresh, firm, no mould' : null,
+            ...(AT_DOOR[key] ? { door: AT_DOOR[key] } : {}),
           },
           at,
           house.people.tomasz,

@@ -45,7 +45,13 @@ export const DEMO_MATERIALS: readonly DemoMaterial[] = [
     water: 0.92,
     details: vegetable('wholeSmall', 0.81, 2.4, { gramsPerMl: 0.96 }),
   },
-  { key: 'collard', name: 'Collard', kind: 'produce', water: 0.92, details: vegetable('leaf', 0.72, 2.2) },
+  {
+    key: 'collard',
+    name: 'Collard',
+    kind: 'produce',
+    water: 0.92,
+    details: { ...vegetable('leaf', 0.72, 2.2), atDoor: ['variety', 'celsius'] },
+  },
   {
     key: 'physalis',
     name: 'Physalis',

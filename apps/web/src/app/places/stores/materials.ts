@@ -109,6 +109,9 @@ const COLUMNS: readonly Column<Row>[] = [
       grid-template-columns: 1fr 1fr;
       gap: 0 12px;
     }
+    .ticks > .label {
+      grid-column: 1 / -1;
+    }
     .tick {
       display: inline-flex;
       gap: 8px;
