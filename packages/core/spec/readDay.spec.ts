@@ -64,6 +64,8 @@ describe('a day as people type it', () => {
       }),
     );
   });
+  for (const text of ['__proto__', 'constructor', 'toString', 'hasOwnProperty'])
+    it(`“${text}” is no day`, () => expect(readDay({ text, today }).problem).toContain('is no day'));
   it('whatever is typed is a day, or says why not', () => {
     fc.assert(
       fc.property(fc.oneof(fc.string(), fc.stringMatching(/^[0-9./ a-z-]{0,14}$/)), (text) => {

@@ -10,6 +10,7 @@ import {
   parseMass,
   parseNumber,
   parsePh,
+  unitKey,
   parseTemperature,
 } from '../src/index.js';
 
@@ -115,4 +116,12 @@ describe('temperature and pH', () => {
     expect(code(checkPh({ ph: 8 }))).toBe('ph.askAgain');
     expect(value(checkPh({ ph: 8, confirmedUnusual: true }))).toBe(8);
   });
+});
+
+describe('words that are names inside every object', () => {
+  for (const text of ['constructor', 'toString', 'valueOf', 'hasOwnProperty', '__proto__'])
+    it(`“5 ${text}” has no unit`, () => {
+      expect(unitKey(text)).toBeUndefined();
+      expect(parseMass({ text: `5 ${text}`, defaultUnit: 'g' }).ok).toBeFalse();
+    });
 });

@@ -3,7 +3,11 @@ import { dayWords, isRecordableDay, utcOf } from './bounds.js';
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 const NAMES =
   /^(?:jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)$/;
-const WORDS: Readonly<Record<string, number>> = { today: 0, yesterday: -1, tomorrow: 1 };
+const WORDS: ReadonlyMap<string, number> = new Map([
+  ['today', 0],
+  ['yesterday', -1],
+  ['tomorrow', 1],
+]);
 const DAY_MS = 86_400_000;
 
 /** A day as it was understood, "2026-11-29", or why it was not. */
@@ -20,7 +24,7 @@ const not = (problem: string): ReadDay => ({ day: null, problem });
  */
 export function readDay({ text, today }: { text: string; today: string }): ReadDay {
   const said = text.trim().toLowerCase().replace(/,/g, ' ').replace(/\s+/g, ' ');
-  const word = WORDS[said];
+  const word = WORDS.get(said);
   if (word !== undefined) return is(isoOf(Date.parse(`${today}T00:00:00Z`) + word * DAY_MS));
   const iso = /^(\d+)-(\d{1,2})-(\d{1,2})$/.exec(said);
   if (iso) return whole(text, Number(iso[3]), Number(iso[2]), iso[1]!, today);

@@ -9,6 +9,8 @@ export function formatGrams(grams: number, options: { stepGrams?: number } = {})
 
 /** The figure and the unit apart, for aligned columns. */
 export function splitGrams(grams: number, options: { stepGrams?: number } = {}): { value: string; unit: 'g' | 'kg' } {
+  // A tonne has no hundredths that nobody weighed.
+  if (Math.abs(grams) >= 1_000_000) return { value: group(String(Number((grams / 1000).toFixed(2)))), unit: 'kg' };
   if (Math.abs(grams) >= 10_000) return { value: group((grams / 1000).toFixed(2)), unit: 'kg' };
   const step = options.stepGrams ?? (grams !== 0 && Math.abs(grams) < 10 ? 0.1 : 1);
   const decimals = step >= 1 ? 0 : Math.min(3, Math.ceil(-Math.log10(step)));

@@ -8,4 +8,5 @@ export * from './format.js';
 export * from './readAmount.js';
 export * from './parseVolume.js';
 export * from './print.js';
+export * from './thousandOff.js';
 export * from './readCapacities.js';

@@ -103,8 +103,8 @@ export const KITCHEN_NAMES: Readonly<Record<string, string>> = {
 /** The key of a unit as people write it, or undefined: `unitKey('Pounds') //=> 'lb'`. */
 export function unitKey(text: string): string | undefined {
   const lower = text.trim().toLowerCase().replace(/\.$/, '');
-  const key = ALIASES[lower] ?? lower;
-  return key in PLAIN_UNITS || key in KITCHEN_UNITS ? key : undefined;
+  const key = Object.hasOwn(ALIASES, lower) ? ALIASES[lower]! : lower;
+  return Object.hasOwn(PLAIN_UNITS, key) || Object.hasOwn(KITCHEN_UNITS, key) ? key : undefined;
 }
 
 /** What a kitchen measure can be: `spreadWords('quart') //=> 'A quart is 946.4 to 1136.5 mL, by country.'` */

@@ -6,13 +6,14 @@ import { QuantityInput } from './quantity-input';
   selector: 'ct-host',
   imports: [QuantityInput],
   template:
-    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [(value)]="grams" />',
+    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [planned]="planned()" [(value)]="grams" />',
 })
 class Host {
   readonly unit = signal<'g' | 'kg'>('g');
   readonly zero = signal(false);
   readonly refusal = signal<string | null>(null);
   readonly grams = signal<number | null>(null);
+  readonly planned = signal<number | null>(null);
   readonly field = viewChild.required(QuantityInput);
 }
 
@@ -42,6 +43,32 @@ describe('a mass as people type it', () => {
     expect(said()).toContain('is a volume');
     expect(input().value).toBe('60 ml');
     expect(input().getAttribute('aria-invalid')).toBe('true');
+  });
+  it('a figure a thousand times off its plan is asked about before it is used, and taken as it was meant', async () => {
+    const press = async (words: string): Promise<void> => {
+      const buttons = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
+      buttons.find((one) => one.textContent!.trim() === words)!.click();
+      await fixture.whenStable();
+    };
+    fixture.componentInstance.unit.set('kg');
+    fixture.componentInstance.planned.set(5714);
+    await fixture.whenStable();
+    await type('1714');
+    expect(fixture.componentInstance.grams()).toBeNull();
+    expect(said()).toBe('1,714 kg, where 5,714 g is planned: was 1,714 g meant?');
+    await press('1,714 g');
+    expect([fixture.componentInstance.grams(), input().value]).toEqual([1714, '1.714']);
+    expect((fixture.nativeElement as HTMLElement).querySelector('button')).toBeNull();
+    await type('1700');
+    await press('It is 1,700 kg');
+    expect([fixture.componentInstance.grams(), input().value]).toEqual([1_700_000, '1700']);
+    // Beyond what is accepted at all it is refused, with the same way out.
+    await type('5714');
+    expect(said()).toContain('Up to 2000 kg is accepted');
+    await press('5,714 g');
+    expect(fixture.componentInstance.grams()).toBe(5714);
+    await type('1701');
+    expect(fixture.componentInstance.grams()).withContext('another figure is asked about anew').toBeNull();
   });
   it('a bare figure is in the unit shown', async () => {
     fixture.componentInstance.unit.set('kg');

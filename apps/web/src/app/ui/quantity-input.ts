@@ -1,6 +1,6 @@
 import { Component, computed, input, model, output, signal } from '@angular/core';
 import { NzInputModule } from 'ng-zorro-antd/input';
-import { formatGrams, parseMass, printNumber } from '@clear-tally/core';
+import { formatGrams, parseMass, printNumber, thousandOff } from '@clear-tally/core';
 import { injectDecimalMark } from '../state/house';
 
 let made = 0;
@@ -35,6 +35,14 @@ let made = 0;
     <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{
       message() ?? understood()
     }}</span>
+    @if (asked(); as off) {
+      <span class="row">
+        <button type="button" (click)="means(off.meant)">{{ mass(off.meant) }}</button>
+        @if (off.typed !== null) {
+          <button type="button" (click)="stays()">It is {{ mass(off.typed) }}</button>
+        }
+      </span>
+    }
   `,
   styles: `
     :host {
@@ -85,6 +93,8 @@ export class QuantityInput {
   readonly zero = input(false);
   /** g/mL, for liquids. */
   readonly gramsPerMl = input<number>();
+  /** What its plan says, grams: a figure a thousand times off it is asked about before it is used. */
+  readonly planned = input<number | null>(null);
   /** What the scale shows: it stands in the empty field, and typing takes its place. */
   readonly live = input<number | null>(null);
   /** A refusal of the server for this field. */
@@ -94,6 +104,9 @@ export class QuantityInput {
 
   protected readonly id = `quantity-${(made += 1)}`;
   private readonly own = signal<string | null>(null);
+  /** What somebody said is so although it is far off its plan. */
+  private readonly sure = signal<string | null>(null);
+  protected readonly mass = formatGrams;
   private readonly mark = injectDecimalMark();
 
   /** What the person typed; a mass set from outside shows as its figure. */
@@ -118,6 +131,18 @@ export class QuantityInput {
   });
   protected readonly unitShown = computed(() => (/[a-z]/i.test(this.text()) ? '' : this.unit()));
 
+  /** A mass that was typed and not taken, and what was probably meant. */
+  protected readonly asked = computed(() => this.read(this.text()).asked ?? null);
+
+  protected means(grams: number): void {
+    this.typed(this.print(grams));
+  }
+
+  protected stays(): void {
+    this.sure.set(this.text());
+    this.typed(this.text());
+  }
+
   protected typed(text: string): void {
     this.own.set(text);
     this.value.set(this.read(text).grams);
@@ -138,7 +163,11 @@ export class QuantityInput {
     );
   }
 
-  private read(text: string): { grams: number | null; message: string | null } {
+  private read(text: string): {
+    grams: number | null;
+    message: string | null;
+    asked?: { readonly typed: number | null; readonly meant: number };
+  } {
     if (text.trim() === '') return { grams: null, message: null };
     if (this.zero() && /^0([.,]0*)?\s*(k?g)?$/i.test(text.trim())) return { grams: 0, message: null };
     const outcome = parseMass({
@@ -148,6 +177,24 @@ export class QuantityInput {
       gramsPerMl: this.gramsPerMl(),
       what: this.what(),
     });
-    return outcome.ok ? { grams: outcome.value, message: null } : { grams: null, message: outcome.refusal.message };
+    const planned = this.planned();
+    if (!outcome.ok) {
+      // Beyond what any scale holds, but in the smaller unit as planned.
+      const small = this.unit() === 'kg' && planned !== null ? Number(text.trim().replace(',', '.')) : NaN;
+      const meant = planned === null ? null : thousandOff({ grams: small * 1000, planned });
+      return {
+        grams: null,
+        message: outcome.refusal.message,
+        ...(meant === null ? {} : { asked: { typed: null, meant } }),
+      };
+    }
+    const typed = outcome.value;
+    const meant = planned === null || this.sure() === text ? null : thousandOff({ grams: typed, planned });
+    if (meant === null) return { grams: typed, message: null };
+    return {
+      grams: null,
+      message: `${formatGrams(typed)}, where ${formatGrams(planned!)} is planned: was ${formatGrams(meant)} meant?`,
+      asked: { typed, meant },
+    };
   }
 }

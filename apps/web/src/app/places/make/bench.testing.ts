@@ -31,7 +31,9 @@ export const supply = (
   standsFor: null,
   ...over,
 });
-const salts = { lots: [supply('50', 'Fine table salt'), supply('51', 'Coarse pan salt', { code: 'SP-0003', materialId: id('ea') })] };
+const salts = {
+  lots: [supply('50', 'Fine table salt'), supply('51', 'Coarse pan salt', { code: 'SP-0003', materialId: id('ea') })],
+};
 const materials = [
   {
     id: id('e2'),

@@ -85,6 +85,7 @@ const BRIM = 0.97;
               label="From the bowls"
               unit="kg"
               what="what is filled"
+              [planned]="batch().inBowlsGrams"
               [live]="scale.live()"
               [formField]="form.fields.grams"
               [refusal]="form.problemAt('grams')"

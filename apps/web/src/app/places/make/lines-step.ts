@@ -107,6 +107,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
               <ct-quantity
                 label="On the scale"
                 [what]="now.name"
+                [planned]="now.plannedGrams"
                 [live]="scale.live()"
                 [formField]="form.fields.typed"
                 [refusal]="form.problemAt('grams')"

@@ -72,6 +72,7 @@ import { WeighedList } from './weighed-list';
           label="Trimmed, on the scale"
           unit="kg"
           what="the trimmed produce"
+          [planned]="planned()"
           [live]="scale.live()"
           [formField]="form.fields.trimmed"
           [refusal]="form.problemAt('trimmedGrams')"
@@ -164,6 +165,14 @@ export class ProduceStep {
     this.form.problemAt('trimmedGrams', 'trimWasteGrams') ? null : this.form.problem(),
   );
   protected readonly mass = (grams: number): string => formatGrams(grams);
+
+  /** What is planned of the chosen lot's produce, or of all of it. */
+  protected readonly planned = computed(() => {
+    const lines = this.batch().planned.lines.filter((line) => line.role === 'produce');
+    const of = this.options().find(({ id }) => id === this.lotId())?.materialId;
+    const line = lines.find(({ materialId }) => materialId === of);
+    return line?.grams ?? lines.reduce((sum, { grams }) => sum + (grams ?? 0), 0);
+  });
 
   private weighedOf(materialId: string | null): number {
     return this.batch()

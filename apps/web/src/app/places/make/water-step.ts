@@ -68,6 +68,7 @@ const BRINE_MARGIN = 0.08;
           label="Water, on the scale"
           unit="kg"
           what="water"
+          [planned]="batch().plannedWaterGrams"
           [gramsPerMl]="1"
           [live]="scale.live()"
           [formField]="form.fields.water"
