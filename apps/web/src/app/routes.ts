@@ -206,6 +206,11 @@ export const routes: Routes = [
         loadComponent: () => import('./places/formulas/take-in').then((m) => m.TakeIn),
       },
       {
+        path: 'formulas/beside',
+        title: 'Two formulas · Clear Tally',
+        loadComponent: () => import('./places/formulas/beside').then((m) => m.Beside),
+      },
+      {
         path: 'formulas/:formulaId/edit',
         title: 'Edit a formula · Clear Tally',
         loadComponent: () => import('./places/formulas/editor/editor').then((m) => m.Editor),

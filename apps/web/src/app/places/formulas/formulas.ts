@@ -42,6 +42,7 @@ const COLUMNS: readonly Column<Row>[] = [
               <a class="button go" routerLink="/formulas/new">New formula</a
               ><a class="button" routerLink="/formulas/take-in">Take a recipe in</a>
             }
+            <a class="button" routerLink="/formulas/beside">Two beside each other</a>
             <a class="button" href="/api/formulas.json">The book as a file</a>
           </p>
         </div>
