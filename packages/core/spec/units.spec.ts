@@ -64,7 +64,7 @@ describe('masses', () => {
   it('takes a volume where the density is known', () =>
     expect(value(parseMass({ text: '2 L', defaultUnit: 'g', gramsPerMl: 1.03 }))).toBeCloseTo(2060, 6));
   it('asks for the nation of a quart', () =>
-    expect(code(parseMass({ text: '3 qt', defaultUnit: 'g', gramsPerMl: 1 }))).toBe('quantity.unknownUnit'));
+    expect(code(parseMass({ text: '3 qt', defaultUnit: 'g', gramsPerMl: 1 }))).toBe('quantity.spread'));
   it('refuses nothing, less than nothing and beyond any scale', () => {
     expect(code(checkMass({ grams: 0 }))).toBe('mass.notPositive');
     expect(code(checkMass({ grams: -5 }))).toBe('mass.notPositive');

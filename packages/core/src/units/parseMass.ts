@@ -11,7 +11,7 @@ export interface ParseMassInput {
   readonly decimalMark?: DecimalMark;
   /** g/mL. Without it a volume is refused: a spoon of a solid is not a mass. */
   readonly gramsPerMl?: number;
-  readonly nationality?: Nationality;
+  readonly nationality?: Nationality | null | undefined;
   /** What is weighed, for the message. */
   readonly what?: string;
 }
@@ -53,7 +53,7 @@ export function parseMass(input: ParseMassInput): Outcome<number> {
   }
   if (most - least > 1e-6)
     return refuse(
-      'quantity.unknownUnit',
+      'quantity.spread',
       `A ${KITCHEN_NAMES[unitKey(unit) ?? ''] ?? unit} differs from country to country. Say which, or weigh it.`,
     );
   return checkMass({ grams: least * input.gramsPerMl, what });

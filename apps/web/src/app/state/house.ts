@@ -1,4 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
+import { NATIONALITIES, type Nationality } from '@clear-tally/core';
 import type { HouseReply, ShelfReply } from '@clear-tally/contract';
 import { HouseDates } from '../ui/dates';
 import { shown } from './shown';
@@ -21,6 +22,16 @@ export class House {
 }
 
 export const injectHouse = (): House => inject(House);
+
+/** Whose spoons and quarts are meant when nobody says; null where the house asks each time. */
+export const houseNation = (rules: Readonly<Record<string, string>> | undefined): Nationality | null =>
+  NATIONALITIES.find((nation) => nation === rules?.['measures']) ?? null;
+
+/** The same for every field that reads a measure; null where no house is open. */
+export function injectNation(): () => Nationality | null {
+  const house = inject(House, { optional: true });
+  return () => houseNation(house?.house()?.rules);
+}
 
 /** The decimal mark of the house, for every field that reads a figure. Undefined where no house is open. */
 export function injectDecimalMark(): () => HouseReply['decimalMark'] | undefined {

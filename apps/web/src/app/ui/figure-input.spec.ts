@@ -6,10 +6,12 @@ import { FigureInput, type FigureKind } from './figure-input';
 @Component({
   selector: 'ct-holder',
   imports: [FigureInput],
-  template: '<ct-figure label="Figure" [kind]="kind()" [least]="least()" [most]="most()" [(value)]="value" />',
+  template:
+    '<ct-figure label="Figure" [kind]="kind()" [unit]="unit()" [least]="least()" [most]="most()" [(value)]="value" />',
 })
 class Holder {
   readonly kind = signal<FigureKind>('number');
+  readonly unit = signal<string | undefined>(undefined);
   readonly least = signal(-Infinity);
   readonly most = signal(Infinity);
   readonly value = signal<number | null>(null);
@@ -38,8 +40,32 @@ describe('a figure', () => {
     await page.type('Figure', '3 quarts');
     expect(page.holder.value()).toBeNull();
     expect(page.text()).toContain('A quart is 946.4 to 1136.5 mL');
+    await page.press('imperial');
+    expect(page.holder.value()).toBeCloseTo(3 * 1136.5225, 2);
+    expect(page.button('imperial')).toBeUndefined();
     await page.type('Figure', '15');
     expect(page.holder.value()).toBe(15_000);
+  });
+  it('a volume in another unit than its field’s is taken all the same, and held in the field’s', async () => {
+    const page = await open('number');
+    page.holder.unit.set('L');
+    await page.fixture.whenStable();
+    for (const [text, litres] of [
+      ['15', 15],
+      ['15 L', 15],
+      ['1500 ml', 1.5],
+    ] as const) {
+      await page.type('Figure', text);
+      expect(page.holder.value()).withContext(text).toBeCloseTo(litres, 9);
+    }
+    await page.type('Figure', '5 gal');
+    expect(page.holder.value()).toBeNull();
+    await page.press('US');
+    expect(page.holder.value()).toBeCloseTo(18.927, 3);
+    page.holder.unit.set('mL');
+    await page.fixture.whenStable();
+    await page.type('Figure', '0.5 L');
+    expect(page.holder.value()).toBeCloseTo(500, 9);
   });
   it('Fahrenheit is understood', async () => {
     const page = await open('celsius');

@@ -1,7 +1,15 @@
 import { Component, computed, input, model, signal } from '@angular/core';
-import { type Outcome, parseNumber, parseTemperature, parseVolume, printNumber } from '@clear-tally/core';
-import { injectDecimalMark } from '../state/house';
+import {
+  type Nationality,
+  type Outcome,
+  parseNumber,
+  parseTemperature,
+  parseVolume,
+  printNumber,
+} from '@clear-tally/core';
+import { injectDecimalMark, injectNation } from '../state/house';
 import { TextField } from './text-field';
+import { WhoseMeasure } from './whose-measure';
 
 const UNITS = { number: '', percent: '%', celsius: '°C', litres: 'L', grams: 'g' } as const;
 export type FigureKind = keyof typeof UNITS;
@@ -9,16 +17,19 @@ export type FigureKind = keyof typeof UNITS;
 /** A figure that is no mass: a number, a share, a temperature, a volume. Shares are held as fractions, volumes in mL. */
 @Component({
   selector: 'ct-figure',
-  imports: [TextField],
+  imports: [TextField, WhoseMeasure],
   template: `<ct-text
-    [label]="label()"
-    [figures]="true"
-    [unit]="unitShown()"
-    [value]="text()"
-    [problem]="problem()"
-    [say]="say()"
-    (valueChange)="typed($event)"
-  />`,
+      [label]="label()"
+      [figures]="true"
+      [unit]="unitShown()"
+      [value]="text()"
+      [problem]="problem()"
+      [say]="say()"
+      (valueChange)="typed($event)"
+    />
+    @if (asksWhose()) {
+      <ct-whose-measure (said)="whose($event)" />
+    }`,
   styles: ':host { display: block; width: var(--figure-width, 150px); }',
 })
 export class FigureInput {
@@ -33,6 +44,8 @@ export class FigureInput {
 
   private readonly own = signal<string | null>(null);
   private readonly mark = injectDecimalMark();
+  private readonly houseNation = injectNation();
+  private readonly nation = signal<Nationality | null>(null);
   protected readonly text = computed(() => {
     const own = this.own();
     const value = this.value();
@@ -49,6 +62,17 @@ export class FigureInput {
   protected readonly unitShown = computed(() =>
     /[a-z%°]/i.test(this.text()) ? '' : (this.unit() ?? UNITS[this.kind()]),
   );
+
+  protected readonly asksWhose = computed(() => {
+    const text = this.text().trim();
+    const outcome = text === '' ? null : this.parse(text);
+    return outcome !== null && !outcome.ok && outcome.refusal.code === 'quantity.spread';
+  });
+
+  protected whose(nation: Nationality): void {
+    this.nation.set(nation);
+    this.typed(this.text());
+  }
 
   protected typed(text: string): void {
     this.own.set(text);
@@ -78,13 +102,29 @@ export class FigureInput {
       case 'celsius':
         return parseTemperature({ text, decimalMark });
       case 'litres':
-        return parseVolume({ text, defaultUnit: 'L', decimalMark, what: this.label() });
+        return this.volume(text, 'L');
       case 'percent': {
         const number = parseNumber({ text: text.replace(/\s*(%|per ?cent)$/i, ''), decimalMark });
         return number.ok ? { ok: true, value: number.value / 100 } : number;
       }
-      default:
-        return parseNumber({ text, decimalMark });
+      default: {
+        const unit = this.unit();
+        // A volume in another unit than the field's is a volume all the same.
+        if ((unit !== 'L' && unit !== 'mL') || !/[a-z¼-¾⅐-⅞]/i.test(text)) return parseNumber({ text, decimalMark });
+        const ml = this.volume(text, unit);
+        return ml.ok ? { ok: true, value: unit === 'L' ? ml.value / 1000 : ml.value } : ml;
+      }
     }
+  }
+
+  /** Millilitres. */
+  private volume(text: string, defaultUnit: 'L' | 'mL'): Outcome<number> {
+    return parseVolume({
+      text,
+      defaultUnit,
+      decimalMark: this.mark(),
+      what: this.label(),
+      nationality: this.nation() ?? this.houseNation(),
+    });
   }
 }

@@ -6,7 +6,7 @@ import { QuantityInput } from './quantity-input';
   selector: 'ct-host',
   imports: [QuantityInput],
   template:
-    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [planned]="planned()" [(value)]="grams" />',
+    '<ct-quantity label="Salt" what="salt" [unit]="unit()" [zero]="zero()" [refusal]="refusal()" [planned]="planned()" [gramsPerMl]="density()" [(value)]="grams" />',
 })
 class Host {
   readonly unit = signal<'g' | 'kg'>('g');
@@ -14,6 +14,7 @@ class Host {
   readonly refusal = signal<string | null>(null);
   readonly grams = signal<number | null>(null);
   readonly planned = signal<number | null>(null);
+  readonly density = signal<number | undefined>(undefined);
   readonly field = viewChild.required(QuantityInput);
 }
 
@@ -69,6 +70,19 @@ describe('a mass as people type it', () => {
     expect(fixture.componentInstance.grams()).toBe(5714);
     await type('1701');
     expect(fixture.componentInstance.grams()).withContext('another figure is asked about anew').toBeNull();
+  });
+  it('a liquid by the quart asks whose quart it is, right there', async () => {
+    fixture.componentInstance.density.set(1);
+    await fixture.whenStable();
+    await type('2 qt');
+    expect(fixture.componentInstance.grams()).toBeNull();
+    expect(said()).toContain('differs from country to country');
+    [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')]
+      .find((one) => one.textContent!.trim() === 'US')!
+      .click();
+    await fixture.whenStable();
+    expect(fixture.componentInstance.grams()).toBeCloseTo(1892.7, 1);
+    expect((fixture.nativeElement as HTMLElement).querySelector('ct-whose-measure')).toBeNull();
   });
   it('a bare figure is in the unit shown', async () => {
     fixture.componentInstance.unit.set('kg');

@@ -1,7 +1,8 @@
 import { Component, computed, input, model, output, signal } from '@angular/core';
 import { NzInputModule } from 'ng-zorro-antd/input';
-import { formatGrams, parseMass, printNumber, thousandOff } from '@clear-tally/core';
-import { injectDecimalMark } from '../state/house';
+import { formatGrams, type Nationality, parseMass, printNumber, thousandOff } from '@clear-tally/core';
+import { injectDecimalMark, injectNation } from '../state/house';
+import { WhoseMeasure } from './whose-measure';
 
 let made = 0;
 
@@ -11,7 +12,7 @@ let made = 0;
  */
 @Component({
   selector: 'ct-quantity',
-  imports: [NzInputModule],
+  imports: [NzInputModule, WhoseMeasure],
   host: { '[class.told]': 'message() !== null' },
   template: `
     <label [for]="id">{{ label() }}</label>
@@ -35,6 +36,9 @@ let made = 0;
     <span class="say small" [id]="id + '-say'" [class.beet]="message()" aria-live="polite">{{
       message() ?? understood()
     }}</span>
+    @if (asksWhose()) {
+      <ct-whose-measure (said)="whose($event)" />
+    }
     @if (asked(); as off) {
       <span class="row">
         <button type="button" (click)="means(off.meant)">{{ mass(off.meant) }}</button>
@@ -108,6 +112,9 @@ export class QuantityInput {
   private readonly sure = signal<string | null>(null);
   protected readonly mass = formatGrams;
   private readonly mark = injectDecimalMark();
+  private readonly houseNation = injectNation();
+  /** Whose measure it is, said at this field. */
+  private readonly nation = signal<Nationality | null>(null);
 
   /** What the person typed; a mass set from outside shows as its figure. */
   protected readonly text = computed(() => {
@@ -133,6 +140,13 @@ export class QuantityInput {
 
   /** A mass that was typed and not taken, and what was probably meant. */
   protected readonly asked = computed(() => this.read(this.text()).asked ?? null);
+
+  protected readonly asksWhose = computed(() => this.read(this.text()).whose ?? false);
+
+  protected whose(nation: Nationality): void {
+    this.nation.set(nation);
+    this.typed(this.text());
+  }
 
   protected means(grams: number): void {
     this.typed(this.print(grams));
@@ -166,6 +180,8 @@ export class QuantityInput {
   private read(text: string): {
     grams: number | null;
     message: string | null;
+    /** The measure differs from country to country, and nobody has said which. */
+    whose?: boolean;
     asked?: { readonly typed: number | null; readonly meant: number };
   } {
     if (text.trim() === '') return { grams: null, message: null };
@@ -175,6 +191,7 @@ export class QuantityInput {
       defaultUnit: this.unit(),
       decimalMark: this.mark(),
       gramsPerMl: this.gramsPerMl(),
+      nationality: this.nation() ?? this.houseNation(),
       what: this.what(),
     });
     const planned = this.planned();
@@ -185,6 +202,7 @@ export class QuantityInput {
       return {
         grams: null,
         message: outcome.refusal.message,
+        whose: outcome.refusal.code === 'quantity.spread',
         ...(meant === null ? {} : { asked: { typed: null, meant } }),
       };
     }

@@ -11,9 +11,7 @@ const OWN = /^(?:name|order|yields|jar |labour|note|line |produce |salt$|water$)
 /** What a formula puts into ten kilograms of trimmed produce, and how it is made: what two houses' habits are told by. */
 export function habits(formula: FormulaReply): Worded {
   const open = formula.saltFraction === null || formula.saltBasis === null || formula.waterPerProduce === null;
-  const scaled = open
-    ? null
-    : scaleFormula({ formula, target: { from: 'trimmed', trimmedGrams: FOR_GRAMS } });
+  const scaled = open ? null : scaleFormula({ formula, target: { from: 'trimmed', trimmedGrams: FOR_GRAMS } });
   return [
     ...(scaled
       ? [

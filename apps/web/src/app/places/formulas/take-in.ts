@@ -14,19 +14,20 @@ import {
 } from '@clear-tally/core';
 import { fileFormula, fileMaterial, FORMULA_FORMAT, type BodyOf, type FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../state/draft';
-import { injectHouse } from '../../state/house';
+import { houseNation, injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { shown } from '../../state/shown';
 import { Choices } from '../../ui/choices';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import type { Draft } from './draft/draft';
-import { draftFromFile, draftFromRecipe, houseNation, type KnownHere } from './draft/draftFrom';
+import { draftFromFile, draftFromRecipe, type KnownHere } from './draft/draftFrom';
 import { takeIn, type TakenIn } from './takeIn';
 import { FileField } from '../../ui/file-field';
 import { AreaField } from '../../ui/area-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { keepTyped } from '../../state/typed';
+import { NATION_WORDS } from '../../ui/whose-measure';
 
 /** A recipe comes in as it stands: typed line by line, or as a file. What is sound is kept, the rest is marked. */
 @Component({
@@ -328,12 +329,6 @@ const ROLE_WORDS: Readonly<Record<LineRole, string>> = {
   line: 'flavouring',
   packaging: 'jars',
   step: 'step',
-};
-const NATION_WORDS: Readonly<Record<Nationality, string>> = {
-  us: 'US',
-  metric: 'metric',
-  imperial: 'imperial',
-  australian: 'Australian',
 };
 
 /** Grams of an amount, to find the heaviest; pieces weigh little beside it. */

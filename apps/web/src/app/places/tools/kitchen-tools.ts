@@ -23,13 +23,8 @@ import { Choices } from '../../ui/choices';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Select } from '../../ui/select';
+import { NATION_WORDS } from '../../ui/whose-measure';
 
-const NATION_WORDS: Record<Nationality, string> = {
-  us: 'US',
-  metric: 'metric',
-  imperial: 'imperial',
-  australian: 'Australian',
-};
 const VOLUMES = ['cup', 'pt', 'qt', 'gal'] as const;
 
 /** Spoons to grams and back, with the spread they bring; a brine of spoons and quarts in every way it can be meant. */

@@ -1,18 +1,6 @@
-import {
-  BY_FRACTION,
-  NATIONALITIES,
-  type Nationality,
-  type ReadLine,
-  type ReadRecipe,
-  readStep,
-  type ScaleBy,
-} from '@clear-tally/core';
+import { BY_FRACTION, type ReadLine, type ReadRecipe, readStep, type ScaleBy } from '@clear-tally/core';
 import type { FileFormula, FormulaReply } from '@clear-tally/contract';
 import { type Draft, type DraftHeavy, emptyLine, emptyStep, newDraft, newKey, NOT_SAID } from './draft';
-
-/** Whose spoons and quarts are meant when nobody says; null where the house asks each time. */
-export const houseNation = (rules: Readonly<Record<string, string>> | undefined): Nationality | null =>
-  NATIONALITIES.find((nation) => nation === rules?.['measures']) ?? null;
 
 const plain = (value: number): string => String(Number(value.toPrecision(6)));
 const perCent = (fraction: number | undefined): string => (fraction === undefined ? '' : plain(fraction * 100));

@@ -35,7 +35,7 @@ import {
 } from '@clear-tally/core';
 import type { FormulaReply, FormulasReply } from '@clear-tally/contract';
 import { draftInHand } from '../../../state/draft';
-import { injectHouse } from '../../../state/house';
+import { houseNation, injectHouse } from '../../../state/house';
 import { recordingForm } from '../../../state/form';
 import { injectRights } from '../../../state/person';
 import { shown } from '../../../state/shown';
@@ -57,7 +57,7 @@ import {
   type Style,
   USUAL_HEAVY,
 } from '../draft/draft';
-import { draftFromFormula, houseNation } from '../draft/draftFrom';
+import { draftFromFormula } from '../draft/draftFrom';
 import { readDraft, saidAt, type Said, stableIds } from '../draft/readDraft';
 import { LinesEditor } from './lines-editor';
 import { PlanEditor } from './plan-editor';
