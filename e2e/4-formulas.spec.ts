@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { choose, pick, signIn } from './hands.js';
+import { choose, pick, record, signIn } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('formulas');
@@ -283,4 +283,76 @@ test('a maker writes a formula and hands the tablet to an owner, who keeps it as
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /Keep this formula/ }).click();
   await expect(page.getByRole('heading', { name: 'Swede as my aunt made it' })).toBeVisible();
+});
+
+test('a check of the house’s own and a ready window are written into a formula; the book and its page say them', async ({
+  page,
+}) => {
+  await signIn(page, house.address, 'Odile Marr', '2711');
+  const formula = await idOf(page, 'Celtuce');
+  await page.goto(`${house.address}/formulas/${formula}/edit`);
+  await page.getByText('Checks, and when it is done').click();
+  // It stands at the end of a list that is longer than its window.
+  await page.getByRole('combobox', { name: 'Check', exact: true }).click({ force: true });
+  await page.locator('.ant-select-dropdown:visible').hover();
+  await page.mouse.wheel(0, 2000);
+  await page.getByRole('option', { name: 'another, in words' }).click();
+  const plan = page.locator('ct-plan-editor');
+  await plan.getByLabel('In words').fill('Damp of the cloth');
+  await pick(page, 'It wants', 'figure');
+  await plan.getByLabel('in', { exact: true }).fill('%');
+  await plan.getByLabel('usually from').fill('80');
+  await plan.getByLabel('to', { exact: true }).fill('60');
+  // The wrong way round is said, and cannot be added.
+  await plan.getByLabel('When', { exact: true }).fill('every 24 h');
+  await expect(plan.getByRole('button', { name: 'Add the check' })).toBeDisabled();
+  await plan.getByLabel('usually from').fill('60');
+  await plan.getByLabel('to', { exact: true }).fill('80');
+  await plan.getByRole('button', { name: 'Add the check' }).click();
+  await expect(plan.getByRole('listitem').filter({ hasText: 'Damp of the cloth' })).toContainText('60 to 80');
+
+  const windows = page.locator('ct-windows-editor');
+  await windows.getByRole('radio', { name: 'with a starter' }).click();
+  await windows.getByLabel('Ready from day').fill('9');
+  await windows.getByLabel('Latest, day').fill('5');
+  await expect(windows.getByRole('button', { name: 'Add the window' })).toBeDisabled();
+  await windows.getByLabel('Latest, day').fill('14');
+  await windows.getByRole('button', { name: 'Add the window' }).click();
+  await expect(windows.getByRole('listitem')).toContainText(/with a starter.*9.*14/);
+  await page.getByRole('button', { name: /^Keep/ }).click();
+  await page.waitForURL(new RegExp(`/formulas/${formula}$`));
+  await page.goto(`${house.address}/formulas/${formula}/versions`);
+  await expect(page.getByRole('row').filter({ hasText: 'Window' })).toContainText(/14/);
+  await expect(page.getByRole('row').filter({ hasText: 'Checks' })).toContainText('Damp of the cloth');
+});
+
+test('an own check on the floor: its figure, and what was done about one outside what is usual', async ({ page }) => {
+  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  const { vessels } = (await (await page.request.get(`${house.address}/api/floor`)).json()) as {
+    vessels: { lotId: string; vesselTag: string; hold: string | null }[];
+  };
+  const vessel = vessels.find(({ vesselTag }) => vesselTag === 'D1')!;
+  await record(page, house.address, 'plan.change', {
+    lotId: vessel.lotId,
+    checks: [
+      {
+        what: 'own',
+        words: 'Damp of the cloth',
+        rule: { kind: 'every', hours: 24, forDays: null },
+        condition: 'always',
+        asks: { kind: 'figure', unit: '%', least: 60, most: 80 },
+      },
+    ],
+    reason: 'a cloth this time',
+  });
+  await page.reload();
+  const round = page.getByRole('region', { name: 'Round' });
+  await round.getByRole('button', { name: / D1 · .*Damp of the cloth/ }).click();
+  await page.getByLabel('Damp of the cloth', { exact: true }).fill('91');
+  await expect(round.getByText('over what is usual here: 60 to 80')).toBeVisible();
+  const answer = page.locator('ct-own-check').getByRole('button', { name: /^Record/ });
+  await expect(answer).toBeDisabled();
+  await page.getByLabel('What was done about it').fill('cloth changed');
+  await answer.click();
+  await expect(round.getByRole('button', { name: / D1 · .*Damp of the cloth/ })).toHaveCount(0);
 });

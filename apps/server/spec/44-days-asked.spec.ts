@@ -5,7 +5,8 @@ describe('days that are asked for are days of the house', () => {
   let house: TestHouse;
   let maker: Client;
   // Half past seven, in summer half past eight in the morning there; by the clock of the world the evening before.
-  const ofTheWorld = (daysAgo: number): string => new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10);
+  const ofTheWorld = (daysAgo: number): string =>
+    new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10);
   const [dayBefore, day] = [ofTheWorld(20), ofTheWorld(19)];
   const morning = new Date(`${dayBefore}T19:30:00Z`);
   const asked = async (from: string, to: string): Promise<string[]> =>

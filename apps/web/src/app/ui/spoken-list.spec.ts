@@ -2,6 +2,7 @@ import { Component, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { FakeApi, inHouse } from '../state/testing';
 import { Choice } from './choice';
+import { Select } from './select';
 
 @Component({
   imports: [Choice],
@@ -14,6 +15,15 @@ class Page {
     { id: 'c', label: 'CG-0003', detail: 'spent', disabled: true },
   ];
   readonly value = signal<string | null>('a');
+}
+
+@Component({
+  imports: [Select],
+  template: `<ct-select label="Check" [options]="options" [value]="value()" (valueChange)="value.set($event)" />`,
+})
+class Long {
+  readonly options = Array.from({ length: 14 }, (_, i) => [`k${i}`, `check ${i}`] as const);
+  readonly value = signal('k0');
 }
 
 describe('a list, for those who listen', () => {
@@ -64,5 +74,30 @@ describe('a list, for those who listen', () => {
     await press('Enter', 13);
     expect([field.getAttribute('aria-expanded'), field.getAttribute('aria-description')]).toEqual(['false', 'CG-0002']);
     expect(field.hasAttribute('aria-activedescendant')).toBeFalse();
+  });
+  it('one longer than its window goes by the arrows to its end, each line told by its own id', async () => {
+    inHouse(new FakeApi());
+    const fixture = TestBed.createComponent(Long);
+    await fixture.whenStable();
+    const host = fixture.nativeElement as HTMLElement;
+    const field = host.querySelector('input')!;
+    const settle = async (): Promise<void> => {
+      await fixture.whenStable();
+      await new Promise((resolve) => setTimeout(resolve, 40));
+    };
+    const press = async (key: string, keyCode: number): Promise<void> => {
+      field.dispatchEvent(new KeyboardEvent('keydown', { key, keyCode, bubbles: true } as KeyboardEventInit));
+      await settle();
+    };
+    host.querySelector<HTMLElement>('.ant-select-selector')!.click();
+    await settle();
+    const told: string[] = [];
+    for (let turn = 0; turn < 13; turn += 1) {
+      await press('ArrowDown', 40);
+      told.push(document.getElementById(field.getAttribute('aria-activedescendant')!)!.textContent!.trim());
+    }
+    expect(told).toEqual(Array.from({ length: 13 }, (_, i) => `check ${i + 1}`));
+    await press('Enter', 13);
+    expect(fixture.componentInstance.value()).toBe('k13');
   });
 });

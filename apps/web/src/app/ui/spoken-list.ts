@@ -10,10 +10,10 @@ const OPTION = '.ant-select-item-option';
 @Directive({ selector: 'nz-select[ctSpoken]' })
 export class SpokenList {
   /** The id its field has; the list has a class of that name and “-list”. */
-  readonly id = input.required<string>({ alias: 'ctSpoken' });
-  readonly label = input.required<string>({ alias: 'ctSpokenLabel' });
+  readonly ctSpoken = input.required<string>();
+  readonly ctSpokenLabel = input.required<string>();
   /** What is chosen, in words. */
-  readonly chosen = input<string | undefined>(undefined, { alias: 'ctSpokenChosen' });
+  readonly ctSpokenChosen = input<string>();
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly injector = inject(Injector);
   private readonly watcher = new MutationObserver(() => this.say());
@@ -24,7 +24,7 @@ export class SpokenList {
       this.sayChosen();
     });
     effect(() => {
-      this.chosen();
+      this.ctSpokenChosen();
       this.sayChosen();
     });
     const opens = inject(NzSelectComponent).nzOpenChange.subscribe((open) => this.opened(open));
@@ -35,7 +35,7 @@ export class SpokenList {
   private opened(open: boolean): void {
     tell(this.field(), {
       'aria-expanded': String(open),
-      'aria-controls': open ? `${this.id()}-list` : null,
+      'aria-controls': open ? `${this.ctSpoken()}-list` : null,
       'aria-activedescendant': null,
     });
     this.watcher.disconnect();
@@ -46,7 +46,13 @@ export class SpokenList {
     const list = this.list();
     if (!list) return;
     this.say();
-    this.watcher.observe(list, { subtree: true, childList: true, attributes: true, attributeFilter: ['class'] });
+    this.watcher.observe(list, {
+      subtree: true,
+      childList: true,
+      characterData: true,
+      attributes: true,
+      attributeFilter: ['class'],
+    });
   }
 
   private say(): void {
@@ -55,13 +61,14 @@ export class SpokenList {
     const lines = [...list.querySelectorAll<HTMLElement>(OPTION)];
     // A list without a line is none.
     tell(list, {
-      id: `${this.id()}-list`,
+      id: `${this.ctSpoken()}-list`,
       role: lines.length > 0 ? 'listbox' : null,
-      'aria-label': lines.length > 0 ? this.label() : null,
+      'aria-label': lines.length > 0 ? this.ctSpokenLabel() : null,
     });
-    lines.forEach((line, index) =>
+    lines.forEach((line) =>
       tell(line, {
-        id: `${this.id()}-${index}`,
+        // By what it says: while it scrolls, one element becomes the line of another.
+        id: `${this.ctSpoken()}-${line.textContent.trim().replace(/\W+/g, '-')}`,
         role: 'option',
         'aria-selected': String(line.classList.contains('ant-select-item-option-selected')),
         'aria-disabled': line.classList.contains('ant-select-item-option-disabled') ? 'true' : null,
@@ -72,7 +79,7 @@ export class SpokenList {
   }
 
   private sayChosen(): void {
-    tell(this.field(), { 'aria-description': this.chosen() ?? null });
+    tell(this.field(), { 'aria-description': this.ctSpokenChosen() ?? null });
   }
 
   private field(): HTMLElement | null {
@@ -80,7 +87,7 @@ export class SpokenList {
   }
 
   private list(): HTMLElement | null {
-    return document.querySelector<HTMLElement>(`.${this.id()}-list cdk-virtual-scroll-viewport`);
+    return document.querySelector<HTMLElement>(`.${this.ctSpoken()}-list cdk-virtual-scroll-viewport`);
   }
 }
 
