@@ -332,19 +332,21 @@ test('an own check on the floor: its figure, and what was done about one outside
     vessels: { lotId: string; vesselTag: string; hold: string | null }[];
   };
   const vessel = vessels.find(({ vesselTag }) => vesselTag === 'D1')!;
-  await record(page, house.address, 'plan.change', {
-    lotId: vessel.lotId,
-    checks: [
-      {
-        what: 'own',
-        words: 'Damp of the cloth',
-        rule: { kind: 'every', hours: 24, forDays: null },
-        condition: 'always',
-        asks: { kind: 'figure', unit: '%', least: 60, most: 80 },
-      },
-    ],
-    reason: 'a cloth this time',
-  });
+  // Asked for since yesterday: what is new is not late from the filling on.
+  const asked = {
+    what: 'own',
+    words: 'Damp of the cloth',
+    rule: { kind: 'every', hours: 24, forDays: null },
+    condition: 'always',
+    asks: { kind: 'figure', unit: '%', least: 60, most: 80 },
+  };
+  await record(
+    page,
+    house.address,
+    'plan.change',
+    { lotId: vessel.lotId, checks: [asked], reason: 'a cloth this time' },
+    23,
+  );
   await page.reload();
   const round = page.getByRole('region', { name: 'Round' });
   await round.getByRole('button', { name: / D1 · .*Damp of the cloth/ }).click();

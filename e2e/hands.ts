@@ -38,7 +38,7 @@ export async function type(page: Page, label: string | RegExp, text: string): Pr
 }
 
 /** Records as the person signed in, past the page: for what has to stand there before a test begins. */
-export async function record(page: Page, address: string, kind: string, body: object): Promise<void> {
+export async function record(page: Page, address: string, kind: string, body: object, hoursAgo = 0): Promise<void> {
   const { person } = (await (await page.request.get(`${address}/api/session`)).json()) as { person: { id: string } };
   const reply = await page.request.post(`${address}/api/entries`, {
     data: {
@@ -46,7 +46,7 @@ export async function record(page: Page, address: string, kind: string, body: ob
         {
           id: crypto.randomUUID(),
           kind,
-          happenedAt: new Date().toISOString(),
+          happenedAt: new Date(Date.now() - hoursAgo * 3_600_000).toISOString(),
           by: person.id,
           device: 'browser test',
           body,

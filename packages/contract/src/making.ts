@@ -126,6 +126,8 @@ export const produceWeigh = entryOf(
     trimWasteGrams: gramsOrNone,
     tareGrams: gramsOrNone.max(100_000).optional(),
     pastReason: text(300).optional(),
+    /** Why frozen produce goes in without a starter. */
+    frozenReason: text(300).optional(),
   }),
 );
 

@@ -192,6 +192,11 @@ describe('due checks', () => {
     });
     expect(found[0]!.missed).toBe(0);
     expect(due([every], 24 * 5, { planSince: after(24 * 4.9) })[0]!.missed).toBe(0);
+    // Asked for since an hour ago, it is not late from the filling on; one that was made goes on from its last time.
+    expect(due([every], 24 * 25 + 1, { planSince: after(24 * 25) })[0]!.state).toBe('later');
+    expect(due([every], 24 * 25 + 1)[0]!.state).toBe('late');
+    const before = [made(every.what, 24 * 20)];
+    expect(due([every], 24 * 25 + 1, { planSince: after(24 * 25), made: before })[0]!.state).toBe('late');
   });
   it('the usual plan asks only what its vessel has', () => {
     expect(due(usualChecks(7), 30, { vessel: { closure: 'loose' } }).map(({ what }) => what)).toEqual([

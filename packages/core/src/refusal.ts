@@ -141,6 +141,7 @@ export const REFUSAL_CODES = [
   'leaf.saltNotMeasured',
   'stock.past',
   'supply.atDoor',
+  'produce.frozen',
   'timer.unknown',
   'hold.throwOut',
   'hold.readingsMissing',

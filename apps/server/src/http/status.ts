@@ -157,6 +157,7 @@ export const STATUS = {
   'leaf.lossOutsideRange': 422,
   'stock.past': 422,
   'supply.atDoor': 422,
+  'produce.frozen': 422,
   'timer.unknown': 404,
   'time.tooEarly': 422,
   'text.unfit': 422,

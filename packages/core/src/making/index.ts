@@ -5,5 +5,6 @@ export * from './runSheet.js';
 export * from './lines.js';
 export * from './closing.js';
 export * from './minutes.js';
+export * from './frozen.js';
 export * from './preparations.js';
 export * from './leaf.js';

@@ -221,7 +221,8 @@ function repeated(
 ): Slot | null {
   const { vessel, made, now, since } = input;
   const rule = check.rule as Exclude<AskedCheck['rule'], { kind: 'onDays' }>;
-  const last = made.at(-1)?.at ?? vessel.filledAt;
+  // Never made, it counts from its plan: what nobody asked for before is not late from then on.
+  const last = made.at(-1)?.at ?? since;
   const hours = intervalHours(check, vessel, made, last);
   let due = last + hours * HOUR;
   if (rule.kind === 'every' && rule.forDays !== null && due > vessel.filledAt + rule.forDays * DAY) return null;

@@ -5,6 +5,7 @@ import { house, houseRule } from '../../db/schema/house.js';
 import type { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { saltOf } from '../../lots/contents.js';
+import { hasFrozenProduce } from '../../lots/frozen.js';
 import { phPoints } from '../../lots/readings.js';
 import { redOf } from '../../lots/watch.js';
 import { loadWatched } from '../../lots/watched.js';
@@ -108,6 +109,7 @@ async function factsOfVessel(reader: Reader, of: Lot, at: Date): Promise<Own> {
     heated: false,
     redIngredient: watched.red,
     sweet: watched.formula ? watched.fruit : null,
-    slowStart: watched.formula?.form === 'cloves' || watched.roomCelsius < 12,
+    slowStart:
+      watched.formula?.form === 'cloves' || watched.roomCelsius < 12 || (await hasFrozenProduce(reader, of.id)),
   };
 }

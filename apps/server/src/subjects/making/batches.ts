@@ -2,6 +2,7 @@ import {
   batchCode,
   brineCode,
   checkMass,
+  decideFrozen,
   decideSaltWeigh,
   decideScope,
   decideStart,
@@ -20,6 +21,7 @@ import { formula, formulaState, material } from '../../db/schema/stores.js';
 import { ask, Falls, happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
+import { hasStarter, wasFrozen } from '../../lots/frozen.js';
 import { batchState } from '../../lots/batchSalt.js';
 import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
@@ -140,6 +142,16 @@ export const produceWeigh = kind('produce.weigh', {
         `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`,
         { field: 'supplyLotId' },
       );
+    if (await wasFrozen(tx, supply.id, recording.at))
+      ask(
+        tx,
+        decideFrozen({
+          code: supply.code,
+          name: supply.name,
+          hasStarter: await hasStarter(tx, batch.id),
+          reason: body.frozenReason,
+        }),
+      );
     must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
     await addMovements(recording, [
       { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
@@ -159,7 +171,13 @@ export const produceWeigh = kind('produce.weigh', {
   },
   line: ({ entry, code }) => ({
     what: `Trimmed produce, ${code(entry.body.supplyLotId)}`,
-    words: entry.body.trimWasteGrams > 0 ? `${formatGrams(entry.body.trimWasteGrams)} trimmed off` : null,
+    words:
+      [
+        entry.body.trimWasteGrams > 0 && `${formatGrams(entry.body.trimWasteGrams)} trimmed off`,
+        entry.body.frozenReason && `frozen, without a starter: ${entry.body.frozenReason}`,
+      ]
+        .filter(Boolean)
+        .join(' · ') || null,
     figure: formatGrams(entry.body.trimmedGrams),
   }),
 });

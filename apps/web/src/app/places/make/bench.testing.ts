@@ -110,6 +110,7 @@ export const body = <
     | 'brine.left'
     | 'leaf.rinse'
     | 'leaf.drain'
+  | 'produce.weigh'
     | 'preparation.make'
     | 'vessel.close'
     | 'label.print'

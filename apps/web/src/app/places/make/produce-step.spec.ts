@@ -1,4 +1,4 @@
-import { house, open, supply } from './bench.testing';
+import { api, body, house, open, supply } from './bench.testing';
 import { id, oneBatch } from './one-batch.testing';
 import { ProduceStep } from './produce-step';
 
@@ -69,5 +69,27 @@ describe('produce at the scale', () => {
     const page = await open(ProduceStep, { batch: batch([GOLDEN, 3000]) });
     expect(page.text()).toMatch(/Beets, trimmed ?0 g of 5,000 g/);
     expect(page.text()).toMatch(/Beets, golden, trimmed ?3,000 g of 5,000 g/);
+  });
+  it('frozen produce without a starter asks for the reason, and keeps the weight typed', async () => {
+    house(lots(['a1', BEETS], ['a2', GOLDEN]));
+    const page = await open(ProduceStep, { batch: batch() });
+    await page.type('Trimmed, on the scale', '5');
+    api.refusal = {
+      type: 'about:blank',
+      title: 'No',
+      status: 422,
+      code: 'produce.frozen',
+      field: 'frozenReason',
+      detail: 'LM-00a1, Beets, was frozen, and nothing is in this batch that begins it.',
+    };
+    await page.press('Record 5,000 g trimmed');
+    expect(page.text()).toContain('was frozen, and nothing is in this batch that begins it');
+    api.refusal = null;
+    expect(page.field('Trimmed, on the scale').value).toBe('5');
+    await page.type('Why it goes in without a starter', 'a third is fresh');
+    await page.press('Record 5,000 g trimmed');
+    expect(body('produce.weigh')).toEqual(
+      jasmine.objectContaining({ supplyLotId: id('a1'), trimmedGrams: 5000, frozenReason: 'a third is fresh' }),
+    );
   });
 });

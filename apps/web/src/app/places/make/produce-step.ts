@@ -90,6 +90,9 @@ import { WeighedList } from './weighed-list';
       @if (form.problemAt('pastReason')) {
         <ct-text label="Why it goes in all the same" [formField]="form.fields.pastReason" />
       }
+      @if (form.problemAt('frozenReason')) {
+        <ct-text label="Why it goes in without a starter" [formField]="form.fields.frozenReason" />
+      }
     </form>
     <div class="stack" style="margin-top: 22px">
       <ct-weighed-list [rows]="batch().produce" [batchId]="batch().closedAt ? null : batch().batchId" />
@@ -109,11 +112,13 @@ export class ProduceStep {
       trimmed: null as number | null,
       waste: null as number | null,
       pastReason: '',
+      frozenReason: '',
     },
     about: computed(() => this.batch().batchId),
     recorded: () => {
       this.fields().forEach((field) => field.clear());
       this.pastReason.set('');
+      this.form.values.frozenReason.set('');
       this.scale.taken();
     },
   });
@@ -191,6 +196,7 @@ export class ProduceStep {
         trimWasteGrams: this.waste() ?? 0,
         ...(this.trimmed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
+        ...(this.form.values.frozenReason().trim() ? { frozenReason: this.form.values.frozenReason().trim() } : {}),
       }),
     );
   }
