@@ -21,6 +21,7 @@ test('yesterday’s evening round is typed this morning; what it changes is said
   const bar = page.getByRole('status').filter({ hasText: 'What is recorded here is of' });
   await expect(bar).toContainText('17:40');
   await page.getByRole('button', { name: /^C4, / }).first().click();
+  await expect(page.locator('.round .now')).toContainText('C4');
   await page.getByLabel('pH', { exact: true }).fill('4.4');
   await page.getByRole('button', { name: 'Record pH 4.4' }).click();
   await expect(page.getByRole('list', { name: 'What it changed after the fact' })).toContainText('last pH');

@@ -30,12 +30,13 @@ describe('frozen produce', () => {
     const batchId = await start();
     const { status, body } = await weigh(batchId, lotId);
     expect([status, body.code, body.field]).toEqual([422, 'produce.frozen', 'frozenReason']);
-    expect((await weigh(batchId, lotId, { frozenReason: 'a third of it is fresh' })).status).toBe(200);
+    expect((await weigh(batchId, lotId, { frozenReason: 'a third of it is fresh', pieces: 8 })).status).toBe(200);
     const [{ code }] = (
       await house.connection.pool.query<{ code: string }>('select code from lot where id = $1', [batchId])
     ).rows as [{ code: string }];
     const { lines } = (await maker.get<LotReply>(`/api/lots/${code}`)).body;
-    expect(lines.map(({ words }) => words).join()).toContain('frozen, without a starter: a third of it is fresh');
+    const words = lines.map((line) => line.words).join();
+    expect(words).toContain('8 pieces, 500 g each · frozen, without a starter: a third of it is fresh');
   });
   it('thawed, it was frozen; what is frozen after it was weighed was fresh then', async () => {
     const thawed = await receive(house, house.names.shred, 20_000, 'FR-2', daysAgo(3));

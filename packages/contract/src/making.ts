@@ -126,6 +126,8 @@ export const produceWeigh = entryOf(
     trimWasteGrams: gramsOrNone,
     tareGrams: gramsOrNone.max(100_000).optional(),
     pastReason: text(300).optional(),
+    /** Counted as they were weighed: heads, bunches. */
+    pieces: z.int().min(1).max(100_000).optional(),
     /** Why frozen produce goes in without a starter. */
     frozenReason: text(300).optional(),
   }),
@@ -161,6 +163,8 @@ export const ingredientAdd = entryOf(
     grams,
     /** Which line of the formula it settles, when its material stands in several. */
     line: z.string().min(1).max(40).optional(),
+    /** Counted as they were weighed: heads, bunches, jars. */
+    pieces: z.int().min(1).max(100_000).optional(),
     tareGrams: gramsOrNone.max(100_000).optional(),
     /** Stock past its date goes in only with a reason. */
     pastReason: text(300).optional(),

@@ -6,5 +6,6 @@ export * from './lines.js';
 export * from './closing.js';
 export * from './minutes.js';
 export * from './frozen.js';
+export * from './pieces.js';
 export * from './preparations.js';
 export * from './leaf.js';

@@ -10,6 +10,7 @@ import {
   formatGrams,
   formulaHoles,
   localDate,
+  piecesWords,
   rulesInForce,
   scaleFormula,
 } from '@clear-tally/core';
@@ -173,6 +174,7 @@ export const produceWeigh = kind('produce.weigh', {
     what: `Trimmed produce, ${code(entry.body.supplyLotId)}`,
     words:
       [
+        entry.body.pieces && piecesWords({ grams: entry.body.trimmedGrams, pieces: entry.body.pieces }),
         entry.body.trimWasteGrams > 0 && `${formatGrams(entry.body.trimWasteGrams)} trimmed off`,
         entry.body.frozenReason && `frozen, without a starter: ${entry.body.frozenReason}`,
       ]

@@ -1,5 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { checkMass, decideBrineUse, decideUsual, formatGrams } from '@clear-tally/core';
+import { checkMass, decideBrineUse, decideUsual, formatGrams, piecesWords } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { material } from '../../db/schema/stores.js';
@@ -54,9 +54,15 @@ export const ingredientAdd = kind('ingredient.add', {
   },
   line: ({ entry, facts, code }) => ({
     what: `Added ${code(entry.body.fromLotId)}`,
-    words: entry.body.brine
-      ? `into the brine ${String(facts['brine'] ?? '')}${entry.body.brine === 'strained' ? ', strained out of it' : ''}`
-      : (entry.body.unusualReason ?? null),
+    words:
+      [
+        entry.body.pieces && piecesWords({ grams: entry.body.grams, pieces: entry.body.pieces }),
+        entry.body.brine
+          ? `into the brine ${String(facts['brine'] ?? '')}${entry.body.brine === 'strained' ? ', strained out of it' : ''}`
+          : entry.body.unusualReason,
+      ]
+        .filter(Boolean)
+        .join(' · ') || null,
     figure: formatGrams(entry.body.grams),
   }),
 });

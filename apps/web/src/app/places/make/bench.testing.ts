@@ -43,7 +43,7 @@ const materials = [
     saltFraction: 0,
     allergens: [],
     caution: null,
-    details: {},
+    details: { pieceName: 'bunches' },
   },
   {
     id: id('e4'),
@@ -110,7 +110,7 @@ export const body = <
     | 'brine.left'
     | 'leaf.rinse'
     | 'leaf.drain'
-  | 'produce.weigh'
+    | 'produce.weigh'
     | 'preparation.make'
     | 'vessel.close'
     | 'label.print'

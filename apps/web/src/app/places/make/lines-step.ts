@@ -11,6 +11,7 @@ import { keptChoice } from '../../state/kept-choice';
 import { injectScale } from '../../state/scale';
 import { Beam } from '../../ui/beam';
 import { Choice, type Option } from '../../ui/choice';
+import { CountInput } from '../../ui/count-input';
 import { Mark } from '../../ui/mark';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
@@ -33,6 +34,7 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
     Choices,
     Beam,
     Choice,
+    CountInput,
     Mark,
     OtherIngredient,
     QuantityInput,
@@ -112,6 +114,13 @@ const STATE_WORDS = { open: 'to weigh', weighed: 'in', ticked: 'in, not weighed'
                 [formField]="form.fields.typed"
                 [refusal]="form.problemAt('grams')"
               />
+              @if (pieceName(); as name) {
+                <ct-count
+                  [label]="'Counted, ' + name"
+                  [value]="form.values.pieces()"
+                  (valueChange)="form.values.pieces.set($event); form.edited()"
+                />
+              }
               @if (now.state === 'open') {
                 @if (now.mayTick && into() === 'bowls') {
                   <button
@@ -231,15 +240,21 @@ export class LinesStep {
   protected readonly words = STATE_WORDS;
   protected readonly scale = injectScale('this ingredient');
   protected readonly form = recordingForm('ingredient.add', {
-    fields: { typed: null as number | null, pastReason: '', unusualReason: '' },
+    fields: { typed: null as number | null, pieces: null as number | null, pastReason: '', unusualReason: '' },
     about: computed(() => `${this.batch().batchId} ${this.line()?.key}`),
     recorded: () => {
       this.field()?.clear();
       this.pastReason.set('');
       this.form.values.unusualReason.set('');
+      this.form.values.pieces.set(null);
       this.scale.taken();
       this.lineKey.set(null);
     },
+  });
+  /** What the line's material comes in, where it says so. */
+  protected readonly pieceName = computed(() => {
+    const details = this.house.house()?.materials.find(({ id }) => id === this.line()?.materialId)?.details;
+    return details?.pieceGrams || details?.pieceName ? details.pieceName || 'pieces' : null;
   });
   protected readonly typed = this.form.values.typed;
   protected readonly pastReason = this.form.values.pastReason;
@@ -389,6 +404,7 @@ export class LinesStep {
         fromLotId,
         grams,
         line: line.key,
+        ...(this.form.values.pieces() ? { pieces: this.form.values.pieces()! } : {}),
         ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
         ...(this.beside() === 'over' && this.form.values.unusualReason().trim()

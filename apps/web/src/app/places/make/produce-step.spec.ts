@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import { api, body, house, open, supply } from './bench.testing';
 import { id, oneBatch } from './one-batch.testing';
 import { ProduceStep } from './produce-step';
@@ -91,5 +92,22 @@ describe('produce at the scale', () => {
     expect(body('produce.weigh')).toEqual(
       jasmine.objectContaining({ supplyLotId: id('a1'), trimmedGrams: 5000, frozenReason: 'a third is fresh' }),
     );
+  });
+  it('what comes in heads may be counted in the same line', async () => {
+    house(lots(['a1', BEETS], ['a2', GOLDEN]));
+    const page = await open(ProduceStep, { batch: batch() });
+    expect(page.text()).not.toContain('Counted');
+    TestBed.resetTestingModule();
+    house(lots(['a1', { materialId: id('e2'), name: 'Beets' }]));
+    const heads = { ...BEETS, materialId: id('e2') };
+    const of = batch();
+    const counted = await open(ProduceStep, {
+      batch: { ...of, formula: { ...of.formula, produce: [part(heads)] } },
+    });
+    expect(counted.text()).toContain('Counted, bunches');
+    await counted.type('Trimmed, on the scale', '5');
+    await counted.type('Counted, bunches', '10');
+    await counted.press('Record 5,000 g trimmed');
+    expect(body('produce.weigh')).toEqual(jasmine.objectContaining({ trimmedGrams: 5000, pieces: 10 }));
   });
 });

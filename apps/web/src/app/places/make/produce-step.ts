@@ -5,7 +5,9 @@ import { TypedBeforeNote } from '../../ui/typed-before';
 import { formatGrams } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
+import { injectHouse } from '../../state/house';
 import { Choice } from '../../ui/choice';
+import { CountInput } from '../../ui/count-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Receive } from '../../ui/receive';
 import { Refusal } from '../../ui/refusal';
@@ -22,6 +24,7 @@ import { WeighedList } from './weighed-list';
   selector: 'ct-produce-step',
   imports: [
     Choice,
+    CountInput,
     OtherIngredient,
     QuantityInput,
     Receive,
@@ -77,6 +80,13 @@ import { WeighedList } from './weighed-list';
           [formField]="form.fields.trimmed"
           [refusal]="form.problemAt('trimmedGrams')"
         />
+        @if (pieceName(); as name) {
+          <ct-count
+            [label]="'Counted, ' + name"
+            [value]="form.values.pieces()"
+            (valueChange)="form.values.pieces.set($event); form.edited()"
+          />
+        }
         <ct-quantity
           label="Trimmed off"
           unit="kg"
@@ -107,18 +117,21 @@ import { WeighedList } from './weighed-list';
 export class ProduceStep {
   readonly batch = input.required<MakeReply>();
   private readonly fields = viewChildren(QuantityInput);
+  private readonly house = injectHouse();
   protected readonly form = recordingForm('produce.weigh', {
     fields: {
       trimmed: null as number | null,
       waste: null as number | null,
       pastReason: '',
       frozenReason: '',
+      pieces: null as number | null,
     },
     about: computed(() => this.batch().batchId),
     recorded: () => {
       this.fields().forEach((field) => field.clear());
       this.pastReason.set('');
       this.form.values.frozenReason.set('');
+      this.form.values.pieces.set(null);
       this.scale.taken();
     },
   });
@@ -179,6 +192,13 @@ export class ProduceStep {
     return line?.grams ?? lines.reduce((sum, { grams }) => sum + (grams ?? 0), 0);
   });
 
+  /** What the chosen lot comes in, where its material says so: heads, bunches. */
+  protected readonly pieceName = computed(() => {
+    const of = this.options().find(({ id }) => id === this.lotId())?.materialId;
+    const details = this.house.house()?.materials.find(({ id }) => id === of)?.details;
+    return details?.pieceGrams || details?.pieceName ? details.pieceName || 'pieces' : null;
+  });
+
   private weighedOf(materialId: string | null): number {
     return this.batch()
       .produce.filter((row) => row.materialId === materialId)
@@ -194,6 +214,7 @@ export class ProduceStep {
         supplyLotId: this.lotId()!,
         trimmedGrams: grams,
         trimWasteGrams: this.waste() ?? 0,
+        ...(this.form.values.pieces() ? { pieces: this.form.values.pieces()! } : {}),
         ...(this.trimmed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
         ...(this.form.values.frozenReason().trim() ? { frozenReason: this.form.values.frozenReason().trim() } : {}),

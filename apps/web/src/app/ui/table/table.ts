@@ -1,3 +1,4 @@
+import { BreakpointObserver } from '@angular/cdk/layout';
 import { OverlayModule } from '@angular/cdk/overlay';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
@@ -6,6 +7,7 @@ import {
   computed,
   contentChildren,
   effect,
+  inject,
   input,
   model,
   output,
@@ -14,6 +16,7 @@ import {
   viewChild,
   ViewEncapsulation,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { NzTableModule } from 'ng-zorro-antd/table';
 import { printNumber } from '@clear-tally/core';
 import { injectDecimalMark, injectHouse } from '../../state/house';
@@ -41,6 +44,7 @@ import { csvOf, download, printOut, type Sheet, xlsxOf } from './leave';
 /** So many rows are drawn at once; more are drawn as they scroll into sight. */
 const DRAWN = 200;
 const ROW_PX = 58;
+const NARROW = '(max-width: 620px)';
 let made = 0;
 
 /**
@@ -94,7 +98,16 @@ export class Table<R> {
       words: this.words,
     }),
   );
-  protected readonly big = computed(() => this.found().length > DRAWN);
+  /** On a phone the cells of a line stand one under the other: lines of many heights, drawn so many at a time. */
+  private readonly narrow = toSignal(inject(BreakpointObserver).observe(NARROW), {
+    initialValue: { matches: matchMedia(NARROW).matches },
+  });
+  private readonly atOnce = signal(DRAWN);
+  protected readonly big = computed(() => !this.narrow().matches && this.found().length > DRAWN);
+  protected readonly drawn = computed(() =>
+    this.narrow().matches ? this.found().slice(0, this.atOnce()) : this.found(),
+  );
+  protected readonly undrawn = computed(() => this.found().length - this.drawn().length);
   protected readonly filtered = computed(
     () => this.find().trim() !== '' || Object.values(this.view().filters).some((filter) => filters(filter)),
   );
@@ -135,6 +148,10 @@ export class Table<R> {
         return String(value);
     }
   };
+
+  protected more(): void {
+    this.atOnce.update((many) => many + DRAWN);
+  }
 
   protected readonly keyOf = (_: number, row: R): string => this.rowKey()(row);
 
