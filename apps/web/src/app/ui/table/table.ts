@@ -18,6 +18,7 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NzTableModule } from 'ng-zorro-antd/table';
+import { map } from 'rxjs';
 import { printNumber } from '@clear-tally/core';
 import { injectDecimalMark, injectHouse } from '../../state/house';
 import { calendarDay } from '../dates';
@@ -99,14 +100,15 @@ export class Table<R> {
     }),
   );
   /** On a phone the cells of a line stand one under the other: lines of many heights, drawn so many at a time. */
-  private readonly narrow = toSignal(inject(BreakpointObserver).observe(NARROW), {
-    initialValue: { matches: matchMedia(NARROW).matches },
-  });
-  private readonly atOnce = signal(DRAWN);
-  protected readonly big = computed(() => !this.narrow().matches && this.found().length > DRAWN);
-  protected readonly drawn = computed(() =>
-    this.narrow().matches ? this.found().slice(0, this.atOnce()) : this.found(),
+  private readonly narrow = toSignal(
+    inject(BreakpointObserver)
+      .observe(NARROW)
+      .pipe(map(({ matches }) => matches)),
+    { initialValue: matchMedia(NARROW).matches },
   );
+  private readonly atOnce = signal(DRAWN);
+  protected readonly big = computed(() => !this.narrow() && this.found().length > DRAWN);
+  protected readonly drawn = computed(() => (this.narrow() ? this.found().slice(0, this.atOnce()) : this.found()));
   protected readonly undrawn = computed(() => this.found().length - this.drawn().length);
   protected readonly filtered = computed(
     () => this.find().trim() !== '' || Object.values(this.view().filters).some((filter) => filters(filter)),
