@@ -49,6 +49,22 @@ describe('frozen produce', () => {
     await house.record('supply.state', { lotId: fresh, state: 'frozen', keepsUntil: null });
     expect((await weigh(batchId, fresh)).body.code).toBe('produce.frozen');
   });
+  it('thawed although nobody wrote that it was frozen, it was; and a state put right counts as it is right', async () => {
+    const lotId = await receive(house, house.names.shred, 20_000, 'FR-4', daysAgo(3));
+    const said = await house.record('supply.state', { lotId, state: 'thawed', keepsUntil: null }, { at: daysAgo(1) });
+    expect((await weigh(await start(), lotId)).body.code).toBe('produce.frozen');
+    const correct = (state: 'opened' | 'frozen') =>
+      house.record('entry.correct', {
+        corrects: said.id,
+        reason: 'another crate',
+        instead: { kind: 'supply.state', body: { lotId, state, keepsUntil: null } },
+      });
+    await correct('opened');
+    const batchId = await start();
+    expect((await weigh(batchId, lotId)).status).toBe(200);
+    await correct('frozen');
+    expect((await weigh(batchId, lotId)).body.code).toBe('produce.frozen');
+  });
   it('a vessel of it is given until day 5 to show life; one of fresh produce until day 3', async () => {
     const judged = async (frozen: boolean, tag: string): Promise<string> => {
       const lotId = await receive(house, house.names.shred, 20_000, `FR-${tag}`, daysAgo(6));

@@ -1,16 +1,20 @@
 import { type SQL, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
+import { BEGINS } from './starters.js';
 
 /**
- * A supply lot was frozen by that moment: it came so, or was frozen in this store; thawed goods were. What was said of
- * it later, or never happened, says nothing of then.
+ * A supply lot was frozen by that moment: it came so, or was frozen in this store; what is thawed was, also where nobody
+ * wrote down when. What was said of it later says nothing of then; what was put right says what is right.
  */
 const frozenBy = (lot: SQL, at: SQL): SQL => sql`
   (coalesce((select s.door->>'state' = 'frozen' from lot s where s.id = ${lot}), false) or exists (
     select 1 from entry_lot e join journal j on j.seq = e.seq
-    where e.lot_id = ${lot} and j.kind = 'supply.state' and j.happened_at <= ${at}
-      and j.entry::jsonb->'body'->>'state' = 'frozen'
-      and not exists (select 1 from correction c where c.root_entry_id = j.entry_id)))`;
+      left join lateral (
+        select true as corrected, c.right from correction c where c.root_entry_id = j.entry_id order by c.seq desc limit 1
+      ) c on true
+    where e.lot_id = ${lot} and j.kind = 'supply.state'
+      and coalesce((c.right->>'happenedAt')::timestamptz, j.happened_at) <= ${at}
+      and case when c.corrected then c.right else j.entry::jsonb end->'body'->>'state' in ('frozen', 'thawed')))`;
 
 export async function wasFrozen(reader: Reader, supplyLotId: string, at: Date): Promise<boolean> {
   const [found] = await rows<{ frozen: boolean }>(
@@ -44,7 +48,7 @@ export async function hasStarter(reader: Reader, batchId: string): Promise<boole
     ) or exists (
       select 1 from live_movement m join lot s on s.id = m.from_lot left join material x on x.id = s.material_id
       where m.to_lot = ${batchId} and m.kind = 'ingredient.add'
-        and (s.kind = 'fill' or s.form in ('keptBrine', 'starterLiquor', 'culture') or x.kind = 'starter')) as started`,
+        and ${BEGINS}) as started`,
   );
   return found!.started;
 }

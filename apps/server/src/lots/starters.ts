@@ -10,6 +10,9 @@ import { houseDay } from './pastDate.js';
 import { phPoints, type ReadPoint } from './readings.js';
 import { openHolds } from './openHolds.js';
 
+/** What begins a ferment when it is added: of another vessel, kept, woken, or bought; of lot `s` and its material `x`. */
+export const BEGINS = sql`(s.kind = 'fill' or s.form in ('keptBrine', 'starterLiquor', 'culture') or x.kind = 'starter')`;
+
 type Fill = Pick<LotRow, 'id' | 'code'>;
 
 type Kept = Pick<LotRow, 'id' | 'code' | 'useBy'>;

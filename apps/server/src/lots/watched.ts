@@ -9,6 +9,7 @@ import { loadContents } from './contents.js';
 import { openHolds } from './openHolds.js';
 import { ownAndInherited, phPoints } from './readings.js';
 import { type FindingRow } from './seenOnVessel.js';
+import { BEGINS } from './starters.js';
 import { usualCrossings } from './usualCrossings.js';
 import { type FillRow, isDated, type Known, watch, type Watched } from './watch.js';
 
@@ -63,7 +64,7 @@ export async function loadStanding(
       (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split') or m.to_lot = l.id and m.kind like 'finish.%') as "filledMg", fi.what as finish, exists (select 1 from live_movement m where m.from_lot = l.id and m.kind = ${DRAINED}) as drained, (select max(m.at) from live_movement m where m.to_lot = l.id and fi.lot_id is not null) as "mixedAt",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit,
       (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,
-      b.variant, exists (select 1 from live_movement m join lot s on s.id = m.from_lot left join material x on x.id = s.material_id where m.to_lot in (l.id, l.batch_id) and m.kind = 'ingredient.add' and (s.kind = 'fill' or s.form in ('keptBrine', 'starterLiquor', 'culture') or x.kind = 'starter')) as started,
+      b.variant, exists (select 1 from live_movement m join lot s on s.id = m.from_lot left join material x on x.id = s.material_id where m.to_lot in (l.id, l.batch_id) and m.kind = 'ingredient.add' and ${BEGINS}) as started,
       case when f.data ? 'windows' then (select max(j.happened_at) from entry_lot e join journal j on j.seq = e.seq where e.lot_id = l.id and j.kind = 'vessel.move') end as "movedAt",
       exists (select 1 from hold h where h.lot_id = l.id and h.rule = 'late' and h.lifted_at is not null and h.anew is not true) as "lateLifted",
       (select max(d.at) from finding d where d.lot_id = l.id and d.finding = 'film' and d.verdict not in ('hold', 'throwOut')) as "filmAt"

@@ -1,26 +1,11 @@
 import { TestBed } from '@angular/core/testing';
 import type { BookLine, JournalReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, within } from '../../state/testing';
+import { line as lineOf } from '../lots/book.testing';
 import { TheBook } from './the-book';
 
-const line = (seq: number, more: Partial<BookLine> = {}): BookLine => ({
-  entryId: `018f6b1e-0000-7000-8000-0000000000${seq}`,
-  seq,
-  kind: 'ph.read',
-  at: '2026-11-25T08:26:00Z',
-  recordedAt: '2026-11-25T08:26:00Z',
-  by: 'TR',
-  what: 'pH',
-  figure: '4.71',
-  struck: [],
-  words: 'blended sample',
-  struckOut: false,
-  correctable: true,
-  value: 4.71,
-  sample: 'blended',
-  lotCode: 'NY26-309-A-C2',
-  ...more,
-});
+const line = (seq: number, more: Partial<BookLine> = {}): BookLine =>
+  lineOf({ entryId: `018f6b1e-0000-7000-8000-0000000000${seq}`, seq, at: '2026-11-25T08:26:00Z', ...more });
 
 describe('everything recorded', () => {
   let api: FakeApi;
