@@ -60,7 +60,7 @@ const made = (what: CheckMade['what'], hours: number, quiet = true): CheckMade =
 const due = (
   plan: Check[],
   hours: number,
-  over: { vessel?: Partial<WatchedVessel>; made?: CheckMade[]; planSince?: number } = {},
+  over: { vessel?: Partial<WatchedVessel>; made?: CheckMade[]; planSince?: number; planBefore?: Check[] } = {},
 ) =>
   dueChecks({
     plan,
@@ -69,6 +69,7 @@ const due = (
     now: after(hours),
     timeZone: 'UTC',
     planSince: over.planSince,
+    planBefore: over.planBefore,
   });
 const ph = (hours: number, value: number, over: Partial<PhPoint> = {}): PhPoint => ({
   at: after(hours),
@@ -193,10 +194,14 @@ describe('due checks', () => {
     expect(found[0]!.missed).toBe(0);
     expect(due([every], 24 * 5, { planSince: after(24 * 4.9) })[0]!.missed).toBe(0);
     // Asked for since an hour ago, it is not late from the filling on; one that was made goes on from its last time.
-    expect(due([every], 24 * 25 + 1, { planSince: after(24 * 25) })[0]!.state).toBe('later');
+    const changed = { planSince: after(24 * 25) };
+    expect(due([every], 24 * 25 + 1, { ...changed, planBefore: [] })[0]!.state).toBe('later');
+    // Asked for before, or nobody knows: a change of the plan makes nothing of it milder.
+    expect(due([every], 24 * 25 + 1, { ...changed, planBefore: [every] })[0]!.state).toBe('late');
+    expect(due([every], 24 * 25 + 1, changed)[0]!.state).toBe('late');
     expect(due([every], 24 * 25 + 1)[0]!.state).toBe('late');
     const before = [made(every.what, 24 * 20)];
-    expect(due([every], 24 * 25 + 1, { planSince: after(24 * 25), made: before })[0]!.state).toBe('late');
+    expect(due([every], 24 * 25 + 1, { ...changed, planBefore: [], made: before })[0]!.state).toBe('late');
   });
   it('the usual plan asks only what its vessel has', () => {
     expect(due(usualChecks(7), 30, { vessel: { closure: 'loose' } }).map(({ what }) => what)).toEqual([

@@ -2,6 +2,7 @@ import type { BodyOf } from '@clear-tally/contract';
 import {
   type AskedCheck,
   askedPlan,
+  checkKey,
   type CelsiusPoint,
   type Check,
   type CheckMade,
@@ -177,7 +178,8 @@ export function watch(fill: FillRow, known: Known): Watched {
   const day = dayNumber({ filledAt, at: now, timeZone });
   // What has no formula has the usual plan; a formula may say that it has none.
   // What is being finished is in somebody's hands: nothing falls due on it by a plan.
-  const ownPlan = fill.plan ?? (fill.finish ? [] : fill.formula ? (fill.formula.checks ?? []) : usualChecks(14));
+  const usualPlan = fill.finish ? [] : fill.formula ? (fill.formula.checks ?? []) : usualChecks(14);
+  const ownPlan = fill.plan ?? usualPlan;
   const filmDay = fill.filmAt ? dayNumber({ filledAt, at: new Date(fill.filmAt).getTime(), timeZone }) : null;
   const windows = fill.finish ? [] : (fill.formula?.windows ?? []);
   const facts: WindowFacts = {
@@ -198,6 +200,9 @@ export function watch(fill: FillRow, known: Known): Watched {
     coldDay: window?.counterDays != null && roomCelsius > COLD_ROOM ? window.counterDays : null,
     findings: findingsAsk(known.found, (at) => dayNumber({ filledAt, at, timeZone }), now),
   });
+  // Beside its formula's, what its state asks for was asked all along.
+  const planned = new Set(ownPlan.map(checkKey));
+  const planBefore = fill.plan ? [...usualPlan, ...plan.filter((one) => !planned.has(checkKey(one)))] : undefined;
   const planSince = fill.planSince ? new Date(fill.planSince).getTime() : undefined;
   const standing = phStanding(phs);
   const trend = phTrend(phs);
@@ -285,7 +290,7 @@ export function watch(fill: FillRow, known: Known): Watched {
     due:
       fill.closed && !known.evenClosed
         ? []
-        : dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince }),
+        : dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince, planBefore }),
     seen: seenOnIt(known.found, marks),
     salt,
     houseBand: fill.formula

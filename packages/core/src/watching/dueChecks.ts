@@ -88,9 +88,13 @@ export function dueChecks(input: {
   now: number;
   timeZone: string;
   planSince?: number;
+  /** What was asked before the plan was changed; left out: nobody knows, and nothing counts as new. */
+  planBefore?: readonly { readonly what: CheckKind; readonly words: string | null }[] | undefined;
 }): DueCheck[] {
   const { plan, vessel, now, timeZone } = input;
   const since = Math.max(vessel.filledAt, input.planSince ?? -Infinity);
+  const before = input.planBefore && new Set(input.planBefore.map(checkKey));
+  const isNew = (key: string): boolean => before !== undefined && !before.has(key);
   return plan.flatMap((check): DueCheck[] => {
     if (!applies(check, vessel)) return [];
     const key = checkKey(check);
@@ -100,7 +104,7 @@ export function dueChecks(input: {
     const slot =
       check.rule.kind === 'onDays'
         ? onDays(check.rule, { vessel, made, now, timeZone, since })
-        : repeated(check, { vessel, made, now, since });
+        : repeated(check, { vessel, made, now, since, asked: isNew(key) ? since : vessel.filledAt });
     if (!slot) return [];
     const common = {
       key,
@@ -217,12 +221,12 @@ function asked(rule: { days: readonly number[]; thenEveryDays: number | null }):
  */
 function repeated(
   check: AskedCheck,
-  input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number },
+  input: { vessel: WatchedVessel; made: readonly CheckMade[]; now: number; since: number; asked: number },
 ): Slot | null {
   const { vessel, made, now, since } = input;
   const rule = check.rule as Exclude<AskedCheck['rule'], { kind: 'onDays' }>;
-  // Never made, it counts from its plan: what nobody asked for before is not late from then on.
-  const last = made.at(-1)?.at ?? since;
+  // Never made, it counts from when it was first asked for: what is new is not late from the filling on.
+  const last = made.at(-1)?.at ?? input.asked;
   const hours = intervalHours(check, vessel, made, last);
   let due = last + hours * HOUR;
   if (rule.kind === 'every' && rule.forDays !== null && due > vessel.filledAt + rule.forDays * DAY) return null;
