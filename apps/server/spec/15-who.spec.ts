@@ -256,6 +256,23 @@ describe('who comes in', () => {
       await setPin(house.connection.db, house.maker.id, PIN);
       expect((await from('198.51.100.22', house.maker.id, PIN, { cookie: cookieOf(known) })).status).toBe(200);
     });
+    it('a house may ask a passphrase on other devices, of owners or of everybody: never at the machine itself', async () => {
+      await setPin(house.connection.db, house.maker.id, '777123');
+      const set = (passphraseFor: 'nobody' | 'owners' | 'everybody') => house.record('house.set', { passphraseFor });
+      await set('owners');
+      expect((await from('198.51.100.25', house.maker.id, '777123')).status).toBe(200);
+      await set('everybody');
+      const asked = await from('198.51.100.26', house.maker.id, '777123');
+      expect([asked.body.code, asked.body.detail]).toEqual([
+        'who.longerPin',
+        jasmine.stringContaining('this house asks a passphrase of you'),
+      ]);
+      expect((await signIn(house.maker.id, '777123')).status).toBe(200);
+      await setPin(house.connection.db, house.maker.id, 'seven crocks of kohlrabi');
+      expect((await from('198.51.100.27', house.maker.id, 'seven crocks of kohlrabi')).status).toBe(200);
+      await set('nobody');
+      await setPin(house.connection.db, house.maker.id, PIN);
+    });
     it('a forged note of another address makes nobody local: without a proxy in the settings it is taken for a strange device', async () => {
       expect((await signIn(house.maker.id, PIN, { 'x-forwarded-for': '127.0.0.1' })).body.code).toBe('who.longerPin');
     });

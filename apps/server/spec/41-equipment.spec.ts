@@ -1,4 +1,4 @@
-import type { BodyOf, EquipmentReply, LotReply, PeopleReply } from '@clear-tally/contract';
+import type { BodyOf, EquipmentReply, LotReply, PeopleReply, UntrainedReply } from '@clear-tally/contract';
 import { Client, ids, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
@@ -98,14 +98,15 @@ describe('equipment, sanitiser and training', () => {
   });
 
   it('sanitiser is used until its time is over and only of its strength; a residue is rinsed, on tools and vessels alike', async () => {
-    const mix = (passed: boolean, hours: number, at = new Date()) => {
+    const mix = (passed: boolean | null, hours: number, at = new Date(), unchecked: string | null = null) => {
       const mixId = ids.next();
       const body: BodyOf<'sanitiser.mix'> = {
         mixId,
         agent: 'peracetic acid',
         dilution: '20 mL to 10 L',
         litres: 10,
-        strength: { how: 'strip', shown: '200 ppm', passed },
+        strength: passed === null ? null : { how: 'strip', shown: '200 ppm', passed },
+        unchecked,
         goodUntil: new Date(at.getTime() + hours * HOUR).toISOString(),
       };
       return maker.record('sanitiser.mix', body, at).then((reply) => ({ mixId, reply }));
@@ -130,11 +131,33 @@ describe('equipment, sanitiser and training', () => {
     expect((await clean(old.mixId)).body.detail).toContain('was good until');
     expect((await clean(good.mixId, { noRinse: false })).body.code).toBe('cleaning.rinse');
     expect((await clean(good.mixId)).status).toBe(200);
+    // Nobody checked it: it cleans nothing, until somebody holds a strip into it, or said why nobody does.
+    const blind = await mix(null, 24);
+    expect((await clean(blind.mixId)).body.detail).toContain('Nobody has checked how strong');
+    const check = (passed: boolean) =>
+      maker.record('sanitiser.check', { mixId: blind.mixId, strength: { how: 'strip', shown: '180 ppm', passed } });
+    expect((await check(false)).status).toBe(200);
+    expect((await clean(blind.mixId)).body.detail).toContain('did not reach its strength');
+    const checked = await check(true);
+    expect((await clean(blind.mixId)).status).toBe(200);
+    const taken = { corrects: checked.body.recorded[0]!.id, instead: null, reason: 'another bottle' };
+    expect((await maker.record('entry.correct', taken)).status).toBe(200);
+    expect((await read()).mixes.find(({ id }) => id === blind.mixId)!.passed).toBeFalse();
+    const sealed = await mix(null, 24, new Date(), 'ready to use, out of a sealed bottle');
+    expect((await clean(sealed.mixId)).status).toBe(200);
+    expect(
+      (
+        await maker.record('sanitiser.check', {
+          mixId: ids.next(),
+          strength: { how: 'strip', shown: '1', passed: true },
+        })
+      ).body.code,
+    ).toBe('sanitiser.notFit');
     const vessel = { vesselId: house.vessel('C1'), agent: 'peracetic acid', rinsed: false, mixId: good.mixId };
     expect((await maker.record('vessel.clean', { ...vessel, noRinse: false })).body.code).toBe('cleaning.rinse');
     expect((await maker.record('vessel.clean', { ...vessel, noRinse: true })).status).toBe(200);
     const found = await read();
-    expect(found.equipment.find(({ tag }) => tag === 'AL')!.cleaned!.with).toBe('peracetic acid, SAN26-0001');
+    expect(found.equipment.find(({ tag }) => tag === 'AL')!.cleaned!.with).toBe('peracetic acid, SAN26-0005');
     expect(found.mixes.find(({ id }) => id === good.mixId)!.used).toBe(2);
     const sheet = await maker.text('/api/records/cleaning.csv');
     expect(sheet).toContain('AL, airlocks');
@@ -150,6 +173,12 @@ describe('equipment, sanitiser and training', () => {
     expect((await owner.record('house.set', { trainedTasks: ['reading'] })).status).toBe(200);
     const refused = await ph(maker);
     expect([refused.status, refused.body.code]).toEqual([403, 'training.missing']);
+    // Said before the work, of everything it would be refused for, and of nothing else.
+    const lacks = async (who: Client) => (await who.get<UntrainedReply>('/api/untrained')).body.kinds;
+    expect(Object.keys(await lacks(maker)).sort()).toEqual(
+      ['acid.titrate', 'equipment.check', 'meter.calibrate', 'ph.read', 'temperature.read'].sort(),
+    );
+    expect((await lacks(maker))['ph.read']).toContain('is not on record');
     const train = (on: string, until: string | null) =>
       owner.record('person.train', {
         trainingId: ids.next(),
@@ -166,7 +195,9 @@ describe('equipment, sanitiser and training', () => {
     expect((await ph(maker, daysAgo(3))).status)
       .withContext('of the day it was read')
       .toBe(200);
+    expect((await lacks(maker))['ph.read']).toContain('ended on');
     expect((await train(dayFromNow(0), null)).status).toBe(200);
+    expect(await lacks(maker)).toEqual({});
     expect((await ph(maker)).status).toBe(200);
     expect((await maker.record('loss.record', { lotId: fillId, sink: 'gas', grams: 5, note: null })).status).toBe(200);
     const { people } = (await owner.get<PeopleReply>('/api/people')).body;

@@ -253,6 +253,8 @@ describe('the formula book', () => {
         address: null,
         lockMinutes: null,
         trainedTasks: [],
+        massUnit: 'both',
+        passphraseFor: 'nobody',
       });
     });
   });

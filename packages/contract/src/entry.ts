@@ -37,7 +37,14 @@ import {
   orderClose,
   orderTake,
 } from './dispatch.js';
-import { equipmentAdd, equipmentChange, equipmentCheck, equipmentClean, sanitiserMix } from './equipment.js';
+import {
+  equipmentAdd,
+  equipmentChange,
+  equipmentCheck,
+  equipmentClean,
+  sanitiserCheck,
+  sanitiserMix,
+} from './equipment.js';
 import { personAdd, personChange, personLeave, personTrain } from './people.js';
 import { brineJoin, brineKeep, brineLeft, preparationMake, remainderReturn } from './preparations.js';
 import { complaintClose, complaintTake, recallAnswer, recallClose, recallNotice, recallOpen } from './recall.js';
@@ -73,6 +80,7 @@ export const entrySchema = z.discriminatedUnion('kind', [
   equipmentCheck,
   equipmentClean,
   sanitiserMix,
+  sanitiserCheck,
   roomAdd,
   roomChange,
   vesselAdd,

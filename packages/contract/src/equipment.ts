@@ -56,6 +56,8 @@ export const equipmentClean = entryOf(
   }),
 );
 
+const strengthShown = z.strictObject({ how: text(80), shown: text(40), passed: z.boolean() });
+
 /** A batch of sanitiser: how it was mixed, how its strength was checked, until when it is used. */
 export const sanitiserMix = entryOf(
   'sanitiser.mix',
@@ -65,10 +67,15 @@ export const sanitiserMix = entryOf(
     dilution: text(60),
     litres: z.number().positive().max(2000),
     /** A strip, a titration, a hydrometer; null where the house checks none. */
-    strength: z.strictObject({ how: text(80), shown: text(40), passed: z.boolean() }).nullable(),
+    strength: strengthShown.nullable(),
+    /** Why its strength is not checked, where it is not. */
+    unchecked: text(200).nullish(),
     goodUntil: moment,
   }),
 );
+
+/** Its strength, checked once more or for the first time. */
+export const sanitiserCheck = entryOf('sanitiser.check', z.strictObject({ mixId: id, strength: strengthShown }));
 
 const cleaned = z.strictObject({ at: iso, by: z.string(), with: z.string() });
 
@@ -84,6 +91,11 @@ export const equipmentReply = z.strictObject({
       due: z.enum(['never', 'failed', 'old']).nullable(),
       cleaned: cleaned.nullable(),
       history: z.array(z.strictObject({ at: iso, by: z.string(), words: z.string(), passed: z.boolean().nullable() })),
+      /** Of a scale: what was weighed on it since it was last found in order, the newest first. */
+      weighed: z.strictObject({
+        times: z.int(),
+        lots: z.array(z.strictObject({ code: z.string(), at: iso, grams: z.number() })),
+      }),
     }),
   ),
   rooms: z.array(z.strictObject({ id, name: z.string(), cleaned: cleaned.nullable() })),
@@ -95,7 +107,9 @@ export const equipmentReply = z.strictObject({
       dilution: z.string(),
       litres: z.number(),
       strength: z.string().nullable(),
-      passed: z.boolean(),
+      /** Of its strength; null: nobody checked it, and nobody said why not. */
+      passed: z.boolean().nullable(),
+      unchecked: z.string().nullable(),
       at: iso,
       by: z.string(),
       goodUntil: iso,

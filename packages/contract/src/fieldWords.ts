@@ -2,6 +2,7 @@
 const FIELD_WORDS: Readonly<Record<string, string>> = {
   trimmedGrams: 'Trimmed produce',
   trimWasteGrams: 'Trimmed off',
+  mixedGrams: 'Weighed together',
   grams: 'Mass',
   waterGrams: 'Water',
   saltGrams: 'Salt',
@@ -53,6 +54,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   outcome: 'What came of it',
   restReason: 'What became of the rest',
   equipmentId: 'Which',
+  scaleId: 'Weighed on',
   mixId: 'Sanitiser',
   taughtBy: 'Taught by',
   capacityGrams: 'Weighs up to',

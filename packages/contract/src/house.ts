@@ -1,4 +1,4 @@
-import { BAND_SCALES, FORM_KEYS, TRAINED_TASKS } from '@clear-tally/core';
+import { BAND_SCALES, FORM_KEYS, MASS_UNITS, PASSPHRASE_FOR, TRAINED_TASKS } from '@clear-tally/core';
 import { z } from 'zod';
 import { MATERIAL_KINDS, materialDetails } from './materials.js';
 import { entryOf, fraction, id, iso, text } from './shape.js';
@@ -46,6 +46,7 @@ export const roomChange = entryOf('room.change', roomBody);
 export const foundRequest = z.strictObject({
   house: houseFound.shape.body.omit({ acidLimit: true, saltTolerance: true }),
   owner: z.strictObject({ name: text(80), initials: text(4), pin: z.string().min(1).max(120) }),
+  massUnit: z.enum(MASS_UNITS).optional(),
 });
 
 /** A question of the house answered; the last answer counts, all of them stay in the journal. */
@@ -103,6 +104,10 @@ export const houseSettings = z.strictObject({
     .optional(),
   /** A tablet nobody touched for so many minutes asks who is there; null: never. */
   lockMinutes: z.int().min(1).max(480).nullable().optional(),
+  /** How masses are typed where a field does not say: all in grams, all in kilograms, or large ones in kilograms and small ones in grams. */
+  massUnit: z.enum(MASS_UNITS).optional(),
+  /** Of whom a passphrase is asked on devices other than the machine itself. */
+  passphraseFor: z.enum(PASSPHRASE_FOR).optional(),
   /** What asks for a training on record before somebody does it. */
   trainedTasks: z.array(z.enum(TRAINED_TASKS)).max(TRAINED_TASKS.length).optional(),
 });
@@ -166,7 +171,22 @@ export const houseReply = z.strictObject({
     address: z.string().nullable(),
     lockMinutes: z.int().nullable(),
     trainedTasks: z.array(z.enum(TRAINED_TASKS)),
+    massUnit: z.enum(MASS_UNITS),
+    passphraseFor: z.enum(PASSPHRASE_FOR),
   }),
+  /** Scales of the register, as they stand today. */
+  scales: z.array(
+    z.strictObject({
+      id,
+      tag: z.string(),
+      name: z.string(),
+      capacityGrams: z.number(),
+      stepGrams: z.number(),
+      inUse: z.boolean(),
+      passed: z.boolean().nullable(),
+      checkedAt: iso.nullable(),
+    }),
+  ),
 });
 
 /** The look at the whole house: chain, columns, tables against the journal, photos. */

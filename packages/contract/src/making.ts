@@ -1,7 +1,19 @@
 import { FORM_KEYS, PREPARATIONS, SALT_BASES, STATIONS } from '@clear-tally/core';
 import { z } from 'zod';
 import { formulaReply, workingReply } from './formulas.js';
-import { contents, entryOf, fraction, grams, gramsOrNone, houseBandOf, id, iso, saltFigure, text } from './shape.js';
+import {
+  contents,
+  entryOf,
+  fraction,
+  grams,
+  gramsOrNone,
+  houseBandOf,
+  id,
+  iso,
+  saltFigure,
+  scaleId,
+  text,
+} from './shape.js';
 import { CLOSURES } from './vessels.js';
 
 export const step = z.string().min(1).max(40);
@@ -87,6 +99,7 @@ export const leafDrain = entryOf(
     measured: measured.nullable(),
     tasted: z.enum(LEAF_TASTES).nullable(),
     reason: text(300).nullable(),
+    scaleId: scaleId.optional(),
   }),
 );
 
@@ -125,9 +138,12 @@ export const produceWeigh = entryOf(
     trimmedGrams: grams,
     trimWasteGrams: gramsOrNone,
     tareGrams: gramsOrNone.max(100_000).optional(),
+    scaleId: scaleId.optional(),
     pastReason: text(300).optional(),
     /** Counted as they were weighed: heads, bunches. */
     pieces: z.int().min(1).max(100_000).optional(),
+    /** Weighed together with other produce: what all of it weighed. Its own mass is its share of that. */
+    mixedGrams: grams.optional(),
     /** Why frozen produce goes in without a starter. */
     frozenReason: text(300).optional(),
   }),
@@ -135,7 +151,14 @@ export const produceWeigh = entryOf(
 
 export const brineMake = entryOf(
   'brine.make',
-  z.strictObject({ brineLotId: id, batchId: id, waterLotId: id, waterGrams: grams }),
+  z.strictObject({
+    brineLotId: id,
+    batchId: id,
+    waterLotId: id,
+    waterGrams: grams,
+    tareGrams: gramsOrNone.max(100_000).optional(),
+    scaleId: scaleId.optional(),
+  }),
 );
 
 export const saltWeigh = entryOf(
@@ -147,6 +170,7 @@ export const saltWeigh = entryOf(
     /** It is in already and cannot be taken out: a fact, whatever the target. */
     alreadyIn: z.boolean(),
     tareGrams: gramsOrNone.max(100_000).optional(),
+    scaleId: scaleId.optional(),
     /** What the screen showed: when the batch has changed meanwhile, nothing is recorded. */
     saw: z.strictObject({ inGrams: z.number(), targetGrams: z.number() }).optional(),
   }),
@@ -166,6 +190,7 @@ export const ingredientAdd = entryOf(
     /** Counted as they were weighed: heads, bunches, jars. */
     pieces: z.int().min(1).max(100_000).optional(),
     tareGrams: gramsOrNone.max(100_000).optional(),
+    scaleId: scaleId.optional(),
     /** Stock past its date goes in only with a reason. */
     pastReason: text(300).optional(),
     /** Why more goes in than the formula calls usual. */
@@ -191,6 +216,8 @@ const weighed = z.strictObject({
   grams: z.number(),
   at: iso,
   by: z.string(),
+  /** Tag of the scale it was weighed on, where it was said. */
+  scale: z.string().nullable(),
 });
 
 const sheetStep = z.strictObject({

@@ -1,6 +1,6 @@
 import { BRINES_AT_PACKING, STORAGES } from '@clear-tally/core';
 import { z } from 'zod';
-import { day, entryOf, grams, gramsOrNone, id, saltFigure, text } from './shape.js';
+import { day, entryOf, grams, gramsOrNone, id, saltFigure, scaleId, text } from './shape.js';
 
 export const packedJars = z.strictObject({
   sizeMl: z.int().min(20).max(20_000),
@@ -43,6 +43,8 @@ export const packRun = entryOf(
       .array(z.strictObject({ sizeMl: z.int().min(20).max(20_000), grams: z.array(grams.positive()).min(1).max(60) }))
       .max(8)
       .optional(),
+    /** The scale those were weighed on. */
+    scaleId: scaleId.optional(),
     /** What goes into the jars themselves: firming salt, a leaf, a spice. */
     added: z
       .array(z.strictObject({ fromLotId: id, grams }))

@@ -55,6 +55,11 @@ export const person = z.strictObject({ id, name: z.string(), initials: z.string(
 
 export const sessionReply = z.strictObject({ person: person.nullable() });
 
+/** What whoever is signed in lacks the training for that this house asks, today: by kind of entry, in words. */
+export const untrainedReply = z.strictObject({ kinds: z.record(z.string(), z.string()) });
+
+export type UntrainedReply = z.infer<typeof untrainedReply>;
+
 export const signInReply = z.strictObject({
   house: z.string().nullable(),
   people: z.array(person),

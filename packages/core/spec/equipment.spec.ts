@@ -87,11 +87,21 @@ describe('cleaning', () => {
     });
 
   it('a sanitiser past its time or too weak cleans nothing', () => {
-    const mix = { code: 'SAN26-0001', goodUntil: 1000, passed: true, until: 'noon' };
+    const mix = { code: 'SAN26-0001', goodUntil: 1000, passed: true, unchecked: null, until: 'noon' };
     expect(decideSanitiser({ ...mix, at: 1000 }).ok).toBeTrue();
     const late = decideSanitiser({ ...mix, at: 1001 });
     expect(late.ok || late.refusal.message).toBe('SAN26-0001 was good until noon. Mix a new one, and use that.');
     expect(decideSanitiser({ ...mix, passed: false, at: 0 }).ok).toBeFalse();
+  });
+
+  it('a sanitiser nobody checked cleans nothing either, unless it is said why none is checked', () => {
+    const mix = { code: 'SAN26-0002', goodUntil: 1000, passed: null, until: 'noon', at: 10 };
+    const asked = decideSanitiser({ ...mix, unchecked: null });
+    expect(asked.ok || asked.refusal.message).toContain('Nobody has checked how strong SAN26-0002 is');
+    expect(decideSanitiser({ ...mix, unchecked: '  ' }).ok).toBeFalse();
+    expect(decideSanitiser({ ...mix, unchecked: 'ready to use' }).ok).toBeTrue();
+    expect(decideSanitiser({ ...mix, unchecked: 'ready to use', passed: false }).ok).toBeFalse();
+    expect(decideSanitiser({ ...mix, unchecked: 'ready to use', at: 1001 }).ok).toBeFalse();
   });
 });
 

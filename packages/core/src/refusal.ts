@@ -89,6 +89,7 @@ export const REFUSAL_CODES = [
   'equipment.outside',
   'equipment.unknown',
   'sanitiser.notFit',
+  'scale.notFit',
   'cleaning.rinse',
   'vessel.tagStays',
   'vessel.rusts',

@@ -155,7 +155,7 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
     at,
   );
   for (const formula of Object.values(formulas)) await diary.record('formula.save', formula, at);
-  await diary.record('house.set', { currency: 'EUR', labourPerHour: 18, scaleStepGrams: 1 }, at);
+  await diary.record('house.set', { currency: 'EUR', labourPerHour: 18, scaleStepGrams: 1, massUnit: 'g' }, at);
   await diary.record(
     'house.rule',
     { rule: 'film', option: 'skim', reason: 'Odile decides each time, with two pH readings two days apart.' },

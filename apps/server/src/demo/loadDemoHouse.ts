@@ -2,6 +2,7 @@ import type { Database } from '../db/database.js';
 import { setPin } from '../session/session.js';
 import { planAfterPacking } from './afterPacking.js';
 import { planBatch } from './batches.js';
+import { planSoldFresh } from './counted.js';
 import { planDeliveries } from './deliveries.js';
 import { DELIVERIES, USE_BY } from './whatCame.js';
 import { planEquipment } from './equipment.js';
@@ -259,6 +260,7 @@ function planBatches(
   );
   planHeat(diary, house, { runLotId: second.runIds[0]!, jars: second.jars[0]!, daysAgo: 11 });
   planLabels(diary, house, { runLotId: first.runIds[0]!, jars: first.jars[0]!, daysAgo: 35 });
+  planSoldFresh(diary, house, lots);
   planWaiting(diary, house, lots);
   planFinishes(diary, house, lots, { fillLotId: turnipDonor.fillIds[3]! });
   planOrders(diary, house, customers);

@@ -97,6 +97,7 @@ export const ANSWERS: Readonly<Record<string, Answer>> = {
   'GET /api/records/{sheet}.{as}': leaves('Records of one kind, XLSX or CSV, between two days', 'text/csv'),
   'GET /api/round.pdf': leaves('The round on paper', PDF),
   'GET /api/rights': is('Who may what', c.rightsReply),
+  'GET /api/untrained': is('What the person signed in lacks a training for, today', c.untrainedReply),
   'GET /api/people': is('Who comes in', c.peopleReply),
   'POST /api/people/{id}/pin': { says: 'Give somebody a PIN' },
   'GET /api/people/{id}/looks': is('What an inspector looked at', c.looksReply),

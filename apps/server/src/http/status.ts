@@ -86,6 +86,7 @@ export const STATUS = {
   'equipment.outside': 422,
   'equipment.unknown': 404,
   'sanitiser.notFit': 422,
+  'scale.notFit': 422,
   'cleaning.rinse': 422,
   'recall.unknown': 404,
   'recall.closed': 409,

@@ -1,4 +1,5 @@
 import type { BodyOf, Entry } from '@clear-tally/contract';
+import type { MassUnit } from '@clear-tally/core';
 import { v7 } from 'uuid';
 import type { Database } from '../db/database.js';
 import { house } from '../db/schema/house.js';
@@ -19,6 +20,7 @@ export async function foundHouse(
   input: {
     readonly house: Omit<BodyOf<'house.found'>, 'acidLimit' | 'saltTolerance'>;
     readonly owner: { readonly name: string; readonly initials: string; readonly pin: string };
+    readonly massUnit?: MassUnit | undefined;
     readonly now: Date;
   },
 ): Promise<string> {
@@ -50,6 +52,7 @@ export async function foundHouse(
     entries: [
       entry('house.found', { ...input.house, ...FIRST }),
       entry('person.add', { personId, name, initials, role: 'owner' }),
+      ...(input.massUnit ? [entry('house.set', { massUnit: input.massUnit })] : []),
     ],
     actor: { id: personId, role: 'owner' },
     now: input.now,

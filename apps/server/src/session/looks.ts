@@ -3,7 +3,7 @@ import type { Database, Reader } from '../db/database.js';
 import { look } from '../db/schema/house.js';
 
 /** What every page asks by itself says nothing of who looks. */
-const OF_THE_FRAME = /^\/api\/(?:house|shelf|session|live|devices|timers|network|people)\b/;
+const OF_THE_FRAME = /^\/api\/(?:house|untrained|shelf|session|live|devices|timers|network|people)\b/;
 /** A page that reads itself anew is one look. */
 const ONE_LOOK_MS = 60_000;
 const MOST_SHOWN = 500;

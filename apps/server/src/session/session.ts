@@ -1,4 +1,5 @@
 import type { Person, SignInReply } from '@clear-tally/contract';
+import { asksPassphrase, isPassphrase } from '@clear-tally/core';
 import { and, asc, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm';
 import { createHash, randomBytes } from 'node:crypto';
 import { type Database, rows } from '../db/database.js';
@@ -7,7 +8,7 @@ import { refused } from '../journal/refused.js';
 import { RULES_PERSON } from '../journal/rulesPerson.js';
 import { forget, isKnown, remember } from './devices.js';
 import type { SignInLimits } from './limits.js';
-import { hashPin, isLongEnough, pinFault, pinMatches } from './pin.js';
+import { hashPin, isLongEnough, LEAST_LETTERS, pinFault, pinMatches } from './pin.js';
 
 /** A working day and a bit: nobody signs in twice in a shift. */
 export const SESSION_HOURS = 14;
@@ -78,6 +79,7 @@ export async function openSession(
       { field: 'pin' },
     );
   }
+  await refuseShortOfPassphrase(db, kept?.demoPin ? { ...input, local: true } : input);
   // An unknown person costs the same time as a wrong PIN.
   const matches = await pinMatches(pin, kept?.pinHash ?? `${'00'.repeat(16)}:${'00'.repeat(32)}`, address);
   if (!kept || !matches)
@@ -92,6 +94,24 @@ export async function openSession(
     .insert(signIn)
     .values({ tokenHash: tokenHash(token), personId, expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000) });
   return { token, device: await remember(db, device, personId, now) };
+}
+
+/** @throws {Refused} this house asks a passphrase of this person on other devices, and figures were typed */
+async function refuseShortOfPassphrase(
+  db: Database,
+  { personId, pin, local }: Pick<SignInTry, 'personId' | 'pin' | 'local'>,
+): Promise<void> {
+  if (local || isPassphrase(pin)) return;
+  const [of] = await db
+    .select({ settings: house.settings, role: person.role })
+    .from(house)
+    .leftJoin(person, eq(person.id, personId));
+  if (!of || !asksPassphrase({ of: of.settings.passphraseFor, role: of.role ?? '', secret: pin })) return;
+  throw refused(
+    'who.longerPin',
+    `On other devices this house asks a passphrase of you: ${LEAST_LETTERS} signs or more, not figures alone. Sign in on the machine itself and choose one under “Who comes in”, or ask an owner for one.`,
+    { field: 'pin' },
+  );
 }
 
 /** @throws {Refused} the last day of who looks for a time is over */

@@ -50,6 +50,7 @@ import {
   equipmentChanged,
   equipmentChecked,
   equipmentCleaned,
+  sanitiserChecked,
   sanitiserMixed,
 } from './equipment/index.js';
 import { personAdd, personChanged, personLeave, personTrained } from './people/index.js';
@@ -96,6 +97,7 @@ export const KINDS: Kinds = {
   'equipment.check': equipmentChecked,
   'equipment.clean': equipmentCleaned,
   'sanitiser.mix': sanitiserMixed,
+  'sanitiser.check': sanitiserChecked,
   'room.add': roomAdd,
   'vessel.add': vesselAdd,
   'vessel.clean': vesselClean,

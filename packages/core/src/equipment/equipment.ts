@@ -85,23 +85,29 @@ export function equipmentDue(of: {
   return of.now - of.checkedAt > every * DAY ? 'old' : null;
 }
 
-/** Whether a mixed sanitiser may still be used at a moment. @returns a refusal that names it and its last moment */
+/**
+ * Whether a mixed sanitiser may still be used at a moment: of its strength by a check, or with a reason why none is made,
+ * and not past its time. What nobody checked is not of its strength.
+ * @returns a refusal that names it, what is missing, or its last moment
+ */
 export const decideSanitiser = (input: {
   readonly code: string;
   readonly goodUntil: number;
-  readonly passed: boolean;
+  /** What its last check said; null: nobody checked it. */
+  readonly passed: boolean | null;
+  /** Why nobody checks it. */
+  readonly unchecked: string | null;
   readonly at: number;
   readonly until: string;
 }): Outcome<null> => {
-  if (!input.passed)
-    return refuse(
-      'sanitiser.notFit',
-      `${input.code} did not reach its strength when it was checked. Mix a new one, or check it again.`,
-      { field: 'mixId' },
+  const no = (message: string): Outcome<null> => refuse('sanitiser.notFit', message, { field: 'mixId' });
+  if (input.passed === false)
+    return no(`${input.code} did not reach its strength when it was checked. Mix a new one, or check it again.`);
+  if (input.at > input.goodUntil)
+    return no(`${input.code} was good until ${input.until}. Mix a new one, and use that.`);
+  if (input.passed === null && !input.unchecked?.trim())
+    return no(
+      `Nobody has checked how strong ${input.code} is, and a weak one cleans nothing. Hold a strip into it, write down what it shows, and then use it.`,
     );
-  return input.at > input.goodUntil
-    ? refuse('sanitiser.notFit', `${input.code} was good until ${input.until}. Mix a new one, and use that.`, {
-        field: 'mixId',
-      })
-    : accept(null);
+  return accept(null);
 };

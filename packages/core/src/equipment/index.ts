@@ -1,2 +1,3 @@
 export * from './equipment.js';
+export * from './weighedOn.js';
 export * from './cleaning.js';

@@ -1,1 +1,2 @@
 export * from './training.js';
+export * from './passphrase.js';

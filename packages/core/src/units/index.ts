@@ -8,5 +8,6 @@ export * from './format.js';
 export * from './readAmount.js';
 export * from './parseVolume.js';
 export * from './print.js';
+export * from './houseUnit.js';
 export * from './thousandOff.js';
 export * from './readCapacities.js';

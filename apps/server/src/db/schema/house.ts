@@ -15,7 +15,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { BodyOf } from '@clear-tally/contract';
 import type { EquipmentKind, TrainedTask } from '@clear-tally/core';
-import { decimal, moment } from './columns.js';
+import { decimal, milligrams, moment } from './columns.js';
 
 export const house = pgTable('house', {
   id: integer().primaryKey(),
@@ -176,6 +176,22 @@ export const equipmentCheck = pgTable(
   (t) => [index().on(t.equipmentId, t.at)],
 );
 
+/** What was weighed on which scale: into which lot, how heavy. */
+export const weighedOn = pgTable(
+  'weighed_on',
+  {
+    entryId: uuid().primaryKey(),
+    equipmentId: uuid()
+      .notNull()
+      .references(() => equipment.id),
+    lotId: uuid().notNull(),
+    milligrams: milligrams().notNull(),
+    at: moment().notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+  },
+  (t) => [index().on(t.equipmentId, t.at)],
+);
+
 /** Batches of sanitiser. */
 export const sanitiser = pgTable('sanitiser', {
   id: uuid().primaryKey(),
@@ -184,7 +200,10 @@ export const sanitiser = pgTable('sanitiser', {
   dilution: text().notNull(),
   litres: decimal().notNull(),
   strength: text(),
-  passed: boolean().notNull(),
+  /** Null: nobody checked it. */
+  passed: boolean(),
+  /** Why nobody checks it, where it was said. */
+  unchecked: text(),
   goodUntil: moment().notNull(),
   by: uuid().notNull(),
   at: moment().notNull(),

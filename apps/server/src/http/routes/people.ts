@@ -5,6 +5,7 @@ import { refused } from '../../journal/refused.js';
 import { givePin } from '../../session/session.js';
 import { readLooks } from '../../session/looks.js';
 import { readPeople } from '../../subjects/people/readPeople.js';
+import { readUntrained } from '../../subjects/people/training.js';
 import { readRights } from '../../subjects/people/readRights.js';
 import { type Ctx, type Deps, signedIn } from '../context.js';
 
@@ -13,6 +14,10 @@ export function peopleRoutes(router: Router, deps: Deps): void {
   router.get('/api/rights', async (ctx) => {
     await signedIn(ctx, deps);
     ctx.body = readRights();
+  });
+  router.get('/api/untrained', async (ctx) => {
+    const by = await signedIn(ctx, deps);
+    ctx.body = await readUntrained(deps.reader, by.id, deps.now());
   });
   router.get('/api/people', async (ctx) => {
     await owner(ctx, deps);

@@ -8,6 +8,11 @@ import { refused } from '../../journal/refused.js';
 import { loadHouse } from '../../lots/house.js';
 import { loadEquipment } from './equipment.js';
 
+const unknownMix = () =>
+  refused('sanitiser.notFit', 'No such batch of sanitiser is in this house. Choose it from the list.', {
+    field: 'mixId',
+  });
+
 /** The batch a cleaning was done with, where one is named: of its strength, and not past its time. */
 export async function refuseOldSanitiser(
   tx: Transaction,
@@ -16,10 +21,7 @@ export async function refuseOldSanitiser(
 ): Promise<string | null> {
   if (!mixId) return null;
   const [mix] = await tx.select().from(sanitiser).where(eq(sanitiser.id, mixId));
-  if (!mix)
-    throw refused('sanitiser.notFit', 'No such batch of sanitiser is in this house. Choose it from the list.', {
-      field: 'mixId',
-    });
+  if (!mix) throw unknownMix();
   const { timeZone } = await loadHouse(tx);
   ask(
     tx,
@@ -27,6 +29,7 @@ export async function refuseOldSanitiser(
       code: mix.code,
       goodUntil: mix.goodUntil.getTime(),
       passed: mix.passed,
+      unchecked: mix.unchecked,
       at: at.getTime(),
       until: momentInWords(mix.goodUntil.getTime(), timeZone),
     }),
@@ -104,7 +107,7 @@ export const sanitiserMixed = kind('sanitiser.mix', {
   does: 'a batch of sanitiser: how strong, how that was checked, until when it is used',
   correct: 'book',
   record: async ({ tx, entry, body, at, seq, anew }) => {
-    const { mixId, agent, dilution, litres, strength, goodUntil } = body;
+    const { mixId, agent, dilution, litres, strength, unchecked, goodUntil } = body;
     const until = new Date(goodUntil);
     if (until <= at)
       throw refused('sanitiser.notFit', 'It would be past its time when it is mixed. Give a later moment.', {
@@ -113,7 +116,7 @@ export const sanitiserMixed = kind('sanitiser.mix', {
     const known = anew?.facts['code'];
     const code = typeof known === 'string' ? known : await nextCode(tx, at);
     const checked = strength && `${strength.how}: ${strength.shown}`;
-    const passed = strength?.passed ?? true;
+    const passed = strength?.passed ?? null;
     await tx.insert(sanitiser).values({
       id: mixId,
       code,
@@ -122,6 +125,7 @@ export const sanitiserMixed = kind('sanitiser.mix', {
       litres,
       strength: checked,
       passed,
+      unchecked: unchecked ?? null,
       goodUntil: until,
       by: entry.by,
       at,
@@ -135,9 +139,31 @@ export const sanitiserMixed = kind('sanitiser.mix', {
       `${body.litres} L of ${body.agent}`,
       body.dilution,
       body.strength && `${body.strength.how}: ${body.strength.shown}`,
+      !body.strength && (body.unchecked ? `strength not checked: ${body.unchecked}` : 'strength not checked yet'),
       facts['passed'] === false && 'not of its strength',
     ]
       .filter(Boolean)
       .join(' · '),
+  }),
+});
+
+export const sanitiserChecked = kind('sanitiser.check', {
+  who: 'maker',
+  task: 'cleaning',
+  words: 'Sanitiser checked',
+  does: 'the strength of a batch of sanitiser that is mixed already',
+  correct: 'book',
+  record: async ({ tx, body: { mixId, strength } }) => {
+    const [mix] = await tx
+      .update(sanitiser)
+      .set({ strength: `${strength.how}: ${strength.shown}`, passed: strength.passed })
+      .where(eq(sanitiser.id, mixId))
+      .returning({ code: sanitiser.code });
+    if (!mix) throw unknownMix();
+    return { facts: { code: mix.code } };
+  },
+  line: ({ entry: { body }, facts }) => ({
+    what: `Checked ${String(facts['code'] ?? '')}`,
+    words: `${body.strength.how}: ${body.strength.shown}${body.strength.passed ? '' : ' · not of its strength'}`,
   }),
 });

@@ -8,6 +8,7 @@ import {
   FINISH_WORDS,
   preparationFeeds,
   formatGrams,
+  formatWeighed,
   type Outcome,
 } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
@@ -34,6 +35,7 @@ import {
   refuseHeld,
 } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { loadWatched } from '../../lots/watched.js';
 import { nextPreparationCode } from '../preparations/index.js';
 import { freeFillCode, loadVessel } from '../vessels/index.js';
@@ -282,9 +284,11 @@ export const finishAdded = kind('finish.add', {
       at,
     });
     const emptied = await closeEmptied(recording, from);
+    const scale = await weighOn(recording, { ...body, lotId: of.id });
     const after = await saltOf(tx, of.id);
     return {
       facts: {
+        ...scale,
         before: before.waterPhase,
         after: after.waterPhase,
         ...(restarts ? { restarts: from.name } : {}),
@@ -300,10 +304,11 @@ export const finishAdded = kind('finish.add', {
         entry.body.strengthPercent && `${entry.body.strengthPercent} % acetic acid`,
         facts['restarts'] && `${String(facts['restarts'])} starts it again: cold, or heated to a process`,
         entry.body.pastReason,
+        onScale(facts),
       ]
         .filter(Boolean)
         .join(' · ') || null,
-    figure: formatGrams(entry.body.grams),
+    figure: formatWeighed(entry.body.grams),
   }),
 });
 

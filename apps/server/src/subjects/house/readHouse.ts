@@ -33,7 +33,10 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
       address: settings.address ?? null,
       lockMinutes: settings.lockMinutes ?? null,
       trainedTasks: settings.trainedTasks ?? [],
+      massUnit: settings.massUnit ?? 'both',
+      passphraseFor: settings.passphraseFor ?? 'nobody',
     },
+    scales: await readScales(reader),
     rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
     vessels: vessels.map((row) => ({
@@ -49,3 +52,16 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
     materials: await reader.select().from(material).orderBy(asc(material.name)),
   };
 }
+
+/** Scales of the register, with how each was found when it was last held against a weight. */
+const readScales = async (reader: Reader): Promise<HouseReply['scales']> =>
+  (
+    await rows<Omit<HouseReply['scales'][number], 'checkedAt'> & { checkedAt: Date | null }>(
+      reader,
+      sql`select e.id, e.tag, e.name, e.capacity_grams as "capacityGrams", e.step_grams as "stepGrams", e.in_use as "inUse",
+        k.passed, k.at as "checkedAt"
+      from equipment e left join lateral
+        (select passed, at from equipment_check where equipment_id = e.id order by at desc, seq desc limit 1) k on true
+      where e.kind = 'scale' and e.capacity_grams is not null and e.step_grams is not null order by e.tag`,
+    )
+  ).map((scale) => ({ ...scale, checkedAt: scale.checkedAt ? new Date(scale.checkedAt).toISOString() : null }));

@@ -8,6 +8,7 @@ import {
   decideStart,
   decideWeakStart,
   formatGrams,
+  formatWeighed,
   formulaHoles,
   localDate,
   piecesWords,
@@ -26,6 +27,7 @@ import { hasStarter, wasFrozen } from '../../lots/frozen.js';
 import { batchState } from '../../lots/batchSalt.js';
 import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { scalable } from '../../lots/scalable.js';
 
 /** The next free batch code of the day it happened. */
@@ -154,6 +156,12 @@ export const produceWeigh = kind('produce.weigh', {
         }),
       );
     must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
+    if (body.mixedGrams !== undefined && body.mixedGrams < body.trimmedGrams)
+      throw refused(
+        'figure.unfit',
+        `${formatGrams(body.trimmedGrams)} of ${supply.name} were given as its share of ${formatGrams(body.mixedGrams)}: a share is no more than the whole.`,
+        { field: 'trimmedGrams' },
+      );
     await addMovements(recording, [
       { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
       ...(body.trimWasteGrams > 0
@@ -167,20 +175,27 @@ export const produceWeigh = kind('produce.weigh', {
           ]
         : []),
     ]);
+    const scale = await weighOn(recording, {
+      ...body,
+      grams: body.mixedGrams ?? body.trimmedGrams,
+      lotId: batch.id,
+    });
     const state = await batchState(tx, batch);
-    return { facts: { saltTargetGrams: state.targetGrams }, lots: [batch.id, supply.id] };
+    return { facts: { saltTargetGrams: state.targetGrams, ...scale }, lots: [batch.id, supply.id] };
   },
-  line: ({ entry, code }) => ({
+  line: ({ entry, facts, code }) => ({
     what: `Trimmed produce, ${code(entry.body.supplyLotId)}`,
     words:
       [
         entry.body.pieces && piecesWords({ grams: entry.body.trimmedGrams, pieces: entry.body.pieces }),
+        entry.body.mixedGrams && `its share of ${formatWeighed(entry.body.mixedGrams)} weighed together`,
         entry.body.trimWasteGrams > 0 && `${formatGrams(entry.body.trimWasteGrams)} trimmed off`,
         entry.body.frozenReason && `frozen, without a starter: ${entry.body.frozenReason}`,
+        onScale(facts),
       ]
         .filter(Boolean)
         .join(' · ') || null,
-    figure: formatGrams(entry.body.trimmedGrams),
+    figure: formatWeighed(entry.body.trimmedGrams),
   }),
 });
 
@@ -231,13 +246,14 @@ export const brineMake = kind('brine.make', {
     await addMovements(recording, [
       { from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' },
     ]);
+    const scale = await weighOn(recording, { ...body, grams: body.waterGrams, lotId: brineLotId });
     const state = await batchState(tx, batch);
-    return { facts: { code, saltTargetGrams: state.targetGrams }, lots: [batch.id, brineLotId, tap.id] };
+    return { facts: { code, saltTargetGrams: state.targetGrams, ...scale }, lots: [batch.id, brineLotId, tap.id] };
   },
   line: ({ entry, facts, code }) => ({
     what: `Water for the brine, ${code(entry.body.waterLotId)}`,
-    words: String(facts['code'] ?? ''),
-    figure: formatGrams(entry.body.waterGrams),
+    words: [facts['code'], onScale(facts)].filter(Boolean).join(' · '),
+    figure: formatWeighed(entry.body.waterGrams),
   }),
 });
 
@@ -270,8 +286,12 @@ export const saltWeigh = kind('salt.weigh', {
     const decision = outcome.ok || !happened(tx) ? must(outcome) : null;
     const into = state.brine?.lotId ?? batch.id;
     await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
+    const scale = await weighOn(recording, { ...body, lotId: into });
     return {
-      facts: decision ? { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict } : {},
+      facts: {
+        ...(decision ? { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict } : {}),
+        ...scale,
+      },
       lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])],
     };
   },
@@ -280,10 +300,11 @@ export const saltWeigh = kind('salt.weigh', {
     words: [
       target(),
       facts['verdict'] === 'in' ? 'in' : facts['verdict'] === 'over' ? 'over target' : 'portion, under target',
+      onScale(facts),
     ]
       .filter(Boolean)
       .join(' · '),
-    figure: formatGrams(entry.body.grams),
+    figure: formatWeighed(entry.body.grams),
     value: entry.body.grams,
   }),
 });

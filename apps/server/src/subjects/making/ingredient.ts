@@ -1,5 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { checkMass, decideBrineUse, decideUsual, formatGrams, piecesWords } from '@clear-tally/core';
+import { checkMass, decideBrineUse, decideUsual, formatWeighed, piecesWords } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { material } from '../../db/schema/stores.js';
@@ -10,6 +10,7 @@ import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
 import { addMovements, loadLot, type LotRow, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { donorGeneration, refuseTiredStarter } from '../../lots/starters.js';
 import { sheetLines } from './sheetLines.js';
 
@@ -46,11 +47,12 @@ export const ingredientAdd = kind('ingredient.add', {
     }
     must(checkMass({ grams: body.grams, what: from.name, field: 'grams' }));
     if (body.line && body.unusualReason === undefined && !happened(tx)) await refuseUnusual(tx, batch, body);
-    if (body.brine) return spiceInBrine(recording, batch, from);
+    const scale = await weighOn(recording, { ...body, lotId: batch.id });
+    if (body.brine) return spiceInBrine(recording, batch, from, scale);
     await addMovements(recording, [
       { from: { lot: from }, to: { lotId: batch.id }, grams: body.grams, field: 'grams' },
     ]);
-    return { facts: generation === null ? {} : { generation }, lots: [batch.id, from.id] };
+    return { facts: { ...(generation === null ? {} : { generation }), ...scale }, lots: [batch.id, from.id] };
   },
   line: ({ entry, facts, code }) => ({
     what: `Added ${code(entry.body.fromLotId)}`,
@@ -60,10 +62,11 @@ export const ingredientAdd = kind('ingredient.add', {
         entry.body.brine
           ? `into the brine ${String(facts['brine'] ?? '')}${entry.body.brine === 'strained' ? ', strained out of it' : ''}`
           : entry.body.unusualReason,
+        onScale(facts),
       ]
         .filter(Boolean)
         .join(' · ') || null,
-    figure: formatGrams(entry.body.grams),
+    figure: formatWeighed(entry.body.grams),
   }),
 });
 
@@ -84,6 +87,7 @@ async function spiceInBrine(
   recording: InHand & { body: BodyOf<'ingredient.add'> },
   batch: LotRow,
   from: LotRow,
+  scale: { scale?: string },
 ): Promise<{ facts: Record<string, unknown>; lots: string[] }> {
   const { tx, body } = recording;
   const { brine } = await batchState(tx, batch);
@@ -104,5 +108,8 @@ async function spiceInBrine(
     await addMovements(recording, [
       { from: { lot: into }, to: { sink: 'residue' }, grams: body.grams, field: 'grams' },
     ]);
-  return { facts: { brine: into.code, strained: body.brine === 'strained' }, lots: [batch.id, into.id, from.id] };
+  return {
+    facts: { brine: into.code, strained: body.brine === 'strained', ...scale },
+    lots: [batch.id, into.id, from.id],
+  };
 }

@@ -1,4 +1,4 @@
-import { checkMass, decideDrain, decideLeafSalt, effectsOf, formatGrams } from '@clear-tally/core';
+import { checkMass, decideDrain, decideLeafSalt, effectsOf, formatGrams, formatWeighed } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { toMilligrams } from '../../db/schema/columns.js';
@@ -9,6 +9,7 @@ import { must, refused } from '../../journal/refused.js';
 import { type BatchState, batchState } from '../../lots/batchSalt.js';
 import { leafWords } from '../../lots/lineWords.js';
 import { addMovements, balance, loadLot, type LotRow, refuseClosed } from '../../lots/lots.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { leafEstimate } from './leafEstimate.js';
 
 async function leafBatch(tx: Transaction, batchId: string): Promise<{ batch: LotRow; state: BatchState }> {
@@ -88,6 +89,7 @@ export const leafDrained = kind('leaf.drain', {
         reason: body.reason ?? (happened(tx) ? 'as it was weighed' : null),
       }),
     );
+    const scale = await weighOn(recording, { ...body, grams: body.drainedGrams, lotId: batch.id });
     const estimate = await leafEstimate(tx, batch.id, state, at);
     const [measuredBefore] = await rows<{ salt: string; how: string }>(
       tx,
@@ -120,7 +122,10 @@ export const leafDrained = kind('leaf.drain', {
       await addMovements(recording, [
         { from: { lot: batch }, to: { sink: 'rinse' }, grams: rinsedGrams, field: 'drainedGrams' },
       ]);
-    return { facts: { rinsedGrams, lossFraction, leafSalt: salt, how, estimate: estimate.estimate }, lots: [batch.id] };
+    return {
+      facts: { rinsedGrams, lossFraction, leafSalt: salt, how, estimate: estimate.estimate, ...scale },
+      lots: [batch.id],
+    };
   },
   line: ({ entry, facts }) => ({
     what: 'Drained and weighed',
@@ -128,9 +133,10 @@ export const leafDrained = kind('leaf.drain', {
       `${(Number(facts['leafSalt'] ?? 0) * 100).toFixed(2)} % salt in the leaf, ${facts['how'] === 'estimate' ? 'an estimate' : 'measured'}`,
       `${(Number(facts['lossFraction'] ?? 0) * 100).toFixed(0)} % gone`,
       entry.body.reason,
+      onScale(facts),
     ]
       .filter(Boolean)
       .join(' · '),
-    figure: formatGrams(entry.body.drainedGrams),
+    figure: formatWeighed(entry.body.drainedGrams),
   }),
 });

@@ -36,6 +36,7 @@ interface WeighedRow {
   at: Date;
   by: string;
   trimMg: string | null;
+  scale: string | null;
 }
 
 /** A batch on the bench: what is weighed, what is asked for, what stands in bowls and vessels. */
@@ -54,10 +55,11 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
   const weighed = await rows<WeighedRow>(
     reader,
     sql`
-    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.material_id as "materialId", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by,
+    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.material_id as "materialId", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by, e.tag as scale,
       (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
     from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id
     join journal j on j.entry_id = m.root_entry_id join person pe on pe.id = j.by
+    left join weighed_on w on w.entry_id = m.root_entry_id left join equipment e on e.id = w.equipment_id
     where m.to_lot in (${batchId}, ${state.brine?.lotId ?? batchId}) and m.kind in ('produce.weigh', 'salt.weigh', 'ingredient.add') order by m.at, m.id`,
   );
   const line = ({
@@ -70,6 +72,7 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     mg,
     at,
     by,
+    scale,
   }: WeighedRow) => ({
     entryId,
     lotCode,
@@ -80,6 +83,7 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     grams: toGrams(mg),
     at: new Date(at).toISOString(),
     by,
+    scale,
   });
   const of = (kind: string) => weighed.filter((row) => row.kind === kind);
   const fills = await rows<{

@@ -31,6 +31,7 @@ import {
   type LotRow,
 } from '../../lots/lots.js';
 import { mayBeKept } from '../../lots/heat.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { loadWatched } from '../../lots/watched.js';
 import { nextBatchCode } from '../making/index.js';
 import { addIntoJars, holdFor, noteOf, weightFacts, weightsMissing } from './aroundPacking.js';
@@ -173,6 +174,8 @@ export const packRun = kind('pack.run', {
     if (missing) await holdFor(recording, `${missing}: ${body.weightsReason ?? ''}`);
     const issued = await issueJars(recording, body.runLotId, code, body.jars);
     await noteOf(recording);
+    const heaviest = Math.max(0, ...(body.weights ?? []).flatMap(({ grams }) => grams));
+    const scale = heaviest > 0 ? await weighOn(recording, { ...body, grams: heaviest, lotId: body.runLotId }) : {};
     const emptied = fills.filter((_, index) => body.from[index]!.empties);
     for (const fill of emptied) await tx.update(lot).set({ closedAt: at }).where(eq(lot.id, fill.id));
     for (const fill of fills) if (!emptied.includes(fill) && (await closeEmptied(recording, fill))) emptied.push(fill);
@@ -183,6 +186,7 @@ export const packRun = kind('pack.run', {
         emptied: emptied.map((fill) => fill.code),
         ...(missing ? { missing } : {}),
         ...weightFacts(body),
+        ...scale,
       },
       lots: [
         body.runLotId,
@@ -203,6 +207,7 @@ export const packRun = kind('pack.run', {
       facts['missing'] && `${String(facts['missing'])}: ${entry.body.weightsReason ?? ''}`,
       ...(entry.body.added ?? []).map((one) => `${code(one.fromLotId)} ${formatGrams(one.grams)} into the jars`),
       facts['weights'],
+      onScale(facts),
       entry.body.closures && `closed with ${entry.body.closures.map((one) => code(one.lotId)).join(', ')}`,
       entry.body.retained && `${entry.body.retained.count} jars kept to be tasted`,
       entry.body.cleared && 'line clear before it',

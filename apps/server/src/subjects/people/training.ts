@@ -1,11 +1,19 @@
-import type { Entry } from '@clear-tally/contract';
-import { calendarDay, decideTrained, isoDay, TASK_WORDS, type TrainedTask, type Training } from '@clear-tally/core';
+import type { Entry, UntrainedReply } from '@clear-tally/contract';
+import {
+  calendarDay,
+  decideTrained,
+  isoDay,
+  TASK_WORDS,
+  type TrainedTask,
+  type Training,
+  trainingOn,
+} from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { person, training } from '../../db/schema/house.js';
 import { kind } from '../../journal/kind.js';
 import { must, Refused, refused } from '../../journal/refused.js';
-import { kindOf } from '../../journal/registry.js';
+import { allKinds, kindOf } from '../../journal/registry.js';
 
 export const personTrained = kind('person.train', {
   who: 'owner',
@@ -49,6 +57,38 @@ interface Asked {
   readonly trainings: readonly Training[];
 }
 
+/** What is asked of a person, and what they were taught. */
+const askedOf = async (reader: Reader, personId: string): Promise<Asked | undefined> => {
+  const [asked] = await rows<Asked>(
+    reader,
+    sql`select p.name, h.time_zone as "timeZone", h.settings -> 'trainedTasks' as tasks, coalesce(
+        (select jsonb_agg(jsonb_build_object('task', t.task, 'on', t.on_day, 'until', t.until_day)) from training t where t.person_id = p.id), '[]') as trainings
+      from house h, person p where p.id = ${personId}`,
+  );
+  return asked;
+};
+
+/** What this house would refuse a person today, because it asks a training for it: said before the work, not after. */
+export async function readUntrained(reader: Reader, personId: string, now: Date): Promise<UntrainedReply> {
+  const asked = await askedOf(reader, personId);
+  if (!asked?.tasks || asked.tasks.length === 0) return { kinds: {} };
+  const { trainings, tasks, timeZone } = asked;
+  const day = isoDay(now.getTime(), timeZone);
+  const lacking = new Map(
+    tasks.flatMap((task) => {
+      const { state, until } = trainingOn(trainings, task, day);
+      if (state === 'trained') return [];
+      const lacks = state === 'never' ? 'is not on record' : `ended on ${calendarDay(until!)}`;
+      return [[task, `Your training in “${TASK_WORDS[task]}” ${lacks}: somebody trained records this.`] as const];
+    }),
+  );
+  return {
+    kinds: Object.fromEntries(
+      allKinds().flatMap(({ kind: name, task }) => (task && lacking.has(task) ? [[name, lacking.get(task)!]] : [])),
+    ),
+  };
+}
+
 /**
  * What this house asks a training for is recorded by who has one on that day. Asked of whoever stands at a tablet, and
  * not of what a book already has.
@@ -56,12 +96,7 @@ interface Asked {
  */
 export async function refuseUntrained(reader: Reader, entries: readonly Entry[], by: string): Promise<void> {
   if (!entries.some(({ kind: name }) => kindOf(name).task)) return;
-  const [asked] = await rows<Asked>(
-    reader,
-    sql`select p.name, h.time_zone as "timeZone", h.settings -> 'trainedTasks' as tasks, coalesce(
-        (select jsonb_agg(jsonb_build_object('task', t.task, 'on', t.on_day, 'until', t.until_day)) from training t where t.person_id = p.id), '[]') as trainings
-      from house h, person p where p.id = ${by}`,
-  );
+  const asked = await askedOf(reader, by);
   if (!asked?.tasks || asked.tasks.length === 0) return;
   const { name, timeZone, tasks, trainings } = asked;
   for (const [index, entry] of entries.entries()) {

@@ -32,6 +32,7 @@ import {
   refuseHeld,
 } from '../../lots/lots.js';
 import { houseDay, refusePast } from '../../lots/pastDate.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { donorGeneration, generationOf, refuseTiredStarter } from '../../lots/starters.js';
 
 /** The next preparation code of a batch: -b1, -b2 ... */
@@ -108,14 +109,16 @@ export const preparationMade = kind('preparation.make', {
           field: 'boiledOffGrams',
         },
       ]);
+    const heaviest = Math.max(...parts.map(({ grams }) => grams));
+    const scale = await weighOn(recording, { ...body, grams: heaviest, lotId: body.lotId });
     return {
-      facts: { code, grams: total - body.boiledOffGrams, form: PREPARATION_WORDS[body.form] },
+      facts: { code, grams: total - body.boiledOffGrams, form: PREPARATION_WORDS[body.form], ...scale },
       lots: [batch.id, body.lotId, ...parts.map(({ from }) => from.id)],
     };
   },
   line: ({ entry, facts, code }) => ({
     what: `${String(facts['form'] ?? 'Preparation')} made, ${String(facts['code'] ?? '')}`,
-    words: `${entry.body.name}: ${entry.body.parts.map((part) => `${code(part.fromLotId)} ${formatGrams(part.grams)}`).join(', ')}${entry.body.boiledOffGrams > 0 ? ` · ${formatGrams(entry.body.boiledOffGrams)} boiled off` : ''}`,
+    words: `${entry.body.name}: ${entry.body.parts.map((part) => `${code(part.fromLotId)} ${formatGrams(part.grams)}`).join(', ')}${entry.body.boiledOffGrams > 0 ? ` · ${formatGrams(entry.body.boiledOffGrams)} boiled off` : ''}${onScale(facts) ? ` · ${onScale(facts)}` : ''}`,
     figure: formatGrams(entry.body.parts.reduce((sum, part) => sum + part.grams, -entry.body.boiledOffGrams)),
   }),
 });

@@ -35,6 +35,7 @@ import {
 import { laterSaid } from '../../lots/laterSaid.js';
 import { saltConfirmation } from '../../lots/saltConfirmation.js';
 import { openHolds } from '../../lots/openHolds.js';
+import { onScale, weighOn } from '../../lots/scaleUsed.js';
 
 export async function loadVessel(tx: Transaction, vesselId: string) {
   const [found] = await tx.select().from(vessel).where(eq(vessel.id, vesselId));
@@ -113,6 +114,7 @@ export const vesselFill = kind('vessel.fill', {
         ? [{ from: { lot: brine }, to: { lotId: body.fillLotId }, grams: body.brine!.grams, field: 'brine' }]
         : []),
     ]);
+    const scale = await weighOn(recording, { ...body, lotId: body.fillLotId });
     const salt = await saltOf(tx, body.fillLotId);
     ask(
       tx,
@@ -132,6 +134,7 @@ export const vesselFill = kind('vessel.fill', {
         window: fit.window,
         waterPhaseSalt: salt.waterPhase,
         band: salt.band,
+        ...scale,
       },
       lots: [batch.id, body.fillLotId, ...(brine ? [brine.id] : [])],
     };
@@ -145,6 +148,7 @@ export const vesselFill = kind('vessel.fill', {
           `${(facts['waterPhaseSalt'] * 100).toFixed(2)} % water-phase salt, ${String(facts['band'])}`,
         entry.body.weakSaltReason && `accepted: ${entry.body.weakSaltReason}`,
         entry.body.overReason && `over the brim: ${entry.body.overReason}`,
+        onScale(facts),
       ]
         .filter(Boolean)
         .join(' · ') || null,

@@ -14,6 +14,7 @@ import { v7 } from 'uuid';
 import type { BodyOf, Entry, EntryKind, Recorded } from '@clear-tally/contract';
 import { type Progress, recordingPage, selectProgress } from './recording';
 import { sessionFeature } from './session';
+import { House } from './house';
 import { isMade, keepMade, newId } from './made';
 import { keepTyped, type TypedBefore } from './typed';
 import { Unsaved } from './unsaved';
@@ -36,6 +37,8 @@ export interface RecordingForm {
   readonly facts: Signal<Record<string, unknown> | null>;
   record(...entries: readonly Entry[]): void;
   entry<K extends EntryKind>(kind: K, body: BodyOf<K>, at?: Date): Entry;
+  /** Why the person signed in would be refused it for want of a training; null: nothing is asked, or they have it. */
+  readonly untrained: Signal<string | null>;
   /** Whether what it records can have happened before now. */
   readonly takesWhen: boolean;
   /** Call when somebody types: an old refusal goes. */
@@ -114,9 +117,25 @@ function fieldsOf<T extends object>(name: string, options: TypedOptions<T>) {
   };
 }
 
+/** What forms record that are not called by it: for what a house asks a training for. */
+const RECORDS: Readonly<Record<string, EntryKind>> = {
+  calibrate: 'meter.calibrate',
+  cleaning: 'equipment.clean',
+  equipment: 'equipment.check',
+  lift: 'hold.lift',
+  measure: 'acid.titrate',
+  'past readings': 'ph.read',
+  reading: 'ph.read',
+  ready: 'lot.ready',
+  sanitiser: 'sanitiser.mix',
+  taste: 'taste.record',
+  'top up': 'vessel.topUp',
+};
+
 function lineToRecorder(name: string, whenRecorded: (recorded: readonly Recorded[]) => void): RecordingForm {
   const store = inject(Store);
   const when = inject(When);
+  const house = inject(House, { optional: true });
   // Two forms of one name on one page must not answer for each other.
   const form = `${name}#${v7()}`;
   const progress = store.selectSignal(selectProgress(form));
@@ -163,6 +182,7 @@ function lineToRecorder(name: string, whenRecorded: (recorded: readonly Recorded
       keepMade();
       store.dispatch(recordingPage.submitted({ form, entries: sent }));
     },
+    untrained: computed(() => house?.untrained()[RECORDS[name] ?? name] ?? null),
     takesWhen: !isOfNow(name),
     entry: (kind, body, at = isOfNow(kind) ? new Date() : when.next()) =>
       ({

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { NATIONALITIES, type Nationality } from '@clear-tally/core';
-import type { HouseReply, ShelfReply } from '@clear-tally/contract';
+import { benchUnit, NATIONALITIES, type Nationality } from '@clear-tally/core';
+import type { HouseReply, ShelfReply, UntrainedReply } from '@clear-tally/contract';
 import { HouseDates } from '../ui/dates';
 import { shown } from './shown';
 
@@ -8,16 +8,20 @@ import { shown } from './shown';
 @Injectable()
 export class House {
   private readonly houseRead = shown<HouseReply>(signal('/api/house'));
+  private readonly untrainedRead = shown<UntrainedReply>(signal('/api/untrained'));
   private readonly shelfRead = shown<ShelfReply>(signal('/api/shelf'));
 
   readonly house = this.houseRead.data;
   readonly shelf = this.shelfRead.data;
   readonly shelfProblem = this.shelfRead.problem;
+  /** By kind of entry: why the person signed in would be refused it, where this house asks a training. */
+  readonly untrained = computed(() => this.untrainedRead.data()?.kinds ?? {});
   readonly dates = computed(() => new HouseDates(this.house()?.timeZone ?? 'UTC'));
 
   again(): void {
     this.shelfRead.again();
     this.houseRead.again();
+    this.untrainedRead.again();
   }
 }
 
@@ -37,4 +41,10 @@ export function injectNation(): () => Nationality | null {
 export function injectDecimalMark(): () => HouseReply['decimalMark'] | undefined {
   const house = inject(House, { optional: true });
   return () => house?.house()?.decimalMark;
+}
+
+/** The unit a field of the bench takes where none is typed, of what is usually weighed in `usual`. */
+export function injectBenchUnit(): (usual: 'g' | 'kg') => 'g' | 'kg' {
+  const house = inject(House, { optional: true });
+  return (usual) => benchUnit(house?.house()?.settings.massUnit, usual);
 }

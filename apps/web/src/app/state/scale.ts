@@ -5,6 +5,7 @@ import type { DeviceReply } from '@clear-tally/contract';
 import { Api, type WireProblem } from '../api/api';
 import { devicesPage, selectScale, selectScales } from './devices';
 import { TabletScale } from './tablet-scale';
+import { injectWhichScale, type WhichScale } from './which-scale';
 
 /** A figure this far down is an empty pan: the bowl of the last portion is off, or tared away. */
 const EMPTY_SHARE = 0.05;
@@ -21,6 +22,10 @@ export interface LiveScale {
   readonly why: Signal<string | null>;
   readonly problem: Signal<string | null>;
   readonly unitConfirmed: Signal<boolean>;
+  /** Which scale of the register that is. */
+  readonly which: WhichScale;
+  /** What goes with the entry: the scale it was weighed on, and its tare where the figure is the scale's own. */
+  used(typed: number | null): { scaleId?: string; tareGrams?: number };
   /** Typed wins over the scale. */
   orLive(typed: number | null): number | null;
   orReady(typed: number | null): number | null;
@@ -111,8 +116,14 @@ export function injectScale(what = 'it'): LiveScale {
     const homely = now.reading.unit === 'g' || now.reading.unit === 'kg' || unitConfirmed();
     return homely && now.reading.grams > 0 ? now.reading.grams : null;
   });
+  const which = injectWhichScale(device, what);
   return {
     device,
+    which,
+    used: (typed) => ({
+      ...(typed === null && ready() ? { tareGrams: ready()!.tareGrams } : {}),
+      ...which.used(),
+    }),
     isTaken: computed(() => takenGrams() !== null),
     scales: store.selectSignal(selectScales),
     standing,

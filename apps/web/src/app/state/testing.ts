@@ -136,7 +136,10 @@ export const A_HOUSE: HouseReply = {
     address: null,
     lockMinutes: null,
     trainedTasks: [],
+    massUnit: 'both',
+    passphraseFor: 'nobody',
   },
+  scales: [],
 };
 
 /** Wherever a link leads. */
@@ -177,6 +180,7 @@ export function inHouse(
           house: signal({ ...A_HOUSE, ...house }),
           shelf: signal<ShelfReply | null>(null),
           shelfProblem: signal(null),
+          untrained: signal({}),
           dates: signal(new HouseDates('UTC', () => Date.parse('2026-11-26T09:00:00Z'))),
           again: () => undefined,
         } satisfies Record<keyof House, unknown>,

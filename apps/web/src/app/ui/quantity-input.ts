@@ -1,7 +1,7 @@
-import { Component, computed, input, model, output, signal } from '@angular/core';
+import { booleanAttribute, Component, computed, input, model, output, signal } from '@angular/core';
 import { NzInputModule } from 'ng-zorro-antd/input';
 import { formatGrams, type Nationality, parseMass, printNumber, thousandOff } from '@clear-tally/core';
-import { injectDecimalMark, injectNation } from '../state/house';
+import { injectBenchUnit, injectDecimalMark, injectNation } from '../state/house';
 import { WhoseMeasure } from './whose-measure';
 
 let made = 0;
@@ -92,7 +92,10 @@ export class QuantityInput {
   readonly label = input.required<string>();
   /** What is weighed, for messages. */
   readonly what = input('this');
+  /** What such a mass is usually weighed in; at the bench the house's own unit stands in its place. */
   readonly unit = input<'g' | 'kg'>('g');
+  /** Stores and plans keep their unit, whatever the bench weighs in. */
+  readonly fixedUnit = input(false, { transform: booleanAttribute });
   /** Nought is an answer here, such as no waste. */
   readonly zero = input(false);
   /** g/mL, for liquids. */
@@ -112,6 +115,8 @@ export class QuantityInput {
   private readonly sure = signal<string | null>(null);
   protected readonly mass = formatGrams;
   private readonly mark = injectDecimalMark();
+  private readonly bench = injectBenchUnit();
+  protected readonly ownUnit = computed(() => (this.fixedUnit() ? this.unit() : this.bench(this.unit())));
   private readonly houseNation = injectNation();
   /** Whose measure it is, said at this field. */
   private readonly nation = signal<Nationality | null>(null);
@@ -134,9 +139,9 @@ export class QuantityInput {
   protected readonly understood = computed(() => {
     const { grams } = this.parsed();
     const plain = /^[\d.,\s]*$/.test(this.text());
-    return grams === null || (plain && (this.unit() === 'kg' || grams < 10_000)) ? '' : `= ${formatGrams(grams)}`;
+    return grams === null || (plain && (this.ownUnit() === 'kg' || grams < 10_000)) ? '' : `= ${formatGrams(grams)}`;
   });
-  protected readonly unitShown = computed(() => (/[a-z]/i.test(this.text()) ? '' : this.unit()));
+  protected readonly unitShown = computed(() => (/[a-z]/i.test(this.text()) ? '' : this.ownUnit()));
 
   /** A mass that was typed and not taken, and what was probably meant. */
   protected readonly asked = computed(() => this.read(this.text()).asked ?? null);
@@ -172,7 +177,7 @@ export class QuantityInput {
   /** As this field would read it again. */
   private print(grams: number): string {
     return printNumber(
-      this.unit() === 'kg' ? Number((grams / 1000).toPrecision(12)) : Math.round(grams * 10) / 10,
+      this.ownUnit() === 'kg' ? Number((grams / 1000).toPrecision(12)) : Math.round(grams * 10) / 10,
       this.mark(),
     );
   }
@@ -188,7 +193,7 @@ export class QuantityInput {
     if (this.zero() && /^0([.,]0*)?\s*(k?g)?$/i.test(text.trim())) return { grams: 0, message: null };
     const outcome = parseMass({
       text,
-      defaultUnit: this.unit(),
+      defaultUnit: this.ownUnit(),
       decimalMark: this.mark(),
       gramsPerMl: this.gramsPerMl(),
       nationality: this.nation() ?? this.houseNation(),
@@ -197,7 +202,7 @@ export class QuantityInput {
     const planned = this.planned();
     if (!outcome.ok) {
       // Beyond what any scale holds, but in the smaller unit as planned.
-      const small = this.unit() === 'kg' && planned !== null ? Number(text.trim().replace(',', '.')) : NaN;
+      const small = this.ownUnit() === 'kg' && planned !== null ? Number(text.trim().replace(',', '.')) : NaN;
       const meant = planned === null ? null : thousandOff({ grams: small * 1000, planned });
       return {
         grams: null,

@@ -25,6 +25,7 @@ import { TextField } from '../ui/text-field';
         <ct-quantity
           label="Received"
           unit="kg"
+          fixedUnit
           what="this delivery"
           [formField]="form.fields.grams"
           [refusal]="form.problemAt('grams')"

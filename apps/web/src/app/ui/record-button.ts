@@ -15,7 +15,7 @@ import { WhenLine } from './when-line';
 /** What is not there yet, in words; nothing where it is there. */
 export type Need = string | false | null | undefined | 0;
 
-type Shown = Pick<RecordingForm, 'saving' | 'saved' | 'progress' | 'takesWhen'>;
+type Shown = Pick<RecordingForm, 'saving' | 'saved' | 'progress' | 'takesWhen' | 'untrained'>;
 
 /** A form says once when it happened, however many buttons it has. */
 const said = new WeakSet<Shown>();
@@ -63,7 +63,8 @@ export class RecordButton implements OnInit {
     if (progress.state === 'saving') return 'recording …';
     if (progress.state === 'refused' && progress.problem.code === 'offline') return 'no answer yet: press again';
     if (this.form().saved()) return 'recorded';
-    return this.missing();
+    // Said before the work: whoever lacks the training it asks for would do it for nothing.
+    return this.form().untrained() ?? this.missing();
   });
   private readonly saidByPage = inject(SAYS_WHEN, { optional: true });
   private readonly place = inject(ViewContainerRef);

@@ -3,6 +3,7 @@ import { formatGrams, scaleTooCoarse } from '@clear-tally/core';
 import type { LiveScale } from '../state/scale';
 import { TabletScale } from '../state/tablet-scale';
 import { Select } from './select';
+import { WeighedOn } from './weighed-on';
 
 const PLUG = 'plug';
 
@@ -17,7 +18,7 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
 /** The scale that is weighed on: which, what it shows, its tare; and what is the matter with it. */
 @Component({
   selector: 'ct-scale-bar',
-  imports: [Select],
+  imports: [Select, WeighedOn],
   template: `
     @let now = scale();
     @if (now.device(); as device) {
@@ -37,6 +38,7 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
         <span class="on figure" role="status">{{ shows() }}</span>
         <span class="small state">{{ stateWords() }}</span>
         <button type="button" (click)="now.say('TARE')" [disabled]="standing().state !== 'reading'">Tare</button>
+        <ct-weighed-on [which]="now.which" />
       </div>
       @if (standing().state === 'silent') {
         <p class="watch">{{ device.name }} says nothing. Look at its cable and its switch, or type the figure.</p>
@@ -60,8 +62,18 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
       @if (now.problem(); as said) {
         <p class="watch" role="alert">{{ said }}</p>
       }
-    } @else if (tablet.offered) {
-      <button type="button" class="plain small" (click)="tablet.connect()">A scale is plugged into this tablet</button>
+    } @else if (now.which.offered().length > 0 || tablet.offered) {
+      <div class="bar own">
+        <ct-weighed-on [which]="now.which" />
+        @if (tablet.offered) {
+          <button type="button" class="plain small" (click)="tablet.connect()">
+            A scale is plugged into this tablet
+          </button>
+        }
+      </div>
+      @if (coarse()) {
+        <p class="watch">{{ coarseWords() }} {{ finerOwn() ?? 'Weigh for several vessels at once.' }}</p>
+      }
     }
     @if (tablet.problem(); as said) {
       <p class="watch" role="alert">{{ said }}</p>
@@ -104,6 +116,10 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
       width: 100%;
       align-items: center;
     }
+    .bar.own {
+      border: 0;
+      padding: 0;
+    }
     .bar button {
       min-height: 44px;
     }
@@ -136,9 +152,18 @@ export class ScaleBar {
       return null;
     return `The scale is switched to ${now.reading.unit}: ${now.reading.value} ${now.reading.unit} are ${formatGrams(now.reading.grams)}.`;
   });
-  protected readonly coarse = computed(() => {
-    const [range] = this.scale().device()?.ranges ?? [];
-    return range !== undefined && this.tooCoarse(range.stepGrams);
+  /** The step it is weighed in: of the scale that speaks, or of the one that is said to be used. */
+  private readonly step = computed(
+    () => this.scale().device()?.ranges[0]?.stepGrams ?? this.scale().which.scale()?.stepGrams ?? null,
+  );
+  protected readonly coarse = computed(() => this.step() !== null && this.tooCoarse(this.step()!));
+  /** A scale of the house that is fine enough, where none speaks. */
+  protected readonly finerOwn = computed(() => {
+    const dose = this.dose() ?? 0;
+    const finer = this.scale()
+      .which.offered()
+      .find(({ stepGrams, capacityGrams }) => !this.tooCoarse(stepGrams) && capacityGrams >= dose);
+    return finer ? `${finer.tag} ${finer.name} is fine enough.` : null;
   });
   /** Another scale of the bench that is fine enough and large enough. */
   protected readonly finer = computed(() =>
@@ -151,8 +176,7 @@ export class ScaleBar {
       : null,
   );
   protected readonly coarseWords = computed(
-    () =>
-      `${formatGrams(this.dose() ?? 0)} on steps of ${this.scale().device()?.ranges[0]?.stepGrams} g is off by more than 2 % of the dose.`,
+    () => `${formatGrams(this.dose() ?? 0)} on steps of ${this.step()} g is off by more than 2 % of the dose.`,
   );
 
   protected readonly mayPlug = computed(

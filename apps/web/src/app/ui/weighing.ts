@@ -1,6 +1,6 @@
 import { Component, computed, input } from '@angular/core';
 import { formatGrams } from '@clear-tally/core';
-import { injectDecimalMark } from '../state/house';
+import { injectBenchUnit, injectDecimalMark } from '../state/house';
 import type { LiveScale } from '../state/scale';
 
 /** Where a mass stands against what is wanted of it. */
@@ -13,8 +13,8 @@ export type Standing = 'none' | 'under' | 'in' | 'over';
 @Component({
   selector: 'ct-weighing',
   template: `
-    <p class="big figure" [class.kilo]="unit() === 'kg'" aria-hidden="true">
-      {{ figure() }}<small> {{ unit() }}</small>
+    <p class="big figure" [class.kilo]="ownUnit() === 'kg'" aria-hidden="true">
+      {{ figure() }}<small> {{ ownUnit() }}</small>
     </p>
     <p class="means" [class]="grams() ? standing() : 'none'" role="status">{{ said() }}</p>
     <div class="deed"><ng-content /></div>
@@ -96,12 +96,14 @@ export class Weighing {
   /** What the figure means against what is wanted; nothing where nothing is. */
   readonly words = input<string | null>(null);
   private readonly mark = injectDecimalMark();
+  private readonly bench = injectBenchUnit();
+  protected readonly ownUnit = computed(() => this.bench(this.unit()));
 
   protected readonly figure = computed(() => {
     const grams = this.grams() ?? 0;
     // As many digits as kitchens' scales show: a bench scale's grams, a floor scale's tens of grams.
     const text =
-      this.unit() === 'g' ? String(Math.round(grams * 10) / 10) : (grams / 1000).toFixed(grams < 100_000 ? 2 : 1);
+      this.ownUnit() === 'g' ? String(Math.round(grams * 10) / 10) : (grams / 1000).toFixed(grams < 100_000 ? 2 : 1);
     return this.mark() === 'comma' ? text.replace('.', ',') : text;
   });
   protected readonly said = computed(() => {

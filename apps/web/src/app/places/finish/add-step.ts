@@ -283,6 +283,7 @@ export class AddStep {
         fromLotId,
         grams,
         as: this.as(),
+        ...this.scale.which.used(),
         ...(this.station() === 'vinegar' && strength !== null ? { strengthPercent: strength } : {}),
         ...(this.form.values.pastReason().trim() ? { pastReason: this.form.values.pastReason().trim() } : {}),
       }),

@@ -1,4 +1,4 @@
-import { leavesResidue } from '@clear-tally/core';
+import { decideSanitiser, leavesResidue } from '@clear-tally/core';
 import { Component, computed, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RouterLink } from '@angular/router';
@@ -217,8 +217,16 @@ export class Cleaning {
   protected readonly mixes = computed(() => {
     const all = this.equipment.data();
     return (all?.mixes ?? [])
-      .filter(({ passed, goodUntil }) => passed && Date.parse(goodUntil) >= Date.parse(all!.now))
+      .filter((mix) => decideSanitiser({ ...mix, ...this.ends(mix, all!.now) }).ok)
       .map(({ id, code, agent, dilution }) => [id, `${code}: ${agent}, ${dilution}`] as const);
+  });
+  private ends = (
+    { goodUntil }: { goodUntil: string },
+    now: string,
+  ): { goodUntil: number; at: number; until: string } => ({
+    goodUntil: Date.parse(goodUntil),
+    at: Date.parse(now),
+    until: goodUntil,
   });
   private readonly tags = computed(() => [
     ...this.vessels()

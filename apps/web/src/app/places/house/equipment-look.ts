@@ -1,7 +1,8 @@
 import { Component, computed, input, output } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
+import { RouterLink } from '@angular/router';
 import type { BodyOf, EquipmentReply } from '@clear-tally/contract';
-import { decideScaleCheck, formatGrams, leastWeight } from '@clear-tally/core';
+import { decideScaleCheck, formatGrams, formatWeighed, leastWeight } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
@@ -17,7 +18,18 @@ import { TypedBeforeNote } from '../../ui/typed-before';
 /** A scale against a weight, loose parts counted, water by its test, a tool by eye; and how it was found before. */
 @Component({
   selector: 'ct-equipment-look',
-  imports: [Choices, CountInput, FormField, Mark, QuantityInput, RecordButton, Refusal, TextField, TypedBeforeNote],
+  imports: [
+    Choices,
+    CountInput,
+    FormField,
+    Mark,
+    QuantityInput,
+    RecordButton,
+    Refusal,
+    RouterLink,
+    TextField,
+    TypedBeforeNote,
+  ],
   template: `
     <h2>
       <span class="figure">{{ piece().tag }}</span> {{ piece().name }}
@@ -74,6 +86,21 @@ import { TypedBeforeNote } from '../../ui/typed-before';
         </div>
       </form>
     }
+    @if (piece().weighed.times > 0) {
+      <h2>Weighed on it</h2>
+      <p [class.watch]="piece().due === 'failed'" [class.soft]="piece().due !== 'failed'">
+        {{ weighedWords() }}
+      </p>
+      <ol>
+        @for (one of piece().weighed.lots; track $index) {
+          <li class="weighing">
+            <a [routerLink]="['/lots', one.code]" class="figure">{{ one.code }}</a>
+            <span class="figure">{{ mass(one.grams) }}</span>
+            <span class="small soft">{{ house.dates().moment(one.at) }}</span>
+          </li>
+        }
+      </ol>
+    }
     @if (piece().cleaned; as c) {
       <p class="small">Cleaned {{ house.dates().moment(c.at) }} by {{ c.by }}: {{ c.with }}</p>
     }
@@ -99,6 +126,10 @@ import { TypedBeforeNote } from '../../ui/typed-before';
       gap: 2px;
       padding: 8px 0;
       border-bottom: 1px solid var(--hair);
+    }
+    li.weighing {
+      grid-template-columns: minmax(0, 1fr) auto auto;
+      gap: 14px;
     }
   `,
 })
@@ -150,6 +181,20 @@ export class EquipmentLook {
         return [!v.words().trim() && 'what was found', v.passed() === null && 'whether it is in order'];
     }
   });
+
+  protected readonly mass = formatWeighed;
+
+  /** What is in doubt when it is found wrong. */
+  protected weighedWords(): string {
+    const { due, weighed, history } = this.piece();
+    const passed = history.find((look) => look.passed);
+    const since = passed ? `since it was found in order on ${this.house.dates().day(passed.at)}` : 'so far';
+    const times = weighed.times === 1 ? 'Once' : `${weighed.times} times`;
+    const shown = weighed.times > weighed.lots.length ? `; the last ${weighed.lots.length} of them` : '';
+    return due === 'failed'
+      ? `${times} ${since}: these masses are in doubt. Look at each${shown}.`
+      : `${times} ${since}${shown}.`;
+  }
 
   protected scaleTakes(): string {
     const { stepGrams, capacityGrams } = this.piece();

@@ -31,6 +31,7 @@ const REPLY: EquipmentReply = {
       litres: 10,
       strength: 'strip: 200 ppm',
       passed: true,
+      unchecked: null,
       at: '2026-11-26T07:00:00Z',
       by: 'IC',
       goodUntil: '2026-11-27T07:00:00Z',

@@ -25,5 +25,6 @@ export const aPiece = (
   due: null,
   cleaned: null,
   history: [],
+  weighed: { times: 0, lots: [] },
   ...more,
 });

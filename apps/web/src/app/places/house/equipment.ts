@@ -12,9 +12,11 @@ import { Waiting } from '../../ui/waiting';
 import { OfficeNav } from '../office/office-nav';
 import { EquipmentForm } from './equipment-form';
 import { EquipmentLook } from './equipment-look';
+import { SanitiserCheck } from './sanitiser-check';
 import { SanitiserForm } from './sanitiser-form';
 
 type Piece = EquipmentReply['equipment'][number];
+type Mix = EquipmentReply['mixes'][number];
 
 const HEADS: Readonly<Record<Piece['kind'], string>> = {
   scale: 'Scales',
@@ -26,7 +28,18 @@ const HEADS: Readonly<Record<Piece['kind'], string>> = {
 /** Scales, tools, loose parts and water sources with what is due of them, and the sanitiser that is mixed. */
 @Component({
   selector: 'ct-equipment',
-  imports: [Choices, EquipmentForm, EquipmentLook, Mark, Nothing, OfficeNav, OwnersOnly, SanitiserForm, Waiting],
+  imports: [
+    Choices,
+    EquipmentForm,
+    EquipmentLook,
+    Mark,
+    Nothing,
+    OfficeNav,
+    OwnersOnly,
+    SanitiserCheck,
+    SanitiserForm,
+    Waiting,
+  ],
   template: `
     <div class="page with-side">
       <div class="main stack">
@@ -83,8 +96,11 @@ const HEADS: Readonly<Record<Piece['kind'], string>> = {
                         <b>{{ mix.code }}</b>
                       </td>
                       <td>{{ mix.litres }} L {{ mix.agent }}, {{ mix.dilution }}</td>
-                      <td [class.beet]="!mix.passed">
-                        {{ mix.strength ?? 'not checked' }}{{ mix.passed ? '' : ', too weak' }}
+                      <td [class.beet]="strengthIsOff(mix)">
+                        {{ strengthOf(mix) }}
+                        @if (rights.mayRecord() && strengthIsOff(mix) && inTime(mix)) {
+                          <button type="button" class="plain" (click)="check(mix.id)">Check it</button>
+                        }
                       </td>
                       <td>{{ isPast(mix) ? 'was ' : '' }}{{ house.dates().moment(mix.goodUntil) }}</td>
                       <td class="right figure">{{ mix.used }}</td>
@@ -109,7 +125,9 @@ const HEADS: Readonly<Record<Piece['kind'], string>> = {
             }
           }
           @case ('mix') {
-            @if (rights.mayRecord()) {
+            @if (checked(); as mix) {
+              <ct-sanitiser-check [mix]="mix" (done)="checking.set(null); read.again()" />
+            } @else if (rights.mayRecord()) {
               <ct-sanitiser-form [mixes]="read.data()?.mixes ?? []" (done)="read.again()" />
             }
           }
@@ -211,7 +229,29 @@ export class Equipment {
   private readonly mass = (grams: number): string =>
     printMass({ grams, unit: grams >= 1000 ? 'kg' : 'g', mark: this.mark() });
 
-  protected isPast({ goodUntil, passed }: EquipmentReply['mixes'][number]): boolean {
-    return !passed || Date.parse(goodUntil) < Date.parse(this.read.data()!.now);
+  /** The batch whose strength is to be checked. */
+  protected readonly checking = signal<string | null>(null);
+  protected readonly checked = computed(
+    () => this.read.data()?.mixes.find(({ id, passed }) => id === this.checking() && passed !== true) ?? null,
+  );
+
+  protected check(id: string): void {
+    this.checking.set(id);
+    this.way.set('mix');
+  }
+
+  protected strengthOf({ strength, unchecked, passed }: Mix): string {
+    if (strength) return passed === false ? `${strength}, too weak` : strength;
+    return unchecked ? `not checked: ${unchecked}` : 'not checked yet';
+  }
+
+  /** Too weak, or nobody knows. */
+  protected strengthIsOff = ({ passed, unchecked }: Mix): boolean =>
+    passed === false || (passed === null && !unchecked);
+
+  protected inTime = ({ goodUntil }: Mix): boolean => Date.parse(goodUntil) >= Date.parse(this.read.data()!.now);
+
+  protected isPast(mix: Mix): boolean {
+    return mix.passed === false || !this.inTime(mix);
   }
 }

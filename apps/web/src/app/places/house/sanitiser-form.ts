@@ -2,20 +2,20 @@ import { Component, computed, input, output } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import type { EquipmentReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
-import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
+import { isSaid, NO_STRENGTH, strengthBody, StrengthFields, strengthNeeds } from './strength-fields';
 
 const HOUR = 3_600_000;
 
 /** A batch of sanitiser: mixed as its sheet says, its strength checked, used until a moment. */
 @Component({
   selector: 'ct-sanitiser-form',
-  imports: [Choices, CountInput, FigureInput, FormField, RecordButton, Refusal, TextField, TypedBeforeNote],
+  imports: [CountInput, FigureInput, FormField, RecordButton, Refusal, StrengthFields, TextField, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <h2>Mix sanitiser</h2>
@@ -31,19 +31,12 @@ const HOUR = 3_600_000;
         <ct-figure label="How much" unit="L" [least]="0.1" [most]="2000" [formField]="form.fields.litres" />
         <ct-count label="Good for, hours" [formField]="form.fields.hours" />
       </div>
-      <div class="pair">
-        <ct-text label="Strength checked with" placeholder="test strip" [formField]="form.fields.how" />
-        <ct-text label="It shows" placeholder="200 ppm" [formField]="form.fields.shown" />
-      </div>
-      @if (form.values.how().trim() || form.values.shown().trim()) {
-        <ct-choices
-          label="Is it of its strength"
-          [options]="[
-            ['yes', 'Strong enough'],
-            ['no', 'Too weak'],
-          ]"
-          [value]="form.values.passed()"
-          (picked)="form.values.passed.set($event)"
+      <ct-strength-fields [of]="form.fields.strength" />
+      @if (!isChecked()) {
+        <ct-text
+          label="Or why it is not checked"
+          placeholder="ready to use, out of a sealed bottle"
+          [formField]="form.fields.unchecked"
         />
       }
       <p class="soft small">As its label and its sheet say. Chlorine and acid never meet.</p>
@@ -65,20 +58,18 @@ export class SanitiserForm {
       dilution: '',
       litres: null as number | null,
       hours: null as number | null,
-      how: '',
-      shown: '',
-      passed: null as 'yes' | 'no' | null,
+      strength: NO_STRENGTH,
+      unchecked: '',
     },
     recorded: () => {
       const v = this.form.values;
-      [v.agent, v.dilution, v.how, v.shown].forEach((field) => field.set(''));
-      [v.litres, v.hours, v.passed].forEach((field) => field.set(null));
+      [v.agent, v.dilution, v.unchecked].forEach((field) => field.set(''));
+      [v.litres, v.hours].forEach((field) => field.set(null));
+      v.strength.set(NO_STRENGTH);
       this.done.emit();
     },
   });
-  private readonly isChecked = computed(
-    () => this.form.values.how().trim() !== '' || this.form.values.shown().trim() !== '',
-  );
+  protected readonly isChecked = computed(() => isSaid(this.form.values.strength()));
   protected readonly needs = computed(() => {
     const v = this.form.values;
     return [
@@ -86,19 +77,28 @@ export class SanitiserForm {
       !v.dilution().trim() && 'how strong',
       !v.litres() && 'how much',
       !v.hours() && 'how long it is good for',
-      this.isChecked() && !v.how().trim() && 'what it was checked with',
-      this.isChecked() && !v.shown().trim() && 'what that shows',
-      this.isChecked() && v.passed() === null && 'whether that is strong enough',
+      ...(this.isChecked()
+        ? strengthNeeds(v.strength())
+        : [!v.unchecked().trim() && 'its strength, or why it is not checked']),
     ];
   });
 
-  protected asBefore({ agent, dilution, litres, at, goodUntil, strength }: EquipmentReply['mixes'][number]): void {
+  protected asBefore({
+    agent,
+    dilution,
+    litres,
+    at,
+    goodUntil,
+    strength,
+    unchecked,
+  }: EquipmentReply['mixes'][number]): void {
     const v = this.form.values;
     v.agent.set(agent);
     v.dilution.set(dilution);
     v.litres.set(litres);
     v.hours.set(Math.round((Date.parse(goodUntil) - Date.parse(at)) / HOUR));
-    v.how.set(strength?.split(': ')[0] ?? '');
+    v.strength.set({ ...NO_STRENGTH, how: strength?.split(': ')[0] ?? '' });
+    v.unchecked.set(unchecked ?? '');
   }
 
   protected record(): void {
@@ -109,9 +109,8 @@ export class SanitiserForm {
       agent: v.agent().trim(),
       dilution: v.dilution().trim(),
       litres: v.litres()!,
-      strength: this.isChecked()
-        ? { how: v.how().trim(), shown: v.shown().trim(), passed: v.passed() === 'yes' }
-        : null,
+      strength: this.isChecked() ? strengthBody(v.strength()) : null,
+      ...(this.isChecked() ? {} : { unchecked: v.unchecked().trim() }),
       goodUntil: new Date(0).toISOString(),
     });
     // From when it was mixed, which may be before now.

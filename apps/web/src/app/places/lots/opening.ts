@@ -55,6 +55,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
             <ct-quantity
               label="Stands in it"
               unit="kg"
+              fixedUnit
               what="what stands in the vessel"
               [formField]="form.fields.grams"
               [refusal]="form.problemAt('grams')"

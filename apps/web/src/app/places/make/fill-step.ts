@@ -394,6 +394,7 @@ export class FillStep {
       vesselId: this.vesselId()!,
       grams,
       brine,
+      ...this.scale.used(this.grams()),
       ...(this.weak() && this.reason().trim() ? { weakSaltReason: this.reason().trim() } : {}),
       ...(this.tooFull() && this.overReason().trim() ? { overReason: this.overReason().trim() } : {}),
     });

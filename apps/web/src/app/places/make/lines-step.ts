@@ -405,7 +405,7 @@ export class LinesStep {
         grams,
         line: line.key,
         ...(this.form.values.pieces() ? { pieces: this.form.values.pieces()! } : {}),
-        ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...this.scale.used(this.typed()),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
         ...(this.beside() === 'over' && this.form.values.unusualReason().trim()
           ? { unusualReason: this.form.values.unusualReason().trim() }

@@ -56,6 +56,7 @@ const weighed = (last: string, grams: number, over: object = {}) => ({
   grams,
   at: '2026-11-23T07:00:00Z',
   by: 'TR',
+  scale: null,
   trimWasteGrams: 0,
   ...over,
 });

@@ -173,7 +173,7 @@ export class OtherIngredient {
         fromLotId,
         grams,
         ...(this.station() === 'brine' ? { brine: this.strained() ? ('strained' as const) : ('stays' as const) } : {}),
-        ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...this.scale.used(this.typed()),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
       }),
     );

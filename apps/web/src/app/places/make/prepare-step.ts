@@ -264,6 +264,7 @@ export class PrepareStep {
       name: this.name().trim() || PREPARATION_WORDS[this.form()],
       boiledOffGrams: this.boiledOff() ?? 0,
       parts: this.parts().map(({ fromLotId, grams, line }) => ({ fromLotId, grams, line })),
+      ...this.scale.which.used(),
     });
     this.make.record(made, ...(this.form() === 'culture' ? this.openedSachets() : []));
     if (this.form() === 'culture')

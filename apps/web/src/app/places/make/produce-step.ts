@@ -15,6 +15,7 @@ import { injectScale } from '../../state/scale';
 import { Weighing } from '../../ui/weighing';
 import { ScaleBar } from '../../ui/scale-bar';
 import { TextField } from '../../ui/text-field';
+import { MixedBowl } from './mixed-bowl';
 import { OtherIngredient } from './other-ingredient';
 import { supplyChoices, type SupplyOption } from './supply-choices';
 import { WeighedList } from './weighed-list';
@@ -25,6 +26,7 @@ import { WeighedList } from './weighed-list';
   imports: [
     Choice,
     CountInput,
+    MixedBowl,
     OtherIngredient,
     QuantityInput,
     Receive,
@@ -106,6 +108,16 @@ import { WeighedList } from './weighed-list';
     </form>
     <div class="stack" style="margin-top: 22px">
       <ct-weighed-list [rows]="batch().produce" [batchId]="batch().closedAt ? null : batch().batchId" />
+      @if (batch().closedAt === null && batch().formula.produce.length > 1) {
+        <div>
+          <button type="button" [attr.aria-expanded]="mixed()" (click)="mixed.set(!mixed())">
+            {{ mixed() ? 'Each by itself' : 'Weighed together in one bowl' }}
+          </button>
+        </div>
+        @if (mixed()) {
+          <ct-mixed-bowl [batch]="batch()" [options]="options()" [scale]="scale" />
+        }
+      }
       @if (batch().closedAt === null) {
         <ct-other-ingredient [batch]="batch()" station="weigh" />
       }
@@ -140,6 +152,8 @@ export class ProduceStep {
   protected readonly waste = this.form.values.waste;
   protected readonly scale = injectScale('the trimmed produce');
   protected readonly pastReason = this.form.values.pastReason;
+  /** Several kinds lie in one bowl. */
+  protected readonly mixed = signal(false);
   protected readonly toRecord = computed(() => this.scale.orReady(this.trimmed()));
   private readonly supplies = supplyChoices(signal('/api/supplies?kind=produce'));
   protected readonly options = computed(() => {
@@ -215,7 +229,7 @@ export class ProduceStep {
         trimmedGrams: grams,
         trimWasteGrams: this.waste() ?? 0,
         ...(this.form.values.pieces() ? { pieces: this.form.values.pieces()! } : {}),
-        ...(this.trimmed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...this.scale.used(this.trimmed()),
         ...(this.pastReason().trim() ? { pastReason: this.pastReason().trim() } : {}),
         ...(this.form.values.frozenReason().trim() ? { frozenReason: this.form.values.frozenReason().trim() } : {}),
       }),

@@ -260,6 +260,7 @@ export class RinseStep {
           tasted: this.tasted(),
           measured: this.measured(),
           reason: this.reason().trim() || null,
+          ...this.scale.which.used(),
         }),
       );
   }

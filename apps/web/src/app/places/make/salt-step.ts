@@ -4,7 +4,7 @@ import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { formatGrams, formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse, splitDose } from '@clear-tally/core';
+import { formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse, splitDose } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
@@ -151,9 +151,9 @@ export class SaltStep {
     const { produce, salt } = this.batch();
     if (produce.length < 2 || salt.targetGrams <= 0 || this.batch().brine) return [];
     const parts = splitDose({
-      doseGrams: Math.round(salt.targetGrams),
+      doseGrams: this.inSteps(salt.targetGrams),
       shares: produce.map((row) => row.grams),
-      stepGrams: 1,
+      stepGrams: Math.min(1, this.scale.which.step()),
     });
     return parts.map((grams, index) => ({
       number: index + 1,
@@ -179,8 +179,8 @@ export class SaltStep {
     if (!at) return '';
     if (at.verdict === 'in') return `in: ${formatPercent(at.deviation, 1)} off the target`;
     return at.verdict === 'under'
-      ? `${formatGrams(at.toTargetGrams)} more`
-      : `${formatGrams(-at.toTargetGrams)} over: take it out`;
+      ? `${this.mass(at.toTargetGrams)} more`
+      : `${this.mass(-at.toTargetGrams)} over: take it out`;
   });
   protected readonly standing = computed(() => {
     const { targetGrams, tolerance, inGrams } = this.salt();
@@ -223,10 +223,12 @@ export class SaltStep {
   protected readonly coarse = computed(
     () =>
       this.scale.device() === null &&
+      this.scale.which.scale() === null &&
       this.salt().targetGrams > 0 &&
-      scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: 1 }).tooCoarse,
+      scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: this.scale.which.step() }).tooCoarse,
   );
-  protected readonly mass = (grams: number): string => formatGrams(grams);
+  /** As the scale weighs it: half grams where it has them. */
+  protected readonly mass = (grams: number): string => this.scale.which.said(grams);
   protected readonly percent = formatPercent;
 
   /** Where the target evens out: what the produce and water of this batch make of it. */
@@ -247,6 +249,12 @@ export class SaltStep {
     return target + water > 0 ? target / (target + water) : 0;
   });
 
+  /** A dose in whole steps of the scale, a gram where it has coarser ones. */
+  private inSteps(grams: number): number {
+    const step = Math.min(1, this.scale.which.step());
+    return Math.round(grams / step) * step;
+  }
+
   protected record(alreadyIn: boolean): void {
     const grams = this.toRecord();
     if (!this.lotId() || !grams) return;
@@ -258,7 +266,7 @@ export class SaltStep {
         grams,
         alreadyIn,
         saw: { inGrams, targetGrams },
-        ...(this.typed() === null ? { tareGrams: this.scale.ready()!.tareGrams } : {}),
+        ...this.scale.used(this.typed()),
       }),
     );
   }

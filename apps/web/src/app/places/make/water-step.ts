@@ -176,6 +176,7 @@ export class WaterStep {
         batchId: this.batch().batchId,
         waterLotId: this.lotId()!,
         waterGrams: grams,
+        ...this.scale.used(this.water()),
       }),
     );
   }

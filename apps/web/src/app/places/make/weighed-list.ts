@@ -2,18 +2,19 @@ import { computed, Component, input, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
-import { dayProblem, formatGrams } from '@clear-tally/core';
+import { dayProblem, formatWeighed } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
 import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { DayField } from '../../ui/day-field';
+import { BowlOff } from './bowl-off';
 
 /** What is weighed in so far, with its lots. */
 @Component({
   selector: 'ct-weighed-list',
-  imports: [DayField, QuantityInput, Refusal, FormField, RecordButton, TypedBeforeNote],
+  imports: [BowlOff, DayField, QuantityInput, Refusal, FormField, RecordButton, TypedBeforeNote],
   template: `
     @if (rows().length > 0) {
       <table class="book">
@@ -25,6 +26,9 @@ import { DayField } from '../../ui/day-field';
             <th>Supplier’s lot</th>
             <th>When</th>
             <th>By</th>
+            @if (onScales()) {
+              <th>On</th>
+            }
             @if (batchId()) {
               <th></th>
             }
@@ -39,15 +43,24 @@ import { DayField } from '../../ui/day-field';
               <td class="figure">{{ row.supplierLotCode }}</td>
               <td class="figure">{{ house.dates().time(row.at) }}</td>
               <td class="figure">{{ row.by }}</td>
+              @if (onScales()) {
+                <td class="figure">{{ row.scale }}</td>
+              }
               @if (batchId()) {
                 <td class="right">
+                  <button type="button" class="plain small" (click)="bowlOf.set(row.entryId)">Bowl off</button>
                   <button type="button" class="plain small" (click)="open(row.entryId)">Some back to stock</button>
                 </td>
               }
             </tr>
+            @if (row.entryId === bowlOf()) {
+              <tr>
+                <td colspan="8"><ct-bowl-off [row]="row" (done)="bowlOf.set(null)" /></td>
+              </tr>
+            }
             @if (row.entryId === opened()) {
               <tr>
-                <td colspan="7">
+                <td colspan="8">
                   <form class="row" (submit)="$event.preventDefault(); giveBack()">
                     <ct-typed-before [typed]="form.typed" />
                     <ct-quantity
@@ -88,7 +101,10 @@ export class WeighedList {
   protected readonly grams = this.form.values.grams;
   protected readonly until = this.form.values.until;
   protected readonly wrongDay = (day: string): boolean => dayProblem(day) !== null;
-  protected readonly mass = (grams: number): string => formatGrams(grams);
+  protected readonly mass = formatWeighed;
+  /** Whose bowl is to be taken off. */
+  protected readonly bowlOf = signal<string | null>(null);
+  protected readonly onScales = computed(() => this.rows().some(({ scale }) => scale !== null));
 
   protected open(entryId: string): void {
     this.grams.set(null);

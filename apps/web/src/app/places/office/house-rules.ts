@@ -1,7 +1,15 @@
 import { Component, computed, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { RecordButton } from '../../ui/record-button';
-import { HOUSE_RULES, ruleInForce, ruleOption, type HouseRule } from '@clear-tally/core';
+import {
+  HOUSE_RULES,
+  type HouseRule,
+  MASS_UNIT_WORDS,
+  MASS_UNITS,
+  type MassUnit,
+  ruleInForce,
+  ruleOption,
+} from '@clear-tally/core';
 import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { recordingForm } from '../../state/form';
@@ -10,6 +18,7 @@ import type { RuleHistoryReply } from '@clear-tally/contract';
 import { shown } from '../../state/shown';
 import { OwnersOnly } from '../../ui/owners-only';
 import { Refusal } from '../../ui/refusal';
+import { Select } from '../../ui/select';
 import { TextField } from '../../ui/text-field';
 import { Limits } from './limits';
 import { SaltBands } from './salt-bands';
@@ -26,6 +35,7 @@ import { RadioLine } from '../../ui/radio-line';
     OfficeNav,
     Refusal,
     SaltBands,
+    Select,
     TextField,
     RadioLine,
     FormField,
@@ -156,12 +166,23 @@ import { RadioLine } from '../../ui/radio-line';
               [value]="generations() ?? settings()?.keptBrineGenerations ?? null"
               (valueChange)="generations.set($event)"
             />
+            <ct-select
+              label="Masses at the bench are typed in"
+              [options]="units"
+              [value]="unit() ?? settings()?.massUnit ?? 'both'"
+              (valueChange)="unit.set($event)"
+            />
             @if (rights.isOwner()) {
               <button
                 type="button"
                 [ctRecord]="set"
                 [needs]="[
-                  labour() === null && step() === null && days() === null && generations() === null && 'a figure',
+                  unit() === null &&
+                    labour() === null &&
+                    step() === null &&
+                    days() === null &&
+                    generations() === null &&
+                    'a figure',
                 ]"
                 (click)="keepSettings()"
               >
@@ -241,18 +262,22 @@ export class HouseRules {
       step: null as number | null,
       days: null as number | null,
       generations: null as number | null,
+      unit: null as MassUnit | null,
     },
     recorded: () => {
       this.labour.set(null);
       this.step.set(null);
       this.days.set(null);
       this.generations.set(null);
+      this.unit.set(null);
     },
   });
   protected readonly labour = this.set.values.labour;
   protected readonly step = this.set.values.step;
   protected readonly days = this.set.values.days;
   protected readonly generations = this.set.values.generations;
+  protected readonly unit = this.set.values.unit;
+  protected readonly units = MASS_UNITS.map((unit) => [unit, MASS_UNIT_WORDS[unit]] as const);
   protected readonly history = shown<RuleHistoryReply>(computed(() => `/api/house-rules/${this.open()}/history`));
   protected readonly dates = this.house.dates;
   protected readonly settings = computed(() => this.house.house()?.settings);
@@ -302,6 +327,7 @@ export class HouseRules {
         ...(this.labour() === null ? {} : { labourPerHour: this.labour()! }),
         ...(this.step() === null ? {} : { scaleStepGrams: this.step()! }),
         ...(this.days() === null ? {} : { keptBrineDays: Math.round(this.days()!) }),
+        ...(this.unit() === null ? {} : { massUnit: this.unit()! }),
         ...(this.generations() === null ? {} : { keptBrineGenerations: Math.round(this.generations()!) }),
       }),
     );

@@ -18,6 +18,7 @@ import { Waiting } from '../../ui/waiting';
 import { HouseAddress } from './house-address';
 import { OfficeNav } from './office-nav';
 import { OwnPin } from './own-pin';
+import { NetworkSecret } from './network-secret';
 import { TabletLock } from './tablet-lock';
 import { TrainedTasks } from './trained-tasks';
 import { TrainingOf } from './training';
@@ -51,6 +52,7 @@ const PAGES: Readonly<Record<string, string>> = {
     OwnPin,
     PersonForm,
     Refusal,
+    NetworkSecret,
     TabletLock,
     TextField,
     TrainedTasks,
@@ -242,6 +244,7 @@ const PAGES: Readonly<Record<string, string>> = {
         <ct-own-pin (changed)="read.again()" />
         @if (rights.isOwner()) {
           <ct-tablet-lock />
+          <ct-network-secret />
           <ct-house-address />
         }
         <div class="soft small">

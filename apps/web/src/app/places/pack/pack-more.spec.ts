@@ -21,6 +21,6 @@ describe('beside the jars', () => {
     expect(readFigures('318 light 320', 'point')).toBeNull();
     expect(readDays('90, 180')).toEqual([90, 180]);
     expect(readDays('soon')).toBeNull();
-    expect(packedWith({ ...clear, weights: { 330: '318 light' } }, 'point')).toEqual({ cleared: true });
+    expect(packedWith({ ...clear, weights: { 330: '318 light' } }, 'point', {})).toEqual({ cleared: true });
   });
 });

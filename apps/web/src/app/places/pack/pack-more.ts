@@ -11,6 +11,7 @@ import { QuantityInput } from '../../ui/quantity-input';
 import type { Need } from '../../ui/record-button';
 import { TextField } from '../../ui/text-field';
 import { Tick } from '../../ui/tick';
+import { WeighedOn } from '../../ui/weighed-on';
 import { supplyChoices } from '../make/supply-choices';
 
 type Fill = PackableReply['fills'][number];
@@ -61,7 +62,7 @@ export const readDays = (text: string): number[] | null => {
 
 @Component({
   selector: 'ct-pack-more',
-  imports: [Choice, CountInput, Mark, QuantityInput, TextField, Tick],
+  imports: [Choice, CountInput, Mark, QuantityInput, TextField, Tick, WeighedOn],
   templateUrl: './pack-more.html',
   styleUrl: './pack-more.less',
 })
@@ -172,7 +173,8 @@ export class PackMoreForm {
 export function packedWith(
   more: PackMore,
   decimalMark: DecimalMark,
-): Pick<BodyOf<'pack.run'>, 'weights' | 'added' | 'closures' | 'retained' | 'cleared' | 'weightsReason'> {
+  scale: { scaleId?: string },
+): Pick<BodyOf<'pack.run'>, 'weights' | 'scaleId' | 'added' | 'closures' | 'retained' | 'cleared' | 'weightsReason'> {
   const weights = Object.entries(more.weights).flatMap(([sizeMl, text]) => {
     const grams = readFigures(text, decimalMark);
     return grams && grams.length > 0 ? [{ sizeMl: Number(sizeMl), grams }] : [];
@@ -183,7 +185,7 @@ export function packedWith(
   const closures = more.closures.flatMap(({ lotId, count }) => (lotId && count ? [{ lotId, count }] : []));
   const days = readDays(more.keptDays);
   return {
-    ...(weights.length > 0 ? { weights } : {}),
+    ...(weights.length > 0 ? { weights, ...scale } : {}),
     ...(added.length > 0 ? { added } : {}),
     ...(closures.length > 0 ? { closures } : {}),
     ...(more.keeps && more.keptIn && days

@@ -19,6 +19,7 @@ import {
 import type { PackableReply, Recorded } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
 import { injectDecimalMark } from '../../state/house';
+import { injectScale } from '../../state/scale';
 import { shown } from '../../state/shown';
 import { CautionsAt } from '../../ui/cautions-at';
 import { CountInput } from '../../ui/count-input';
@@ -163,6 +164,7 @@ export class Pack {
     () => this.taking()[0]?.batchCode,
   );
   private readonly mark = injectDecimalMark();
+  private readonly jarScale = injectScale('a jar');
   protected readonly saltIn = saltWords;
   /** What goes into the jars themselves counts as taken. */
   private readonly addedGrams = computed(() =>
@@ -324,7 +326,7 @@ export class Pack {
         tallyReason: this.tally()?.clear ? null : this.reason().trim(),
         brine: this.brine(),
         storage: this.storage(),
-        ...packedWith(this.form.values.more(), this.mark() ?? 'point'),
+        ...packedWith(this.form.values.more(), this.mark() ?? 'point', this.jarScale.which.used()),
         ...(this.form.values.closeLater() ? { closeLater: true as const } : {}),
       }),
     );

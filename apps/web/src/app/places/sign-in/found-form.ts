@@ -1,5 +1,6 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
 import { Api, type WireProblem } from '../../api/api';
+import { MASS_UNIT_WORDS, MASS_UNITS, type MassUnit } from '@clear-tally/core';
 import { Choice } from '../../ui/choice';
 import { Refusal } from '../../ui/refusal';
 import { SecretField } from '../../ui/secret-field';
@@ -32,6 +33,12 @@ const ZONES: readonly string[] = Intl.supportedValuesOf('timeZone');
         <ct-choice label="Time zone" [options]="zones" [value]="zone()" (valueChange)="zone.set($event ?? 'UTC')" />
         <ct-select label="Decimal mark" [options]="marks" [value]="mark()" (valueChange)="mark.set($event)" />
       </div>
+      <ct-select
+        label="Masses at the bench are typed in"
+        [options]="units"
+        [value]="unit()"
+        (valueChange)="unit.set($event)"
+      />
       <div class="pair">
         <ct-text label="Your name" [(value)]="person" />
         <ct-text
@@ -99,6 +106,9 @@ export class FoundForm {
     ['point', '1.5'],
     ['comma', '1,5'],
   ] as const;
+  /** One unit at every bench, said in its fields: nothing is a thousand times off. */
+  protected readonly unit = signal<MassUnit>('g');
+  protected readonly units = MASS_UNITS.map((unit) => [unit, MASS_UNIT_WORDS[unit]] as const);
   protected readonly usualInitials = computed(() =>
     this.person()
       .trim()
@@ -135,6 +145,7 @@ export class FoundForm {
           initials: this.initials().trim() || this.usualInitials(),
           pin: this.pin(),
         },
+        massUnit: this.unit(),
       })
       .subscribe({
         next: () => location.assign('/founding'),

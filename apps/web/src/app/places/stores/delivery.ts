@@ -117,6 +117,7 @@ const line = (): Line => ({
                     style="--quantity-width: 150px"
                     label="Came"
                     unit="kg"
+                    fixedUnit
                     what="this line"
                     [value]="one.grams"
                     (valueChange)="edit(one.key, { grams: $event })"
@@ -184,6 +185,7 @@ const line = (): Line => ({
                     style="--quantity-width: 150px"
                     label="Sent back"
                     unit="kg"
+                    fixedUnit
                     what="what goes back"
                     [zero]="true"
                     [value]="one.rejected"
