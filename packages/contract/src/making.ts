@@ -216,6 +216,8 @@ const weighed = z.strictObject({
   grams: z.number(),
   at: iso,
   by: z.string(),
+  /** Weighed in one bowl with others: its mass is a share. */
+  together: z.boolean(),
   /** Tag of the scale it was weighed on, where it was said. */
   scale: z.string().nullable(),
 });

@@ -56,6 +56,18 @@ describe('a form that records', () => {
     expect(page.button('Record it').textContent!.trim()).toBe('Record it');
     expect(page.button('Record it').disabled).toBeFalse();
   });
+  it('says before the work that whoever is there lacks the training this house asks for it', async () => {
+    inHouse(new FakeApi(), {}, undefined, [], {
+      'hold.place': 'Your training in “Judging what is seen” is not on record: somebody trained records this.',
+    });
+    @Component({ imports: [RecordButton], template: `<button [ctRecord]="form">Hold it</button>` })
+    class Asked {
+      protected readonly form = recordingForm('hold.place');
+    }
+    const fixture = TestBed.createComponent(Asked);
+    await fixture.whenStable();
+    expect(within(fixture).button('Hold it').textContent).toContain('is not on record: somebody trained records this');
+  });
   it('says there that it is sent, that no answer came, and that it was recorded', async () => {
     const page = await open();
     await page.type('Lost', '250');

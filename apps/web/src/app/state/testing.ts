@@ -152,6 +152,7 @@ export function inHouse(
   house: Partial<HouseReply> = {},
   person: typeof INES | typeof ODILE | typeof INSPECTOR = INES,
   providers: Provider[] = [],
+  untrained: Readonly<Record<string, string>> = {},
 ): void {
   // What another test left on the scale is not on this one.
   localStorage.removeItem('clear-tally.taken');
@@ -180,7 +181,7 @@ export function inHouse(
           house: signal({ ...A_HOUSE, ...house }),
           shelf: signal<ShelfReply | null>(null),
           shelfProblem: signal(null),
-          untrained: signal({}),
+          untrained: signal(untrained),
           dates: signal(new HouseDates('UTC', () => Date.parse('2026-11-26T09:00:00Z'))),
           again: () => undefined,
         } satisfies Record<keyof House, unknown>,

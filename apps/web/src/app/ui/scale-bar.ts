@@ -3,17 +3,12 @@ import { formatGrams, scaleTooCoarse } from '@clear-tally/core';
 import type { LiveScale } from '../state/scale';
 import { TabletScale } from '../state/tablet-scale';
 import { Select } from './select';
-import { WeighedOn } from './weighed-on';
+import { rangeWords, WeighedOn } from './weighed-on';
 
 const PLUG = 'plug';
 
 const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number }[]): string =>
-  ranges
-    .map(
-      (range) =>
-        `${range.capacityGrams >= 1000 ? `${range.capacityGrams / 1000} kg` : `${range.capacityGrams} g`} × ${range.stepGrams} g`,
-    )
-    .join(' · ');
+  ranges.map(rangeWords).join(' · ');
 
 /** The scale that is weighed on: which, what it shows, its tare; and what is the matter with it. */
 @Component({
@@ -34,11 +29,13 @@ const rangesWords = (ranges: readonly { capacityGrams: number; stepGrams: number
         } @else {
           <b>{{ device.name }}</b>
         }
-        <span class="soft small figure">{{ ranges() }}</span>
+        <ct-weighed-on [which]="now.which" />
+        @if (now.which.scale() === null) {
+          <span class="soft small figure">{{ ranges() }}</span>
+        }
         <span class="on figure" role="status">{{ shows() }}</span>
         <span class="small state">{{ stateWords() }}</span>
         <button type="button" (click)="now.say('TARE')" [disabled]="standing().state !== 'reading'">Tare</button>
-        <ct-weighed-on [which]="now.which" />
       </div>
       @if (standing().state === 'silent') {
         <p class="watch">{{ device.name }} says nothing. Look at its cable and its switch, or type the figure.</p>

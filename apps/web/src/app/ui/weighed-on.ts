@@ -1,10 +1,14 @@
 import { Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { decideWeighedOn, equipmentDue, formatGrams } from '@clear-tally/core';
+import { decideWeighedOn, equipmentDue } from '@clear-tally/core';
 import type { WhichScale } from '../state/which-scale';
 import { Select } from './select';
 
 const NOT_SAID = '';
+
+/** What a scale weighs, as its plate has it: "3 kg × 1 g". */
+export const rangeWords = (range: { readonly capacityGrams: number; readonly stepGrams: number }): string =>
+  `${range.capacityGrams >= 1000 ? `${range.capacityGrams / 1000} kg` : `${range.capacityGrams} g`} × ${range.stepGrams} g`;
 
 /** Which scale of the house it is weighed on: said once, kept on this tablet. One that was found wrong says so. */
 @Component({
@@ -21,9 +25,13 @@ const NOT_SAID = '';
       />
     }
     @if (says(); as words) {
-      <span class="small" [class.beet]="wrong()" role="status"
-        >{{ words }} <a routerLink="/house/equipment">Equipment</a></span
-      >
+      <span class="small" [class.watch]="wrong()" role="status">
+        @if (wrong()) {
+          {{ words }}
+        } @else {
+          <a routerLink="/house/equipment">{{ words }}</a>
+        }
+      </span>
     }
   `,
   styles: ':host { display: inline-flex; flex-wrap: wrap; gap: 4px 12px; align-items: center; }',
@@ -38,7 +46,7 @@ export class WeighedOn {
       .map(({ id, tag, name, capacityGrams, stepGrams }) => ({
         id,
         label: `${tag} ${name}`,
-        detail: `up to ${formatGrams(capacityGrams)}, by ${formatGrams(stepGrams)}`,
+        detail: rangeWords({ capacityGrams, stepGrams }),
       })),
   ]);
   /** Why it is not to be used at all; what it cannot show is said when it is recorded. */
@@ -60,7 +68,6 @@ export class WeighedOn {
       passed: scale.passed,
       now: Date.now(),
     });
-    if (due === 'never') return `${scale.tag} was never held against a weight.`;
-    return due === 'old' ? `${scale.tag} is due to be held against a weight.` : null;
+    return due === null ? null : due === 'never' ? 'never held against a weight' : 'due for a weight';
   });
 }

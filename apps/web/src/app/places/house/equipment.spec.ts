@@ -42,8 +42,8 @@ const REPLY: EquipmentReply = {
 
 describe('the equipment of a house', () => {
   let api: FakeApi;
-  const open = async (person: typeof INES | typeof ODILE | typeof INSPECTOR = INES) => {
-    api = new FakeApi({ '/api/equipment': REPLY });
+  const open = async (person: typeof INES | typeof ODILE | typeof INSPECTOR = INES, reply = REPLY) => {
+    api = new FakeApi({ '/api/equipment': reply });
     inHouse(api, { vessels: [], rooms: [] }, person);
     const fixture = TestBed.createComponent(Equipment);
     await fixture.whenStable();
@@ -103,6 +103,47 @@ describe('the equipment of a house', () => {
     const body = entry!.body as { goodUntil: string; strength: unknown; litres: number };
     expect(Date.parse(body.goodUntil) - Date.parse(entry!.happenedAt)).toBe(24 * 3_600_000);
     expect([body.litres, body.strength]).toEqual([10, { how: 'strip', shown: '210 ppm', passed: true }]);
+  });
+
+  it('sanitiser that is not checked asks why, and one that is mixed already is checked from its line', async () => {
+    const page = await open();
+    await page.press('Sanitiser');
+    await page.type('What it is', 'ethanol');
+    await page.type('How strong', '70 %');
+    await page.type('How much', '5');
+    await page.type('Good for, hours', '48');
+    expect(page.text()).toContain('missing: its strength, or why it is not checked');
+    await page.type('Or why it is not checked', 'ready to use');
+    await page.press('Record the batch');
+    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ strength: null, unchecked: 'ready to use' }));
+    TestBed.resetTestingModule();
+    const [mix] = REPLY.mixes;
+    const blind = { ...mix!, strength: null, passed: null, unchecked: null, goodUntil: '2026-11-28T07:00:00Z' };
+    const again = await open(INES, { ...REPLY, mixes: [blind] });
+    expect(again.text()).toContain('not checked yet');
+    await again.press('Check it');
+    await again.type('Strength checked with', 'strip');
+    await again.type('It shows', '200 ppm');
+    expect(again.text()).toContain('missing: whether that is strong enough');
+    await again.press('Strong enough');
+    await again.press('Record its strength');
+    expect(api.sent[0]!.map(({ kind, body }) => [kind, body])).toEqual([
+      ['sanitiser.check', { mixId: mix!.id, strength: { how: 'strip', shown: '200 ppm', passed: true } }],
+    ]);
+  });
+
+  it('a scale says what was weighed on it, and what is in doubt when it is found wrong', async () => {
+    const lots = [{ code: 'NY26-331-B', at: '2026-11-27T08:00:00Z', grams: 168.5 }];
+    const open5c = (more: object) =>
+      open(INES, { ...REPLY, equipment: [piece('5C01', { weighed: { times: 3, lots }, ...more })] });
+    const page = await open5c({});
+    await page.press('5C01');
+    expect(page.text()).toContain('3 times so far; the last 1 of them.');
+    expect(page.text()).toContain('NY26-331-B168.5 g');
+    TestBed.resetTestingModule();
+    const wrong = await open5c({ due: 'failed' });
+    await wrong.press('5C01');
+    expect(wrong.text()).toContain('these masses are in doubt');
   });
 
   it('an owner adds one; a maker is told who does; an inspector records nothing', async () => {

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
-import type { BodyOf, DeviceReply, SuppliesReply } from '@clear-tally/contract';
+import type { BodyOf, DeviceReply, HouseReply, SuppliesReply } from '@clear-tally/contract';
 import { devicesWire } from '../../state/devices';
 import { FakeApi, INES, inHouse, INSPECTOR, ODILE, within } from '../../state/testing';
 import { Timers } from '../../state/timers';
@@ -80,10 +80,31 @@ export const SCALE: DeviceReply = {
   garbled: 0,
 };
 
+/** A scale of the register. */
+export const registered = (
+  tag: string,
+  capacityGrams: number,
+  stepGrams: number,
+  over: Partial<HouseReply['scales'][number]> = {},
+): HouseReply['scales'][number] => ({
+  id: `018f6b1e-0000-7000-8000-00000000${[...tag]
+    .map((one) => one.charCodeAt(0).toString(16))
+    .join('')
+    .slice(-4)}`,
+  tag,
+  name: 'A scale',
+  capacityGrams,
+  stepGrams,
+  inUse: true,
+  passed: true,
+  checkedAt: new Date().toISOString(),
+  ...over,
+});
+
 /** The wire of the house opened last. */
 export let api: FakeApi;
 /** A house with a wire that answers these addresses, and the bench's own. */
-export function house(replies: Reply = {}, person: Person = INES): void {
+export function house(replies: Reply = {}, person: Person = INES, of: Partial<HouseReply> = {}): void {
   api = new FakeApi({
     '/api/supplies?kind=salt': salts,
     '/api/timers': { now: new Date().toISOString(), timers: [] },
@@ -91,7 +112,7 @@ export function house(replies: Reply = {}, person: Person = INES): void {
     '/api/making': { batches: [] },
     ...replies,
   });
-  inHouse(api, { materials: [...materials] }, person, [Timers]);
+  inHouse(api, { materials: [...materials], ...of }, person, [Timers]);
 }
 export async function open<T>(component: new (...args: never[]) => T, inputs: Record<string, unknown>) {
   const fixture = TestBed.createComponent(component as never);

@@ -68,7 +68,7 @@ const ROUNDING = 0.5;
       <ct-refusal [message]="form.problemAt('trimmedGrams') ? null : form.problem()" />
     </form>
   `,
-  styles: '.part { min-width: 110px; font-weight: 700; align-self: end; padding-bottom: 34px; }',
+  styles: '.part { min-width: 110px; font-weight: 700; align-self: end; padding-bottom: 12px; }',
 })
 export class MixedBowl {
   readonly batch = input.required<MakeReply>();

@@ -46,7 +46,7 @@ const formula: MakeReply['formula'] = {
   outsideScope: null,
 };
 
-const weighed = (last: string, grams: number, over: object = {}) => ({
+export const weighed = (last: string, grams: number, over: object = {}) => ({
   entryId: id(last),
   lotCode: 'CG-0001',
   materialId: id('e1'),
@@ -57,6 +57,7 @@ const weighed = (last: string, grams: number, over: object = {}) => ({
   at: '2026-11-23T07:00:00Z',
   by: 'TR',
   scale: null,
+  together: false,
   trimWasteGrams: 0,
   ...over,
 });

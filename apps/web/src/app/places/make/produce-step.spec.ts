@@ -110,4 +110,26 @@ describe('produce at the scale', () => {
     await counted.press('Record 5,000 g trimmed');
     expect(body('produce.weigh')).toEqual(jasmine.objectContaining({ trimmedGrams: 5000, pieces: 10 }));
   });
+  it('several kinds in one bowl go in by their shares, which make the whole', async () => {
+    house(lots(['a1', BEETS], ['a2', GOLDEN]));
+    const page = await open(ProduceStep, { batch: batch() });
+    await page.press('Weighed together in one bowl');
+    await page.type('All together, on the scale', '9.999');
+    const [first] = [...page.element.querySelectorAll<HTMLInputElement>('ct-mixed-bowl ct-figure input')];
+    const share = async (percent: string): Promise<void> => {
+      first!.value = percent;
+      first!.dispatchEvent(new Event('input'));
+      await page.settle();
+    };
+    await share('60');
+    expect(page.text()).toContain('The shares make 110 %, not 100 %.');
+    expect(page.text()).toContain('missing: shares that make 100 %');
+    await share('50');
+    await page.press('Record 9,999 g as 2 kinds');
+    const sent = api.sent.flat().map(({ body: of }) => of as Record<string, unknown>);
+    expect(sent.map((of) => [of['supplyLotId'], of['trimmedGrams'], of['mixedGrams']])).toEqual([
+      [id('a1'), 4999.5, 9999],
+      [id('a2'), 4999.5, 9999],
+    ]);
+  });
 });

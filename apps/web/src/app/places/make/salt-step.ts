@@ -4,7 +4,7 @@ import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { formatPercent, saltAtScale, saltWaysBack, scaleTooCoarse, splitDose } from '@clear-tally/core';
+import { formatPercent, formatWeighed, saltAtScale, saltWaysBack, scaleTooCoarse, splitDose } from '@clear-tally/core';
 import type { MakeReply } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
@@ -227,6 +227,7 @@ export class SaltStep {
       this.salt().targetGrams > 0 &&
       scaleTooCoarse({ doseGrams: this.salt().targetGrams, stepGrams: this.scale.which.step() }).tooCoarse,
   );
+  protected readonly weighed = formatWeighed;
   /** As the scale weighs it: half grams where it has them. */
   protected readonly mass = (grams: number): string => this.scale.which.said(grams);
   protected readonly percent = formatPercent;

@@ -29,7 +29,7 @@ import { BowlOff } from './bowl-off';
             @if (onScales()) {
               <th>On</th>
             }
-            @if (batchId()) {
+            @if (batchId() || mayTakeOff()) {
               <th></th>
             }
           </tr>
@@ -46,10 +46,14 @@ import { BowlOff } from './bowl-off';
               @if (onScales()) {
                 <td class="figure">{{ row.scale }}</td>
               }
-              @if (batchId()) {
+              @if (batchId() || mayTakeOff()) {
                 <td class="right">
-                  <button type="button" class="plain small" (click)="bowlOf.set(row.entryId)">Bowl off</button>
-                  <button type="button" class="plain small" (click)="open(row.entryId)">Some back to stock</button>
+                  @if (!row.together) {
+                    <button type="button" class="plain small" (click)="bowlOf.set(row.entryId)">Bowl off</button>
+                  }
+                  @if (batchId()) {
+                    <button type="button" class="plain small" (click)="open(row.entryId)">Some back to stock</button>
+                  }
                 </td>
               }
             </tr>
@@ -91,6 +95,8 @@ export class WeighedList {
   readonly rows = input.required<MakeReply['ingredients']>();
   /** The batch whose bowls they are in, while something can still go back. */
   readonly batchId = input<string | null>(null);
+  /** Nothing goes back, and a bowl that was weighed with it can still be taken off. */
+  readonly mayTakeOff = input(false);
   protected readonly house = injectHouse();
   protected readonly opened = signal<string | null>(null);
   protected readonly form = recordingForm('remainder.return', {

@@ -181,4 +181,14 @@ describe('who comes in', () => {
     await page.settle();
     expect(api.sent[0]![0]!.body).toEqual({ trainedTasks: ['salting'] });
   });
+
+  it('of whom a passphrase is asked on other devices is chosen here, and kept only when it is another answer', async () => {
+    const page = await open();
+    const keep = () => page.element.querySelector<HTMLButtonElement>('ct-network-secret button')!;
+    expect(keep().disabled).toBeTrue();
+    await page.select('A passphrase is asked', 'owners');
+    keep().click();
+    await page.settle();
+    expect(api.sent[0]![0]!.body).toEqual({ passphraseFor: 'owners' });
+  });
 });
