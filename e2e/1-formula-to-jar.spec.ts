@@ -45,7 +45,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await expect(page.getByText(/“7 L” is a volume/)).toBeVisible();
   await type(page, 'Trimmed, on the scale', '15 lb 14 oz');
   await expect(page.getByText('= 7,201 g')).toBeVisible();
-  await type(page, 'Trimmed, on the scale', '7,2');
+  await type(page, 'Trimmed, on the scale', '7,2 kg');
   await type(page, 'Trimmed off', '1,4 kg');
   await page.getByRole('button', { name: 'Record 7,200 g trimmed' }).click();
   await expect(page.getByRole('cell', { name: 'Baby turnips' })).toBeVisible();
@@ -53,7 +53,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
 
   // Water with 8 % to spare; the salt target follows what was really weighed.
   await expect(page.getByRole('heading', { name: 'Water for the brine' })).toBeVisible();
-  await type(page, 'Water, on the scale', '5.443');
+  await type(page, 'Water, on the scale', '5443');
   await page.getByRole('button', { name: 'Record 5,443 g water' }).click();
   await expect(page.getByText('Weighed so far: 5,443 g')).toBeVisible();
   await endStep(page);
@@ -100,14 +100,14 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
   await expect(page.getByRole('heading', { name: 'Fill vessels' })).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
   await choose(page, 'Into vessel', 'G3');
-  await type(page, 'From the bowls', '2.4');
-  await type(page, 'Brine poured', '1.7');
+  await type(page, 'From the bowls', '2400');
+  await type(page, 'Brine poured', '1700');
   await page.getByLabel('The vessel is clean').check();
   await page.getByRole('button', { name: 'Fill G3 with 4,100 g' }).click();
   await expect(page.getByRole('link', { name: `${batch}-G3` }).first()).toBeVisible();
   await choose(page, 'Into vessel', 'D5');
-  await type(page, 'From the bowls', '4.8');
-  await type(page, 'Brine poured', '3.6');
+  await type(page, 'From the bowls', '4.8 kg');
+  await type(page, 'Brine poured', '3.6 kg');
   await page.getByRole('button', { name: 'Fill D5 with 8,400 g' }).click();
   await expect(page.getByRole('link', { name: `${batch}-D5` }).first()).toBeVisible();
 
@@ -140,7 +140,7 @@ test('a batch goes from the formula to a jar, and the jar leads back to the supp
 
   // Packing: 25 jars of 330 mL from 8,400 g; the tally closes; codes are issued.
   await page.getByRole('link', { name: 'Pack from D5' }).click();
-  await type(page, /Taken from D5/, '8.35');
+  await type(page, /Taken from D5/, '8350');
   await type(page, '330 mL, 320 g', '20');
   await expect(page.getByText('Not clear', { exact: true })).toBeVisible();
   await type(page, '330 mL, 320 g', '25');

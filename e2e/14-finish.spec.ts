@@ -166,7 +166,7 @@ async function begin(page: Page, way: string, tag: string, kilograms: string, pa
     .getByRole('group', { name: 'From which vessels' })
     .getByRole('button', { name: new RegExp(`^\\S*\\s*${tag} `) })
     .click();
-  await type(page, 'Drained pieces', kilograms);
+  await type(page, 'Drained pieces', `${kilograms} kg`);
   await choose(page, 'Into which bowl, pan or vessel', pan);
   await page.getByRole('button', { name: /^Take .* in hand$/ }).click();
   await expect(page).toHaveURL(new RegExp(`/finish/.*-${pan}$`));
@@ -197,25 +197,25 @@ test('W15: drained and repacked: salt and acid stand there before it is poured; 
 
   // Fresh brine as strong as the product is proposed.
   await page.getByRole('radio', { name: 'Fresh', exact: true }).click();
-  await type(page, 'Brine wanted', '3');
+  await type(page, 'Brine wanted', '3 kg');
   await expect(page.getByText('72 g salt in 2,928 g water')).toBeVisible();
   await choose(page, 'Water from', 'Mains water');
-  await type(page, 'Water, weighed', '2.928');
+  await type(page, 'Water, weighed', '2928');
   await choose(page, 'Salt from', 'Coarse pan salt');
   await type(page, 'Salt, weighed', '72');
   await page.getByRole('button', { name: /^Record 3,000 g fresh brine/ }).click();
   await expect(page.getByText('Ready:')).toBeVisible();
   await endStep(page);
 
-  await type(page, 'On the scale', '3');
+  await type(page, 'On the scale', '3 kg');
   const says = 'What it comes to, before it is poured';
   await expect(row(page, says, 'Salt in its water')).toContainText('2.40 % → 2.40 %');
   await expect(row(page, says, 'Acid, of its strength')).toContainText('0.73');
   await expect(row(page, says, 'an estimate: read it')).toContainText('3.60 to 3.74');
   // The figures follow what is typed.
-  await type(page, 'On the scale', '2.5');
+  await type(page, 'On the scale', '2.5 kg');
   await expect(row(page, says, 'Acid, of its strength')).toContainText('0.76');
-  await type(page, 'On the scale', '3');
+  await type(page, 'On the scale', '3 kg');
   await page.getByRole('button', { name: /^Record 3,000 g fresh brine/ }).click();
   await expect(page.getByRole('table', { name: 'What went in' })).toContainText('12.00 kg');
   await endStep(page);
@@ -227,7 +227,7 @@ test('W15: drained and repacked: salt and acid stand there before it is poured; 
   await type(page, 'Set out', '40');
   await expect(row(page, 'Bottles before the first', 'Full bottles')).toContainText('37');
   await page.getByRole('link', { name: 'Pack it' }).click();
-  await type(page, /^Taken from PA/, '12');
+  await type(page, /^Taken from PA/, '12 kg');
   await type(page, '330 mL, 320 g', '37');
   await type(page, 'Waste', '160');
   await page.getByText('The line is clear: nothing of').click();
@@ -265,13 +265,13 @@ test('W16: a sauce, its brine in quarters, three bottles missing', async ({ page
   // A quarter at a time: the next stop is the target of the beam.
   const stops = page.getByRole('list', { name: 'Brine back in quarters' });
   await type(page, 'Brine back, of the pieces', '35');
-  await type(page, 'The jug holds', '2');
+  await type(page, 'The jug holds', '2 kg');
   await expect(stops.getByRole('listitem').last()).toContainText('6,440 g');
-  await type(page, 'On the scale', '1.61');
+  await type(page, 'On the scale', '1610');
   await expect(page.getByText(/loads of the jug/)).toBeVisible();
   await page.getByRole('button', { name: /^Record 1,610 g/ }).click();
   await expect(stops.getByRole('listitem').first()).toContainText('stop here if it is right');
-  await type(page, 'On the scale', '4.83');
+  await type(page, 'On the scale', '4830');
   await page.getByRole('button', { name: /^Record 4,830 g/ }).click();
   await expect(stops.getByRole('listitem').last()).toContainText('stop here if it is right');
   await endStep(page);

@@ -181,7 +181,7 @@ test('W9: 342 g on 14.6 kg is over; already in, 945 g more shred or a reason are
   await expect(page.getByLabel(/Everything of the formula is in/)).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
   await choose(page, 'Into vessel', 'D6');
-  await type(page, 'From the bowls', '14.9');
+  await type(page, 'From the bowls', '14.9 kg');
   await page.getByRole('button', { name: 'Fill D6 with 14.90 kg' }).click();
   await expect(page.getByText('or accept it with a reason for the reviewer')).toBeVisible();
   await page.getByRole('button', { name: /^Weigh the salt/ }).click();

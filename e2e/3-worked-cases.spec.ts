@@ -160,7 +160,7 @@ test('W16 and W18: a sauce into bottles, jars back to what to buy', async () => 
   const { area, fill } = await tool('Jars and bottles');
   await fill({ Jars: '120', 'Each filled with': '320' });
   await expect(area).toContainText('22.27 kg solids in jars ← 22.96 kg drained ← 24.69 kg trimmed ← 30.48 kg to buy');
-  await fill({ 'Drained solids': '18.40', 'Bottles set out': '160' });
+  await fill({ 'Drained solids': '18.40 kg', 'Bottles set out': '160' });
   await expect(area).toContainText('Brine back 6.44 kg, vinegar 994 g, thickener 38.8 g: 25.87 kg of sauce');
   await expect(area).toContainText('163 bottles and 42 g left. 3 missing before the first is filled.');
 });

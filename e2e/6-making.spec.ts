@@ -183,7 +183,7 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
     trimWasteGrams: 0,
   });
   await openStep(page, batchId, 'water', 'Water for the brine');
-  await type(page, 'Water, on the scale', '8.5');
+  await type(page, 'Water, on the scale', '8500');
   await page.getByRole('button', { name: 'Record 8,500 g water' }).click();
   await expect(page.getByText('Weighed so far: 8,500 g')).toBeVisible();
   await endStep(page);
@@ -205,9 +205,9 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   // A drum of 30 L, 0.88 full, weights of 350 mL; 7.2 kg of turnips at 0.96 g/mL displace 7.5 L.
   const { tag } = vessels.find((vessel) => vessel.inUse && vessel.takenBy === null && vessel.brimMl >= 15_000)!;
   await choose(page, 'Into vessel', tag);
-  await type(page, 'From the bowls', '7.2');
+  await type(page, 'From the bowls', '7200');
   await expect(page.getByText(/ takes about .* of brine beside this/)).toBeVisible();
-  await type(page, 'Brine poured', '5.2');
+  await type(page, 'Brine poured', '5200');
   await page.getByRole('button', { name: new RegExp(`^Fill ${tag}`) }).click();
   await expect(page.getByText('Did what is left ever touch the product')).toBeVisible();
   await page.getByRole('button', { name: 'It never touched it' }).click();
@@ -224,7 +224,7 @@ test('W3, W12, W21: brine for what the vessel holds, left over, into another bat
   await openStep(page, next, 'water', 'Water for the brine');
   const { code } = await read<{ code: string }>(page, `/api/making/${batchId}`);
   await choose(page, 'Brine', `${code}-b1`);
-  await type(page, 'Of it into this brine', '2.6');
+  await type(page, 'Of it into this brine', '2600');
   await page.getByRole('button', { name: /^Use 2,600 g/ }).click();
   await expect(page.getByText('Weighed so far:')).toBeVisible();
   await page
@@ -278,7 +278,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
 
   await openStep(page, batchId, 'rinse', 'Rinse and drain');
   await page.getByRole('button', { name: 'Leaf turned' }).click();
-  await type(page, 'Water of this rinse', '12');
+  await type(page, 'Water of this rinse', '12 kg');
   await page.getByRole('button', { name: 'Record the rinse with 12.00 kg' }).click();
   await expect(page.getByRole('cell', { name: 'rinsed' })).toBeVisible();
   await type(page, 'Measured salt', '3,1');
@@ -287,10 +287,10 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
   await expect(page.getByText('Measured, in place of the estimate')).toBeVisible();
   await expect(page.getByText('this batch 3.10 %')).toBeVisible();
   // Half of it gone is not closed by subtraction.
-  await type(page, 'Drained leaf', '3');
+  await type(page, 'Drained leaf', '3000');
   await page.getByRole('button', { name: 'Record 3,000 g drained' }).click();
   await expect(page.getByText('Leaves lose 10 to 30 %.').first()).toBeVisible();
-  await type(page, 'Drained leaf', '4.8');
+  await type(page, 'Drained leaf', '4800');
   await page.getByRole('button', { name: 'Record 4,800 g drained' }).click();
   await expect(page.getByText('20 % gone')).toBeVisible();
   await endStep(page);
@@ -341,7 +341,7 @@ test('W5: a leaf salted heavily, turned, rinsed, measured, drained by weight; it
     .map((vessel) => vessel.tag);
   for (const tag of free) {
     await choose(page, 'Into vessel', tag);
-    await type(page, 'From the bowls', '2.85');
+    await type(page, 'From the bowls', '2850');
     await page.getByRole('button', { name: new RegExp(`^Fill ${tag}`) }).click();
     await expect(
       page

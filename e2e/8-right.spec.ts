@@ -16,13 +16,13 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await expect(page.locator('ct-checks input').first()).toBeVisible();
   for (const box of await page.locator('ct-checks input').all()) await box.check();
   await choose(page, 'Into vessel', 'JA');
-  await type(page, 'From the bowls', '1.4');
-  await type(page, 'Brine poured', '0.9');
+  await type(page, 'From the bowls', '1400');
+  await type(page, 'Brine poured', '900');
   await expect(
     page.getByText(/JA would stand at 1\.58 % water-phase salt, caution · 1\.51 % of everything/),
   ).toBeVisible();
   // Half of that is weak: the button waits for a reviewer’s words.
-  await type(page, 'Brine poured', '0.5');
+  await type(page, 'Brine poured', '500');
   await expect(page.getByText(/JA would stand at 1\.08 % water-phase salt, weak/)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Fill JA/ })).toBeDisabled();
   await type(page, 'Why it is filled so, for the record', 'for the kitchen, cold within the week');
@@ -80,7 +80,7 @@ test('a drum that got 900 g of a young batch is not packable until it is read ag
   const young = await brined(page, 'JC', 30, 1500);
   await page.goto(`${house.address}/lots/${drum.code}`);
   await page.getByRole('radio', { name: 'Move, split, merge' }).click();
-  await type(page, 'How much', '0.9');
+  await type(page, 'How much', '900');
   await choose(page, 'Or from another vessel into this one', 'JC');
   await page.getByRole('button', { name: 'Take 900 g into this one' }).click();
   // Two formulas: it asks first.

@@ -245,7 +245,7 @@ test('half a vessel is packed, and the other half is still there', async ({ page
   }>(page, '/api/packable');
   const fill = fills.find(({ refusal, onHandGrams }) => refusal === null && onHandGrams > 6000)!;
   await page.goto(`${house.address}/pack?from=${fill.code}`);
-  await page.getByLabel(/^Taken from /).fill('3.2');
+  await page.getByLabel(/^Taken from /).fill('3200');
   // What stays is the default: the mass taken is not what is there.
   await expect(page.getByRole('radio', { name: 'Some stays' })).toBeChecked();
   await page.getByRole('radio', { name: 'Empty now' }).click();

@@ -1,4 +1,4 @@
-import { thousandOff } from '../src/index.js';
+import { otherUnitMeant, thousandOff } from '../src/index.js';
 
 describe('a mass a thousand times off its plan', () => {
   const cases: readonly (readonly [typed: number, planned: number, meant: number | null, words: string])[] = [
@@ -19,4 +19,21 @@ describe('a mass a thousand times off its plan', () => {
   ];
   for (const [typed, planned, meant, words] of cases)
     it(`${typed} g of ${planned} g: ${words}`, () => expect(thousandOff({ grams: typed, planned })).toBe(meant));
+});
+
+describe('a bare figure in the other unit than such a mass is weighed in', () => {
+  const TABLE: readonly (readonly [number, 'g' | 'kg', 'g' | 'kg', number | null])[] = [
+    [0.9, 'g', 'kg', 900],
+    [12, 'g', 'kg', 12_000],
+    [50, 'g', 'kg', null],
+    [900, 'g', 'kg', null],
+    [180_000, 'kg', 'g', 180],
+    [2500, 'kg', 'g', null],
+    [0.9, 'g', 'g', null],
+    [900_000, 'kg', 'kg', null],
+    [0, 'g', 'kg', null],
+  ];
+  for (const [grams, unit, usual, meant] of TABLE)
+    it(`${grams} g typed in ${unit}, usually ${usual}: ${meant ?? 'as it is'}`, () =>
+      expect(otherUnitMeant({ grams, unit, usual })).toBe(meant));
 });

@@ -2,7 +2,11 @@ import type { BodyOf } from '@clear-tally/contract';
 import { type SaltBasis, saltGrams } from '@clear-tally/core';
 import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
+import { SCALE_IDS } from './equipment.js';
 import type { Founded } from './house.js';
+
+/** What the spice scale weighs, grams. */
+const SPICE_MOST = 400;
 
 export interface FillPlan {
   readonly tag: string;
@@ -84,6 +88,7 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
         supplyLotId: lots[plan.produce[index]!]!,
         trimmedGrams,
         trimWasteGrams: Math.round(trimmedGrams * (1 / formula.yields.trim - 1) * (1 + diary.random.around(0.1))),
+        scaleId: SCALE_IDS.SC2,
       },
       later(35 + index * 4),
     );
@@ -115,7 +120,8 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
     return { other, grams: Math.round(line.amount! * (line.scaleBy === 'saltMass' ? target : produceGrams)) };
   });
   others.forEach(({ other, grams }, index) => {
-    record('ingredient.add', { batchId, fromLotId: lots[other]!, grams }, later(65 + index * 2));
+    const scaleId = grams <= SPICE_MOST ? SCALE_IDS.SC3 : SCALE_IDS.SC1;
+    record('ingredient.add', { batchId, fromLotId: lots[other]!, grams, scaleId }, later(65 + index * 2));
   });
   const { kept } = plan;
   if (kept)
@@ -149,6 +155,7 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
         batchId,
         vesselId: house.vessels.get(fill.tag)!,
         grams: Math.round(inBowls * share * 0.998),
+        scaleId: SCALE_IDS.SC2,
         brine:
           waterGrams > 0
             ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) }
@@ -197,7 +204,12 @@ function planSalt(
             .join(''),
         )
       : grams;
-    const recorded = await diary.record('salt.weigh', { batchId, saltLotId, grams: typed, alreadyIn: true }, at, actor);
+    const recorded = await diary.record(
+      'salt.weigh',
+      { batchId, saltLotId, grams: typed, alreadyIn: true, scaleId: SCALE_IDS.SC1 },
+      at,
+      actor,
+    );
     if (typed === grams) return;
     await diary.record(
       'entry.correct',

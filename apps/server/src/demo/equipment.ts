@@ -29,6 +29,13 @@ const PIECES: readonly Piece[] = [
   },
 ];
 
+/** The scales by tag, known before they are added: what is weighed names them. */
+export const SCALE_IDS = {
+  SC1: '01990000-0000-7000-8000-0000000000c1',
+  SC2: '01990000-0000-7000-8000-0000000000c2',
+  SC3: '01990000-0000-7000-8000-0000000000c3',
+} as const;
+
 /** Days ago, in which, by whom, until in so many days. */
 const TRAININGS: readonly (readonly [who: 'tomasz' | 'ines' | 'odile', TrainedTask, number, number | null])[] = [
   ['odile', 'heating', 410, null],
@@ -60,7 +67,8 @@ export function planEquipment(diary: Diary, house: Founded, since: number): void
   const began = since - 1;
   const ids = new Map<string, string>();
   for (const { room, ...piece } of PIECES) {
-    const equipmentId = random.uuid(diary.moment(began, 10));
+    const drawn = random.uuid(diary.moment(began, 10));
+    const equipmentId = Object.entries(SCALE_IDS).find(([tag]) => tag === piece.tag)?.[1] ?? drawn;
     ids.set(piece.tag, equipmentId);
     plan(began, 10, odile, 'equipment.add', { ...piece, equipmentId, roomId: house.rooms.get(room)!, inUse: true });
   }

@@ -13,3 +13,22 @@ export function thousandOff({ grams, planned }: { grams: number; planned: number
   const meant = grams >= planned * TOO_MUCH ? grams / 1000 : grams <= planned * TOO_LITTLE ? grams * 1000 : null;
   return meant !== null && meant >= planned * LEAST && meant <= planned * MOST ? meant : null;
 }
+
+/** Under so many grams nothing is weighed that is usually weighed in kilograms, and above so many nothing in grams. */
+const [LEAST_OF_KG, MOST_OF_G] = [50, 50_000];
+
+/**
+ * What was probably meant by a bare figure without a plan, typed in the house's unit where such a mass is usually
+ * weighed in the other one. Grams; null where nothing speaks for a slip.
+ * @example otherUnitMeant({ grams: 0.9, unit: 'g', usual: 'kg' }) //=> 900
+ */
+export function otherUnitMeant(of: {
+  readonly grams: number;
+  readonly unit: 'g' | 'kg';
+  readonly usual: 'g' | 'kg';
+}): number | null {
+  const { grams, unit, usual } = of;
+  if (unit === usual || !(grams > 0)) return null;
+  if (unit === 'g') return grams < LEAST_OF_KG ? grams * 1000 : null;
+  return grams > MOST_OF_G ? grams / 1000 : null;
+}

@@ -1,6 +1,6 @@
 import { booleanAttribute, Component, computed, input, model, output, signal } from '@angular/core';
 import { NzInputModule } from 'ng-zorro-antd/input';
-import { formatGrams, type Nationality, parseMass, printNumber, thousandOff } from '@clear-tally/core';
+import { formatGrams, type Nationality, parseMass, otherUnitMeant, printNumber, thousandOff } from '@clear-tally/core';
 import { injectBenchUnit, injectDecimalMark, injectNation } from '../state/house';
 import { WhoseMeasure } from './whose-measure';
 
@@ -212,11 +212,23 @@ export class QuantityInput {
       };
     }
     const typed = outcome.value;
-    const meant = planned === null || this.sure() === text ? null : thousandOff({ grams: typed, planned });
+    const [unit, usual] = [this.ownUnit(), this.unit()];
+    const meant =
+      this.sure() === text
+        ? null
+        : planned !== null
+          ? thousandOff({ grams: typed, planned })
+          : /[a-z]/i.test(text)
+            ? null
+            : otherUnitMeant({ grams: typed, unit, usual });
     if (meant === null) return { grams: typed, message: null };
+    const beside =
+      planned === null
+        ? `such a mass is usually weighed in ${usual === 'kg' ? 'kilograms' : 'grams'}`
+        : `${formatGrams(planned)} is planned`;
     return {
       grams: null,
-      message: `${formatGrams(typed)}, where ${formatGrams(planned!)} is planned: was ${formatGrams(meant)} meant?`,
+      message: `${formatGrams(typed)}, where ${beside}: was ${formatGrams(meant)} meant?`,
       asked: { typed, meant },
     };
   }

@@ -29,7 +29,7 @@ export const rangeWords = (range: { readonly capacityGrams: number; readonly ste
         @if (wrong()) {
           {{ words }}
         } @else {
-          <a routerLink="/house/equipment">{{ words }}</a>
+          <a routerLink="/equipment">{{ words }}</a>
         }
       </span>
     }

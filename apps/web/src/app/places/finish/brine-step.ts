@@ -45,6 +45,7 @@ import { supplyChoices } from '../make/supply-choices';
               label="Into the pot"
               unit="kg"
               what="brine"
+              [planned]="onHand()"
               [gramsPerMl]="1.02"
               [formField]="form.fields.grams"
             />
@@ -52,6 +53,7 @@ import { supplyChoices } from '../make/supply-choices';
               label="Left, cooled, weighed"
               unit="kg"
               what="brine"
+              [planned]="form.values.grams()"
               [gramsPerMl]="1.02"
               [formField]="form.fields.leftGrams"
               [refusal]="form.problemAt('leftGrams')"
@@ -97,6 +99,7 @@ import { supplyChoices } from '../make/supply-choices';
               label="Water, weighed"
               unit="kg"
               what="water"
+              [planned]="recipe()?.water ?? null"
               [gramsPerMl]="1"
               [formField]="form.fields.waterGrams"
               [refusal]="form.problemAt('waterGrams')"
@@ -210,6 +213,9 @@ export class BrineStep {
   );
   protected readonly fromLotId = computed(
     () => this.form.values.fromLotId() || (this.vessels().length === 1 ? this.vessels()[0]![0] : ''),
+  );
+  protected readonly onHand = computed(
+    () => this.finish().sources.find(({ lotId }) => lotId === this.fromLotId())?.onHandGrams ?? null,
   );
   /** A house with one tap, or one salt open, need not choose it. */
   protected readonly waterLotId = computed(() => this.form.values.waterLotId() ?? only(this.waters.options()));

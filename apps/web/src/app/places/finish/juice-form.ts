@@ -30,6 +30,7 @@ import { TypedBeforeNote } from '../../ui/typed-before';
         label="Weighed"
         unit="kg"
         what="it"
+        [planned]="onHand()"
         [gramsPerMl]="1.02"
         [formField]="form.fields.grams"
         [refusal]="form.problemAt('grams')"
@@ -66,6 +67,10 @@ export class JuiceForm {
   );
   protected readonly fromLotId = computed(
     () => this.form.values.fromLotId() || (this.from().length === 1 ? this.from()[0]!.lotId : ''),
+  );
+
+  protected readonly onHand = computed(
+    () => this.from().find(({ lotId }) => lotId === this.fromLotId())?.onHandGrams ?? null,
   );
 
   protected record(): void {

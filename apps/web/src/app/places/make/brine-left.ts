@@ -59,6 +59,7 @@ import { TextField } from '../../ui/text-field';
                 label="Left, on the scale"
                 unit="kg"
                 what="the brine"
+                [planned]="brine.onHandGrams"
                 [zero]="true"
                 [gramsPerMl]="1.03"
                 [(value)]="grams"

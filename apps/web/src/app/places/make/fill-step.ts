@@ -95,6 +95,7 @@ const BRIM = 0.97;
                 label="Brine poured"
                 unit="kg"
                 what="brine"
+                [planned]="batch().brine!.onHandGrams"
                 [gramsPerMl]="1.02"
                 [formField]="form.fields.brine"
                 [refusal]="form.problemAt('brine')"

@@ -128,6 +128,7 @@ const TASTES: readonly { key: Taste; words: string }[] = [
                 label="Drained leaf"
                 unit="kg"
                 what="the drained leaf"
+                [planned]="batch().produceGrams"
                 [live]="scale.live()"
                 [formField]="drain.fields.drained"
                 [refusal]="drain.problemAt('drainedGrams')"

@@ -75,6 +75,10 @@ describe('one unit at the bench', () => {
     const page = await open(ProduceStep, { batch: oneBatch() });
     await page.type('Trimmed, on the scale', '14.6');
     expect(page.text()).toContain('15 g, where 14.60 kg is planned: was 14.60 kg meant?');
+    await page.type('Trimmed off', '0.9');
+    expect(page.text()).toContain('0.9 g, where such a mass is usually weighed in kilograms: was 900 g meant?');
+    await page.type('Trimmed off', '0.9 g');
+    expect(page.text()).not.toContain('was 900 g meant?');
     TestBed.resetTestingModule();
     house({}, INES, of('kg'));
     const salt = await open(SaltStep, { batch: oneBatch() });

@@ -15,7 +15,7 @@ import { Select } from '../../ui/select';
       <h2>On other devices</h2>
       <p class="soft small">
         At the machine itself a PIN is enough. Whoever is asked for a passphrase and has none chooses one there first,
-        below; who is signed in stays so until the end of the shift.
+        under “Your own PIN”; who is signed in stays so until the end of the shift.
       </p>
       <div class="row">
         <ct-select
