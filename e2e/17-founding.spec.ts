@@ -139,6 +139,9 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
     'Materials',
     'People',
     'Equipment',
+    'Formulas',
+    'Formula lines',
+    'Standing',
     'How',
   ]);
   const before = await housed(page);
@@ -146,6 +149,15 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
   book.getWorksheet('Vessels')!.addRow(['R1-R12', 'glass', 5, '', 88, '', 'airlock', 'Drying room']);
   book.getWorksheet('Vessels')!.addRow(['R1', 'urn', 5, '', 88, '', 'airlock', 'Drying room']);
   book.getWorksheet('Materials')!.addRow(['Celery salt', 'flavouring', 1, 60, '', 'celery', '']);
+  book.getWorksheet('Materials')!.addRow(['Field beets', 'produce', 88, '', 80, '', '', 'vegetable', 'its variety']);
+  book.getWorksheet('Materials')!.addRow(['Lagoon salt', 'salt', 2, 98, '', '', '']);
+  book
+    .getWorksheet('Formulas')!
+    .addRow(['Beet shred', 'in its own juice', 2.2, 'of the vegetable', 'Lagoon salt', '', 80, 95, 97, 330, 320, 28]);
+  book.getWorksheet('Formula lines')!.addRow(['Beet shred', 'Field beets', 100]);
+  book.getWorksheet('Formula lines')!.addRow(['Beet shred', 'Celery salt', '', 3]);
+  book.getWorksheet('Standing')!.addRow(['vessel', 'Beets of October', 'R1', 3.6, '', '', '', '2026-10-20']);
+  book.getWorksheet('Standing')!.addRow(['jars', 'Old beets', '', '', 24, 330, 320, '']);
   book.getWorksheet('People')!.addRow(['Bo Hale', 'BH', 'maker']);
   book.getWorksheet('Equipment')!.addRow(['SC7', 'scale', 'Bench scale', 6000, 1, '', '', 'Drying room']);
   const bring = async (): Promise<void> =>
@@ -163,11 +175,13 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
   await bring();
   await expect(brought).toContainText('12 vessels: R1, R2');
   await expect(brought).toContainText('equipment: SC7');
-  await page.getByRole('button', { name: 'Take in 16 rows' }).click();
-  await expect(page.getByText('16 rows taken in')).toBeVisible();
+  await expect(brought).toContainText('1 formula: Beet shred');
+  await expect(brought).toContainText('standing here already: R1 Beets of October, 24 jars of Old beets');
+  await page.getByRole('button', { name: 'Take in 21 rows' }).click();
+  await expect(page.getByText('21 rows taken in')).toBeVisible();
   const after = await housed(page);
   expect([after.rooms - before.rooms, after.vessels - before.vessels, after.materials - before.materials]).toEqual([
-    1, 12, 1,
+    1, 12, 3,
   ]);
   await bring();
   await expect(brought).toContainText('Nothing new.');
@@ -179,6 +193,17 @@ test('a house from one workbook, in a handful of taps; brought again it changes 
   });
   await expect(page.getByRole('alert')).toContainText('This is no XLSX workbook');
   expect(await housed(page)).toEqual(after);
+  // The formula can be made, and what stood there is on the shelf.
+  await page.goto(`${empty.address}/formulas`);
+  await page
+    .getByRole('link', { name: /Beet shred/ })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Beet shred' })).toBeVisible();
+  await page.getByLabel('Jars of 330 mL').fill('12');
+  await expect(page.getByRole('button', { name: /^Start a batch/ })).toBeEnabled();
+  await page.goto(`${empty.address}/floor`);
+  await expect(page.getByRole('button', { name: /^R1, / }).first()).toBeVisible();
 });
 
 const housed = async (page: Page): Promise<{ rooms: number; vessels: number; materials: number }> => {

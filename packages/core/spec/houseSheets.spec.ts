@@ -9,6 +9,10 @@ const NOTHING: HouseKnown = {
   people: [],
   initials: [],
   equipment: [],
+  formulas: [],
+  kinds: {},
+  taken: [],
+  runs: [],
 };
 const sheet = (name: string, ...rows: readonly (readonly string[])[]): SheetRead => ({
   name,
@@ -80,6 +84,8 @@ describe('a house from a workbook', () => {
         trimYield: 0.7,
         allergens: [],
         gramsPer15Ml: null,
+        group: null,
+        atDoor: [],
       },
       {
         name: 'Mustard seed',
@@ -89,6 +95,8 @@ describe('a house from a workbook', () => {
         trimYield: null,
         allergens: ['mustard'],
         gramsPer15Ml: 11,
+        group: null,
+        atDoor: [],
       },
     ]);
     expect(found.people).toEqual([{ name: 'Alma Body', initials: 'AB', role: 'maker' }]);
@@ -233,16 +241,7 @@ describe('a house from a workbook', () => {
         },
         { name: 'Equipment', rows: [head, ...rows].map((cells, at) => ({ row: at + 1, cells })) },
       ],
-      known: {
-        rooms: [],
-        tags: [],
-        suppliers: [],
-        prefixes: [],
-        materials: [],
-        people: [],
-        initials: [],
-        equipment: ['OLD'],
-      },
+      known: { ...NOTHING, equipment: ['OLD'] },
     });
     const none = { capacityGrams: null, stepGrams: null, count: null, words: null, room: null };
     expect(found.equipment).toEqual([
@@ -251,5 +250,212 @@ describe('a house from a workbook', () => {
       { ...none, tag: 'T1', kind: 'tool', name: 'Shredder' },
     ]);
     expect([found.known, found.faults.map(({ cell }) => cell)]).toEqual([1, ['D5', 'F6', 'A7', 'H8']]);
+  });
+
+  it('a vessel brings what it is made of and weighs; a material its group, and what is asked of it at the door', () => {
+    const found = read(
+      [
+        sheet(
+          'Vessels',
+          VESSELS,
+          ['C1', 'crock', '30', '', '90', '', 'cloth', 'Cellar', 'stoneware', '240', '9800', '2024-03-01'],
+          ['C2', 'crock', '30', '', '90', '', 'cloth', 'Cellar', 'tin', '5', '', '1 March 2024'],
+        ),
+        sheet(
+          'Materials',
+          MATERIALS,
+          ['Leeks', 'produce', '87', '', '', '', '', 'vegetable', 'its variety, celsius'],
+          ['Chard', 'produce', '90', '', '', '', '', 'roots', 'its colour'],
+        ),
+      ],
+      { rooms: ['Cellar'] },
+    );
+    expect(found.vessels.map(({ details }) => details)).toEqual([
+      { material: 'stoneware', mouthMm: 240, tareGrams: 9800, boughtOn: '2024-03-01' },
+    ]);
+    expect(found.materials.map(({ name, group, atDoor }) => [name, group, atDoor])).toEqual([
+      ['Leeks', 'vegetable', ['variety', 'celsius']],
+    ]);
+    expect(found.faults.map(({ cell }) => cell)).toEqual(['I3', 'J3', 'L3', 'H3', 'I3']);
+  });
+
+  describe('formulas and what stands there already', () => {
+    const F = [...HOUSE_SHEETS.Formulas];
+    const L = [...HOUSE_SHEETS['Formula lines']];
+    const S = [...HOUSE_SHEETS.Standing];
+    const kinds = {
+      Kohlrabi: 'produce',
+      Celeriac: 'produce',
+      Garlic: 'produce',
+      Juniper: 'flavouring',
+      'Pan salt': 'salt',
+    };
+    const of = (...sheets: SheetRead[]) => read(sheets, { kinds, tags: ['C1', 'C2'], taken: ['C2'] });
+    const shred = [
+      'Winter shred',
+      'in its own juice',
+      '2.2',
+      'of the vegetable',
+      'pan salt',
+      '',
+      '78',
+      '95',
+      '97',
+      '330',
+      '320',
+      '28',
+      '',
+    ];
+
+    it('come with their lines: produce by share, anything else by one amount; what nobody says stays open', () => {
+      const found = of(
+        sheet('Formulas', F, shred, ['Sticks', 'in brine', '', '', '', '', '90', '96', '98', '500', '480', '10', '4']),
+        sheet(
+          'Formula lines',
+          L,
+          ['winter shred', 'Kohlrabi', '70', '', '', ''],
+          ['Winter shred', 'Celeriac', '30', '', '', ''],
+          ['Winter shred', 'juniper', '', '', '300', ''],
+          ['Winter shred', 'Garlic', '', '12', '', ''],
+          ['Sticks', 'Kohlrabi', '', '', '', ''],
+          ['Sticks', 'Juniper', '', '', '', ''],
+        ),
+      );
+      expect(found.faults).toEqual([]);
+      expect(found.formulas).toEqual([
+        {
+          name: 'Winter shred',
+          made: 'shred',
+          saltFraction: 0.022,
+          saltBasis: 'ofVegetable',
+          salt: 'Pan salt',
+          waterPerProduce: 0,
+          yields: { trim: 0.78, ferment: 0.95, pack: 0.97 },
+          jar: { sizeMl: 330, fillGrams: 320 },
+          usualDays: 28,
+          firstTaste: 14,
+          produce: [
+            { material: 'Kohlrabi', share: 0.7 },
+            { material: 'Celeriac', share: 0.3 },
+          ],
+          lines: [
+            { material: 'Juniper', scaleBy: 'saltMass', amount: 0.3 },
+            { material: 'Garlic', scaleBy: 'mainMass', amount: 0.012 },
+          ],
+        },
+        jasmine.objectContaining({
+          name: 'Sticks',
+          made: 'brine',
+          saltFraction: null,
+          saltBasis: null,
+          waterPerProduce: null,
+          firstTaste: 4,
+          produce: [{ material: 'Kohlrabi', share: 1 }],
+          lines: [{ material: 'Juniper', scaleBy: 'mainMass', amount: null }],
+        }) as never,
+      ]);
+    });
+
+    const LINE_FAULTS: [string, string[][], string, RegExp][] = [
+      [
+        'shares that make no whole',
+        [
+          ['Kohlrabi', '70', '', '', ''],
+          ['Celeriac', '20', '', '', ''],
+        ],
+        'A2',
+        /make 90 %, not 100/,
+      ],
+      [
+        'a share that is missing',
+        [
+          ['Kohlrabi', '70', '', '', ''],
+          ['Celeriac', '', '', '', ''],
+        ],
+        'C3',
+        /its share of the produce is missing/,
+      ],
+      ['no produce at all', [['Juniper', '', '2', '', '']], 'A2', /of what Winter shred is made/],
+      [
+        'a share of a spice',
+        [
+          ['Kohlrabi', '', '', '', ''],
+          ['Juniper', '3', '', '', ''],
+        ],
+        'C3',
+        /no produce/,
+      ],
+      [
+        'two amounts',
+        [
+          ['Kohlrabi', '', '', '', ''],
+          ['Juniper', '', '2', '300', ''],
+        ],
+        'C3',
+        /more than one amount/,
+      ],
+      [
+        'a material of no house',
+        [
+          ['Kohlrabi', '', '', '', ''],
+          ['Myrrh', '', '2', '', ''],
+        ],
+        'B3',
+        /“Myrrh” is no material/,
+      ],
+    ];
+    for (const [what, lines, cell, words] of LINE_FAULTS)
+      it(`${what} is named by its cell, and the formula stays out`, () => {
+        const found = of(
+          sheet('Formulas', F, shred),
+          sheet('Formula lines', L, ...lines.map((line) => ['Winter shred', ...line])),
+        );
+        expect(found.faults.map((fault) => fault.cell)).toEqual([cell]);
+        expect(found.faults[0]!.words).toMatch(words);
+      });
+
+    it('a line of a formula that stands nowhere is a fault; one of the house is left as it is', () => {
+      const lines = sheet(
+        'Formula lines',
+        L,
+        ['Old sauce', 'Kohlrabi', '', '', '', ''],
+        ['Nowhere', 'Kohlrabi', '', '', '', ''],
+      );
+      const found = read([lines], { kinds, formulas: ['Old sauce'] });
+      expect([found.known, found.faults.map(({ cell }) => cell)]).toEqual([1, ['A3']]);
+      const again = read(
+        [sheet('Formulas', F, shred), sheet('Formula lines', L, ['Winter shred', 'Kohlrabi', '', '', '', ''])],
+        {
+          kinds,
+          formulas: ['winter shred'],
+        },
+      );
+      expect([again.formulas.length, again.known, again.faults]).toEqual([0, 1, []]);
+    });
+
+    it('vessels and jars from before the book, once each', () => {
+      const rows = sheet(
+        'Standing',
+        S,
+        ['vessel', 'Shred of October', 'c1', '14.6', '', '', '', '2026-10-20'],
+        ['vessel', 'Mash', 'C2', '8', '', '', '', ''],
+        ['vessel', 'Mash', 'C9', '8', '', '', '', ''],
+        ['jars', 'Sauce', '', '', '42', '250', '240', ''],
+        ['jars', 'Sticks', '', '', '4.5', '500', '480', ''],
+        ['jars', 'Sticks', '', '', '12', '500', '480', '24 Nov'],
+      );
+      const found = of(rows);
+      expect(found.standing).toEqual([
+        { what: 'vessel', name: 'Shred of October', tag: 'C1', grams: 14_600, filledOn: '2026-10-20' },
+        { what: 'jars', name: 'Sauce', count: 42, sizeMl: 250, netGrams: 240, filledOn: null },
+      ]);
+      expect([found.known, found.faults.map(({ cell }) => cell)]).toEqual([1, ['C4', 'E6', 'H7']]);
+      const again = read([rows], {
+        tags: ['C1', 'C2', 'C9'],
+        taken: ['C1', 'C2', 'C9'],
+        runs: [{ name: 'sauce', jars: 42 }],
+      });
+      expect([again.standing.length, again.known]).toEqual([0, 4]);
+    });
   });
 });

@@ -5,3 +5,4 @@ export * from './startable.js';
 export * from './checkKinds.js';
 export * from './checks.js';
 export * from './windows.js';
+export * from './beginnings.js';

@@ -1,32 +1,50 @@
 import { EQUIPMENT_KINDS, type EquipmentKind, isScaleSaid } from '../equipment/index.js';
 import { ALLERGEN_KEYS, ALLERGENS } from '../rollup/allergens.js';
-import { textFault } from '../typing/index.js';
-import { type DecimalMark, parseNumber } from '../units/parseNumber.js';
+import { PRODUCE_GROUPS, type ProduceGroup } from '../formula/scope.js';
+import { DOOR_ASK_WORDS, DOOR_ASKS, type DoorAsk } from '../stores/atDoor.js';
+import type { DecimalMark } from '../units/parseNumber.js';
+import { VESSEL_MATERIALS, type VesselMaterial } from '../vessels/materials.js';
 import { readTags } from '../vessels/tags.js';
+import { FORMULA_HEADS, type FormulaRow, LINE_HEADS, readFormulas } from './formulaSheets.js';
+import { type CellFault, key, SheetReading, type SheetRead, type SheetRow } from './sheetReading.js';
+import { readStanding, STANDING_HEADS, type StandingRow } from './standingSheet.js';
 
 /** What one workbook brings of a house, sheet by sheet, with the heads of its columns; starred ones must be there. */
 export const HOUSE_SHEETS = {
   Rooms: ['Room*', 'Usual °C*'],
-  Vessels: ['Tag*', 'Shape*', 'Litres to the brim*', 'Filled from %', 'Filled to %*', 'Weight mL', 'Closure*', 'Room*'],
+  Vessels: [
+    'Tag*',
+    'Shape*',
+    'Litres to the brim*',
+    'Filled from %',
+    'Filled to %*',
+    'Weight mL',
+    'Closure*',
+    'Room*',
+    'Made of',
+    'Mouth mm',
+    'Empty, g',
+    'Bought on',
+  ],
   Suppliers: ['Supplier*', 'Head of codes*', 'Own plot'],
-  Materials: ['Material*', 'Kind*', 'Water %*', 'Salt %', 'Trims to %', 'Allergens', 'Spoon of 15 mL, g'],
+  Materials: [
+    'Material*',
+    'Kind*',
+    'Water %*',
+    'Salt %',
+    'Trims to %',
+    'Allergens',
+    'Spoon of 15 mL, g',
+    'Group',
+    'Asked at the door',
+  ],
   People: ['Name*', 'Initials*', 'Role*'],
   Equipment: ['Tag*', 'What*', 'Name*', 'Weighs up to, g', 'Smallest step, g', 'How many', 'In words', 'Room'],
+  Formulas: FORMULA_HEADS,
+  'Formula lines': LINE_HEADS,
+  Standing: STANDING_HEADS,
 } as const;
 export type HouseSheet = keyof typeof HOUSE_SHEETS;
-
-/** A sheet as it was read: its rows with their numbers in the file, cells as words. */
-export interface SheetRead {
-  readonly name: string;
-  readonly rows: readonly { readonly row: number; readonly cells: readonly string[] }[];
-}
-
-export interface CellFault {
-  readonly sheet: string;
-  /** "B4"; the sheet as a whole where none is named. */
-  readonly cell: string | null;
-  readonly words: string;
-}
 
 export interface RoomRow {
   readonly name: string;
@@ -41,6 +59,12 @@ export interface VesselRow {
   readonly weightVolumeMl: number;
   readonly closure: string;
   readonly room: string;
+  readonly details: {
+    readonly material: VesselMaterial | null;
+    readonly mouthMm: number | null;
+    readonly tareGrams: number | null;
+    readonly boughtOn: string | null;
+  };
 }
 export interface SupplierRow {
   readonly name: string;
@@ -55,6 +79,8 @@ export interface MaterialRow {
   readonly trimYield: number | null;
   readonly allergens: readonly string[];
   readonly gramsPer15Ml: number | null;
+  readonly group: ProduceGroup | null;
+  readonly atDoor: readonly DoorAsk[];
 }
 export interface PersonRow {
   readonly name: string;
@@ -80,6 +106,8 @@ export interface HouseRead {
   readonly materials: readonly MaterialRow[];
   readonly people: readonly PersonRow[];
   readonly equipment: readonly EquipmentRow[];
+  readonly formulas: readonly FormulaRow[];
+  readonly standing: readonly StandingRow[];
   /** Rows that name what is in the house already: left as it is there. */
   readonly known: number;
   /** Nothing is taken in while there is one. */
@@ -97,6 +125,13 @@ export interface HouseKnown {
   readonly initials: readonly string[];
   /** Tags of scales, tools, parts and water sources. */
   readonly equipment: readonly string[];
+  readonly formulas: readonly string[];
+  /** What each material is, by its name. */
+  readonly kinds: Readonly<Record<string, string>>;
+  /** Tags of vessels that hold something. */
+  readonly taken: readonly string[];
+  /** Jars that stand in the house: name and count of each run. */
+  readonly runs: readonly { readonly name: string; readonly jars: number }[];
 }
 
 /** The words of the house that a sheet, an entry and a field all choose from. */
@@ -104,11 +139,6 @@ export const VESSEL_SHAPES = ['crock', 'drum', 'glass', 'barrel', 'bag', 'pan'] 
 export const CLOSURES = ['airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'] as const;
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
 export const ROLES = ['owner', 'maker', 'inspector'] as const;
-const MOST_ROWS = 5000;
-
-const key = (words: string): string => words.trim().replace(/\s+/g, ' ').toLowerCase();
-const bare = (head: string): string => key(head.replace(/\*/g, ''));
-
 /**
  * Reads a workbook of a house. Every fault names its cell; rows that are there already are counted and left out, so
  * that the same file taken in twice changes nothing. Sheets of other names are left alone.
@@ -119,9 +149,10 @@ export function readHouseSheets(input: {
   decimalMark?: DecimalMark;
 }): HouseRead {
   const reading = new Reading(input.known, input.decimalMark);
-  const of = (name: HouseSheet): Row[] =>
+  const of = (name: HouseSheet): SheetRow[] =>
     reading.rowsOf(
       name,
+      HOUSE_SHEETS[name],
       input.sheets.find((one) => key(one.name) === key(name)),
     );
   const rooms = of('Rooms').flatMap((row) => reading.room(row));
@@ -130,6 +161,17 @@ export function readHouseSheets(input: {
   const materials = of('Materials').flatMap((row) => reading.material(row));
   const people = of('People').flatMap((row) => reading.person(row));
   const equipment = of('Equipment').flatMap((row) => reading.equipment(row, rooms));
+  const formulas = readFormulas(reading, {
+    formulas: of('Formulas'),
+    lines: of('Formula lines'),
+    known: input.known.formulas,
+    kinds: { ...input.known.kinds, ...Object.fromEntries(materials.map(({ name, kind }) => [name, kind])) },
+  });
+  const standing = readStanding(reading, of('Standing'), {
+    tags: [...input.known.tags, ...vessels.map(({ tag }) => tag)],
+    taken: input.known.taken,
+    runs: input.known.runs,
+  });
   if (input.sheets.every(({ name }) => !Object.keys(HOUSE_SHEETS).some((one) => key(one) === key(name))))
     reading.fault(
       input.sheets[0]?.name ?? 'The workbook',
@@ -137,62 +179,25 @@ export function readHouseSheets(input: {
       `No sheet is called ${Object.keys(HOUSE_SHEETS).join(', ')}. Take the template, and fill it in.`,
     );
   const { known, faults } = reading;
-  return { rooms, vessels, suppliers, materials, people, equipment, known, faults };
+  return { rooms, vessels, suppliers, materials, people, equipment, formulas, standing, known, faults };
 }
 
-/** A row with its cells by head. */
-interface Row {
-  readonly sheet: HouseSheet;
-  readonly row: number;
-  readonly columns: ReadonlyMap<string, number>;
-  readonly cells: readonly string[];
-}
-
-class Reading {
-  readonly faults: CellFault[] = [];
-  known = 0;
-  private readonly seen = new Map<string, string>();
-
+class Reading extends SheetReading {
   constructor(
     private readonly there: HouseKnown,
-    private readonly decimalMark: DecimalMark | undefined,
-  ) {}
-
-  fault(sheet: string, cell: string | null, words: string): void {
-    this.faults.push({ sheet, cell, words });
+    decimalMark: DecimalMark | undefined,
+  ) {
+    super(decimalMark);
   }
 
-  rowsOf(sheet: HouseSheet, read: SheetRead | undefined): Row[] {
-    const [head, ...rows] = read?.rows ?? [];
-    if (!head) return [];
-    const columns = new Map<string, number>();
-    head.cells.forEach((words, at) => words.trim() !== '' && columns.set(bare(words), at));
-    const missing = HOUSE_SHEETS[sheet].filter((one) => one.endsWith('*') && !columns.has(bare(one)));
-    if (missing.length > 0) {
-      this.fault(
-        sheet,
-        null,
-        `The first row names no column ${missing.map((one) => `“${one.replace('*', '')}”`).join(', ')}. It reads: ${head.cells.filter(Boolean).join(', ').slice(0, 160) || 'nothing'}.`,
-      );
-      return [];
-    }
-    if (rows.length > MOST_ROWS) {
-      this.fault(sheet, null, `${rows.length} rows stand here; ${MOST_ROWS} are read at most. Bring them in parts.`);
-      return [];
-    }
-    return rows
-      .filter(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-      .map(({ row, cells }) => ({ sheet, row, columns, cells }));
-  }
-
-  room(row: Row): RoomRow[] {
+  room(row: SheetRow): RoomRow[] {
     const name = this.words(row, 'Room', 80);
     const usualCelsius = this.number(row, 'Usual °C', -5, 45);
     if (name === null || usualCelsius === null || !this.fresh(row, 'Room', name, this.there.rooms)) return [];
     return [{ name, usualCelsius }];
   }
 
-  vessels(row: Row, rooms: readonly RoomRow[]): VesselRow[] {
+  vessels(row: SheetRow, rooms: readonly RoomRow[]): VesselRow[] {
     const { tags, problem } = readTags(this.at(row, 'Tag'));
     if (problem !== null || tags.length === 0)
       this.fault(
@@ -204,6 +209,7 @@ class Reading {
     const litres = this.number(row, 'Litres to the brim', 0.1, 2000);
     const [least, most] = [this.number(row, 'Filled from %', 0, 100, 0), this.number(row, 'Filled to %', 30, 100)];
     const weight = this.number(row, 'Weight mL', 0, 100_000, 0);
+    const details = this.vesselDetails(row);
     const closure = this.oneOf(row, 'Closure', CLOSURES);
     const room = this.words(row, 'Room', 80) === null ? undefined : this.roomNamed(row, rooms);
     if (least !== null && most !== null && least > most)
@@ -214,7 +220,7 @@ class Reading {
       );
     const fresh = tags.filter((tag) => this.fresh(row, 'Tag', tag, this.there.tags));
     if (shape === null || litres === null || least === null || most === null || weight === null) return [];
-    if (closure === null || room == null || least > most) return [];
+    if (closure === null || room == null || details === null || least > most) return [];
     return fresh.map((tag) => ({
       tag,
       shape,
@@ -224,10 +230,20 @@ class Reading {
       weightVolumeMl: weight,
       closure,
       room,
+      details,
     }));
   }
 
-  supplier(row: Row): SupplierRow[] {
+  private vesselDetails(row: SheetRow): VesselRow['details'] | null {
+    const material = this.at(row, 'Made of') === '' ? undefined : this.oneOf(row, 'Made of', VESSEL_MATERIALS);
+    const mouth = this.number(row, 'Mouth mm', 10, 5000, undefined);
+    const tare = this.number(row, 'Empty, g', 1, 1_000_000, undefined);
+    const bought = this.day(row, 'Bought on');
+    if (material === null || mouth === null || tare === null || bought === undefined) return null;
+    return { material: material ?? null, mouthMm: mouth ?? null, tareGrams: tare ?? null, boughtOn: bought };
+  }
+
+  supplier(row: SheetRow): SupplierRow[] {
     const name = this.words(row, 'Supplier', 120);
     const prefix = this.at(row, 'Head of codes').toUpperCase();
     if (!/^[A-Z]{2,3}$/.test(prefix))
@@ -243,7 +259,7 @@ class Reading {
     return [{ name, prefix, ownPlot: own === 'yes' }];
   }
 
-  material(row: Row): MaterialRow[] {
+  material(row: SheetRow): MaterialRow[] {
     const name = this.words(row, 'Material', 120);
     const kind = this.oneOf(row, 'Kind', MATERIAL_KINDS);
     const water = this.number(row, 'Water %', 0, 100);
@@ -251,6 +267,8 @@ class Reading {
     const trim = this.number(row, 'Trims to %', 1, 100, undefined);
     const spoon = this.number(row, 'Spoon of 15 mL, g', 2, 40, undefined);
     const allergens = this.allergens(row);
+    const group = this.at(row, 'Group') === '' ? undefined : this.oneOf(row, 'Group', PRODUCE_GROUPS);
+    const atDoor = this.doorAsks(row);
     if (water !== null && salt !== null && water + salt > 100)
       this.fault(
         row.sheet,
@@ -258,6 +276,7 @@ class Reading {
         `${water} % water and ${salt} % salt are more than there is of it.`,
       );
     if (name === null || kind === null || water === null || salt === null || trim === null || spoon === null) return [];
+    if (group === null || atDoor === null) return [];
     if (allergens === null || water + salt > 100 || !this.fresh(row, 'Material', name, this.there.materials)) return [];
     return [
       {
@@ -268,11 +287,13 @@ class Reading {
         trimYield: trim === undefined ? null : trim / 100,
         allergens,
         gramsPer15Ml: spoon ?? null,
+        group: group ?? null,
+        atDoor,
       },
     ];
   }
 
-  person(row: Row): PersonRow[] {
+  person(row: SheetRow): PersonRow[] {
     const name = this.words(row, 'Name', 80);
     const initials = this.words(row, 'Initials', 4);
     const role = this.oneOf(row, 'Role', ROLES);
@@ -281,7 +302,7 @@ class Reading {
     return this.free(row, 'Initials', initials, this.there.initials) ? [{ name, initials, role }] : [];
   }
 
-  equipment(row: Row, rooms: readonly RoomRow[]): EquipmentRow[] {
+  equipment(row: SheetRow, rooms: readonly RoomRow[]): EquipmentRow[] {
     const tag = this.at(row, 'Tag').toUpperCase();
     if (!/^[A-Z][A-Z0-9]{0,5}$/.test(tag))
       this.fault(row.sheet, this.cell(row, 'Tag'), `“${tag}”: a tag is a letter and up to five letters or figures.`);
@@ -320,7 +341,7 @@ class Reading {
   }
 
   /** A room of this house or of the sheet of rooms; null where none is named, undefined where there is none of that name. */
-  private roomNamed(row: Row, rooms: readonly RoomRow[]): string | null | undefined {
+  private roomNamed(row: SheetRow, rooms: readonly RoomRow[]): string | null | undefined {
     const named = this.at(row, 'Room');
     if (named === '') return null;
     const found = [...this.there.rooms, ...rooms.map(({ name }) => name)].find((one) => key(one) === key(named));
@@ -333,11 +354,29 @@ class Reading {
     return found;
   }
 
-  private allergens(row: Row): string[] | null {
-    const said = this.at(row, 'Allergens')
+  private doorAsks(row: SheetRow): DoorAsk[] | null {
+    const said = this.listed(row, 'Asked at the door');
+    const found = said.map((one) =>
+      DOOR_ASKS.find((ask) => key(ask) === key(one) || key(DOOR_ASK_WORDS[ask]) === key(one)),
+    );
+    const unknown = said.find((_, index) => found[index] === undefined);
+    if (unknown === undefined) return found.filter((one) => one !== undefined);
+    this.faultAt(
+      row,
+      'Asked at the door',
+      `“${unknown}” is none of: ${DOOR_ASKS.map((ask) => DOOR_ASK_WORDS[ask]).join('; ')}.`,
+    );
+    return null;
+  }
+
+  private listed = (row: SheetRow, head: string): string[] =>
+    this.at(row, head)
       .split(/[,;]/)
       .map((one) => one.trim())
       .filter((one) => one !== '');
+
+  private allergens(row: SheetRow): string[] | null {
+    const said = this.listed(row, 'Allergens');
     const found = said.map((one) =>
       ALLERGEN_KEYS.find((of) => key(of) === key(one) || key(ALLERGENS[of].words) === key(one)),
     );
@@ -350,74 +389,4 @@ class Reading {
     );
     return null;
   }
-
-  private at = ({ columns, cells }: Row, head: string): string => (cells[columns.get(bare(head)) ?? -1] ?? '').trim();
-
-  private cell({ columns, row }: Row, head: string): string {
-    return `${columnLetters(columns.get(bare(head)) ?? 0)}${row}`;
-  }
-
-  private words(row: Row, head: string, most: number): string | null {
-    const words = this.at(row, head);
-    const fault =
-      words === ''
-        ? `${head} is missing.`
-        : words.length > most
-          ? `${head}: ${most} letters at most.`
-          : textFault(words);
-    if (fault) this.fault(row.sheet, this.cell(row, head), fault);
-    return fault ? null : words;
-  }
-
-  private number(row: Row, head: string, least: number, most: number): number | null;
-  private number<O>(row: Row, head: string, least: number, most: number, or: O): number | O | null;
-  private number(row: Row, head: string, least: number, most: number, ...or: unknown[]): unknown {
-    const text = this.at(row, head).replace(/\s*(%|°C|L|mL|g)$/, '');
-    if (text === '' && or.length > 0) return or[0];
-    const read = parseNumber({ text, ...(this.decimalMark ? { decimalMark: this.decimalMark } : {}) });
-    if (read.ok && read.value >= least && read.value <= most) return read.value;
-    this.fault(
-      row.sheet,
-      this.cell(row, head),
-      text === '' ? `${head} is missing.` : `${head}: “${text}” was given; ${least} to ${most} is accepted.`,
-    );
-    return null;
-  }
-
-  private oneOf<K extends string>(row: Row, head: string, all: readonly K[], or?: K): K | null {
-    const said = this.at(row, head);
-    const found = all.find((one) => key(one) === key(said)) ?? (said === '' ? or : undefined);
-    if (found !== undefined) return found;
-    this.fault(row.sheet, this.cell(row, head), `${head}: “${said}” was given; accepted: ${all.join(', ')}.`);
-    return null;
-  }
-
-  /** Not in the house yet. Named twice in the sheet is a fault; there already is none. */
-  private fresh(row: Row, head: string, words: string, there: readonly string[]): boolean {
-    if (there.some((one) => key(one) === key(words))) {
-      this.known += 1;
-      return false;
-    }
-    return this.free(row, head, words, []);
-  }
-
-  private free(row: Row, head: string, words: string, there: readonly string[]): boolean {
-    const before = this.seen.get(`${row.sheet} ${head} ${key(words)}`);
-    const taken = there.some((one) => key(one) === key(words));
-    if (before === undefined && !taken) {
-      this.seen.set(`${row.sheet} ${head} ${key(words)}`, this.cell(row, head));
-      return true;
-    }
-    this.fault(
-      row.sheet,
-      this.cell(row, head),
-      before === undefined ? `${head} ${words} is somebody else’s here.` : `${words} stands in ${before} already.`,
-    );
-    return false;
-  }
-}
-
-/** `columnLetters(0) //=> 'A'`, `columnLetters(26) //=> 'AA'` */
-function columnLetters(at: number): string {
-  return at < 26 ? String.fromCharCode(65 + at) : columnLetters(Math.floor(at / 26) - 1) + columnLetters(at % 26);
 }

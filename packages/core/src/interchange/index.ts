@@ -5,3 +5,6 @@ export * from './epcis.js';
 export * from './readEpcis.js';
 export * from './spreadsheetCell.js';
 export * from './houseSheets.js';
+export { type CellFault, type SheetRead } from './sheetReading.js';
+export { type FormulaRow } from './formulaSheets.js';
+export { type StandingRow } from './standingSheet.js';

@@ -1,5 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { usualChecks } from '@clear-tally/core';
+import { type Beginning, BEGINNINGS, usualChecks } from '@clear-tally/core';
 
 type Formula = BodyOf<'formula.save'>;
 
@@ -8,55 +8,11 @@ export const STYLES = [
   { key: 'shred', words: 'Shred, in its own juice' },
   { key: 'brine', words: 'Whole or in pieces, in brine' },
   { key: 'mash', words: 'Mash' },
-] as const;
-export type StyleKey = (typeof STYLES)[number]['key'];
+] as const satisfies readonly { key: Beginning; words: string }[];
+export type StyleKey = Beginning;
 
-const OF: Readonly<
-  Record<
-    StyleKey,
-    Pick<
-      Formula,
-      'style' | 'form' | 'saltBasis' | 'saltFraction' | 'waterPerProduce' | 'solidsFraction' | 'usualDays'
-    > & {
-      readonly words: string;
-      readonly firstTaste: number;
-    }
-  >
-> = {
-  shred: {
-    words: 'shred',
-    style: 'dryShred',
-    form: 'shred',
-    saltBasis: 'ofVegetable',
-    saltFraction: 0.022,
-    waterPerProduce: 0,
-    solidsFraction: 1,
-    usualDays: 28,
-    firstTaste: 14,
-  },
-  brine: {
-    words: 'in brine',
-    style: 'brinedWhole',
-    form: 'wholeSmall',
-    saltBasis: 'ofEverything',
-    saltFraction: 0.026,
-    waterPerProduce: 0.7,
-    solidsFraction: 0.58,
-    usualDays: 21,
-    firstTaste: 7,
-  },
-  mash: {
-    words: 'mash',
-    style: 'brinedMash',
-    form: 'mash',
-    saltBasis: 'ofEverything',
-    saltFraction: 0.03,
-    waterPerProduce: 0.12,
-    solidsFraction: 1,
-    usualDays: 30,
-    firstTaste: 14,
-  },
-};
+/** How such a formula's name ends where nobody gives it one. */
+const ENDS: Readonly<Record<Beginning, string>> = { shred: 'shred', brine: 'in brine', mash: 'mash' };
 
 export function firstFormula(of: {
   readonly style: StyleKey;
@@ -66,12 +22,12 @@ export function firstFormula(of: {
   readonly produceName: string;
   readonly saltId: string;
 }): Formula {
-  const { words, firstTaste, ...figures } = OF[of.style];
+  const { words: _, firstTaste, ...figures } = BEGINNINGS[of.style];
   return {
     formulaId: of.formulaId,
     number: of.number,
     version: 1,
-    name: `${of.produceName}, ${words}`,
+    name: `${of.produceName}, ${ENDS[of.style]}`,
     ...figures,
     saltMaterialId: of.saltId,
     produce: [{ materialId: of.produceId, share: 1 }],

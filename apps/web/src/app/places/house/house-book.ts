@@ -94,5 +94,9 @@ const HOW = [
   'Suppliers: the head of their codes is two or three letters. Own plot: yes or no.',
   'Materials: kind is produce, salt, water, flavouring, starter or packaging. Water and salt in per cent of its mass.',
   'People: owner, maker or inspector. Each gets a PIN under “Who comes in”.',
+  'Formulas: made as: in its own juice, in brine, mash. Salt is: of the vegetable, of the water, of the brine, of everything. What nobody knows stays empty and is asked before the first batch.',
+  'Formula lines: the produce of a formula by its share, everything else by one of the amounts. A formula that is here already is left as it is.',
+  'Standing: a live vessel, or jars, from before this book. Packing asks them for the same readings as any other.',
+  'Days read like 2026-11-24. Made of: stoneware, glass, plastic, wood, stainless, rusts, film. Asked at the door: its variety; fresh, frozen or dried; its temperature.',
   'Equipment: what it is: scale, tool, parts or water. A scale has what it weighs at most and its smallest step, parts how many there should be.',
 ];

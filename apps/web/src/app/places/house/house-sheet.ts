@@ -1,5 +1,5 @@
 import { Component, computed, signal } from '@angular/core';
-import type { BodyOf, EquipmentReply, Entry, PeopleReply } from '@clear-tally/contract';
+import type { EquipmentReply, FormulasReply, PeopleReply, RunsReply } from '@clear-tally/contract';
 import { counted, type HouseRead, readHouseSheets, type SheetRead } from '@clear-tally/core';
 import { newId, recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
@@ -9,21 +9,23 @@ import { download } from '../../ui/table/leave';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
 import { readHouseBook, writeHouseBook } from './house-book';
+import { entriesOf } from './house-sheet-entries';
+import { rowsOf } from './house-sheet-rows';
 
 /** Lines one press takes in together: all of them or none. */
 const MOST_TOGETHER = 400;
 const FAULTS_SHOWN = 40;
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
-/** Rooms, vessels, suppliers, materials and people from one workbook: looked at first, taken in whole or not at all. */
+/** Everything a house begins with from one workbook: looked at first, taken in whole or not at all. */
 @Component({
   selector: 'ct-house-sheet',
   imports: [FileField, RecordButton, Refusal],
   template: `
     <h2>Or from a spreadsheet</h2>
     <p class="small soft">
-      One workbook with a sheet each for rooms, vessels, suppliers, materials, people and equipment. What is in the
-      house already is left as it is, so the same workbook may come again.
+      One workbook with a sheet each for rooms, vessels, suppliers, materials, people, equipment, formulas and what
+      stands here already. What is in the house is left as it is, so the same workbook may come again.
     </p>
     <div class="row">
       <button type="button" (click)="template()">Take the template</button>
@@ -86,6 +88,8 @@ export class HouseSheetForm {
   private readonly house = injectHouse();
   private readonly people = shown<PeopleReply>(signal('/api/people'));
   private readonly equipment = shown<EquipmentReply>(signal('/api/equipment'));
+  private readonly formulas = shown<FormulasReply>(signal('/api/formulas'));
+  private readonly runs = shown<RunsReply>(signal('/api/runs'));
   protected readonly most = MOST_TOGETHER;
   protected readonly counted = counted;
   protected readonly refused = signal<string | null>(null);
@@ -106,6 +110,10 @@ export class HouseSheetForm {
         people: people.map(({ name }) => name),
         initials: people.map(({ initials }) => initials),
         equipment: (this.equipment.data()?.equipment ?? []).map(({ tag }) => tag),
+        formulas: (this.formulas.data()?.formulas ?? []).map(({ name }) => name),
+        kinds: Object.fromEntries(of.materials.map(({ name, kind }) => [name, kind])),
+        taken: of.vessels.filter(({ takenBy }) => takenBy !== null).map(({ tag }) => tag),
+        runs: (this.runs.data()?.runs ?? []).map(({ name, jars }) => ({ name, jars })),
       },
       decimalMark: of.decimalMark,
     });
@@ -125,7 +133,9 @@ export class HouseSheetForm {
           r.suppliers.length +
           r.materials.length +
           r.people.length +
-          r.equipment.length
+          r.equipment.length +
+          r.formulas.length +
+          r.standing.length
       : 0;
   });
   protected readonly lines = computed(() => {
@@ -142,6 +152,14 @@ export class HouseSheetForm {
       ...all.filter(([many]) => many > 0).map(([many, what, names]) => `${counted(many, what)}: ${few(names)}`),
       ...(r.people.length > 0 ? [`${people}: ${few(r.people.map(({ name }) => name))}`] : []),
       ...(r.equipment.length > 0 ? [`equipment: ${few(r.equipment.map(({ tag }) => tag))}`] : []),
+      ...(r.formulas.length > 0
+        ? [`${counted(r.formulas.length, 'formula')}: ${few(r.formulas.map(({ name }) => name))}`]
+        : []),
+      ...(r.standing.length > 0
+        ? [
+            `standing here already: ${few(r.standing.map((one) => (one.what === 'vessel' ? `${one.tag} ${one.name}` : `${one.count} jars of ${one.name}`)))}`,
+          ]
+        : []),
     ];
   });
   protected readonly faults = computed(() => this.read()?.faults.slice(0, FAULTS_SHOWN) ?? []);
@@ -153,42 +171,9 @@ export class HouseSheetForm {
   protected async template(): Promise<void> {
     const of = this.house.house();
     if (!of) return;
-    const roomOf = new Map(of.rooms.map(({ id, name }) => [id, name]));
-    const percent = (fraction: number): number => Math.round(fraction * 1000) / 10;
-    const book = await writeHouseBook({
-      Rooms: of.rooms.map(({ name, usualCelsius }) => [name, usualCelsius]),
-      Vessels: of.vessels.map((v) => [
-        v.tag,
-        v.shape,
-        v.brimMl / 1000,
-        percent(v.minFill),
-        percent(v.maxFill),
-        v.weightVolumeMl,
-        v.closure,
-        roomOf.get(v.roomId) ?? '',
-      ]),
-      Suppliers: of.suppliers.map(({ name, prefix, ownPlot }) => [name, prefix, ownPlot ? 'yes' : 'no']),
-      Materials: of.materials.map((m) => [
-        m.name,
-        m.kind,
-        percent(m.waterFraction),
-        percent(m.saltFraction),
-        m.details.trimYield == null ? '' : percent(m.details.trimYield),
-        m.allergens.join(', '),
-        m.details.gramsPer15Ml ?? '',
-      ]),
-      People: (this.people.data()?.people ?? []).map(({ name, initials, role }) => [name, initials, role]),
-      Equipment: (this.equipment.data()?.equipment ?? []).map((one) => [
-        one.tag,
-        one.kind,
-        one.name,
-        one.capacityGrams ?? '',
-        one.stepGrams ?? '',
-        one.count ?? '',
-        one.words ?? '',
-        one.room ?? '',
-      ]),
-    });
+    const book = await writeHouseBook(
+      rowsOf(of, this.people.data()?.people ?? [], this.equipment.data()?.equipment ?? []),
+    );
     download('house.xlsx', XLSX, book);
   }
 
@@ -210,48 +195,17 @@ export class HouseSheetForm {
     const r = this.read();
     const of = this.house.house();
     if (!r || !of) return;
-    const rooms = new Map(of.rooms.map(({ id, name }) => [name, id]));
-    for (const { name } of r.rooms) rooms.set(name, newId());
-    const entry = this.form.entry.bind(this.form);
-    const entries: Entry[] = [
-      ...r.rooms.map(({ name, usualCelsius }, index) =>
-        entry('room.add', {
-          roomId: rooms.get(name)!,
-          name,
-          usualCelsius,
-          position: of.rooms.length + index + 1,
-        } as BodyOf<'room.add'>),
-      ),
-      ...r.vessels.map(({ room, ...vessel }) =>
-        entry('vessel.add', {
-          ...vessel,
-          vesselId: newId(),
-          roomId: rooms.get(room)!,
-          inUse: true,
-        } as BodyOf<'vessel.add'>),
-      ),
-      ...r.suppliers.map((one) => entry('supplier.add', { ...one, supplierId: newId() })),
-      ...r.materials.map(({ trimYield, gramsPer15Ml, allergens, ...one }) =>
-        entry('material.add', {
-          ...one,
-          materialId: newId(),
-          allergens: [...allergens],
-          caution: null,
-          details: { trimYield, gramsPer15Ml },
-        } as BodyOf<'material.add'>),
-      ),
-      ...r.people.map((one) =>
-        entry('person.add', { ...one, personId: newId(), lastDay: null } as BodyOf<'person.add'>),
-      ),
-      ...r.equipment.map(({ room, ...one }) =>
-        entry('equipment.add', {
-          ...one,
-          equipmentId: newId(),
-          roomId: room === null ? null : rooms.get(room)!,
-          inUse: true,
-        }),
-      ),
-    ];
+    const entries = entriesOf(
+      r,
+      {
+        rooms: new Map(of.rooms.map(({ id, name }) => [name, id])),
+        vessels: new Map(of.vessels.map(({ id, tag }) => [tag, id])),
+        materials: new Map(of.materials.map(({ id, name }) => [name, id])),
+        numbers: (this.formulas.data()?.formulas ?? []).map(({ number }) => number),
+      },
+      this.form.entry.bind(this.form),
+      newId,
+    );
     this.taking = entries.length;
     this.form.record(...entries);
   }
