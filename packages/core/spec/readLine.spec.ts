@@ -39,18 +39,43 @@ const LINES: readonly Row[] = [
   ['a handful of lemon thyme', 'line', 'lemon thyme', null, { mark: /names no figure/ }],
   ['• 2 kg baby turnips', 'line', 'baby turnips', '2 kg'],
   ['-2 g mace', 'line', 'g mace', null, { mark: /more than zero/ }],
-  ['- 500 g radish, sliced', 'line', 'radish, sliced', '500 g'],
+  ['- 500 g radish, sliced', 'line', 'radish', '500 g'],
+  ['500 g beets, golden', 'line', 'beets, golden', '500 g'],
   ['🥕 500 g carrots', 'line', 'carrots', '500 g'],
   ['2\tlb\tturnips', 'line', 'turnips', '2 lb'],
   ['1 tbsp whey', 'starter', 'whey', '1 tbsp'],
-  ['2 jars', 'packaging', 'jars', null, { mark: /no unit/ }],
+  ['2 jars', 'packaging', 'jars', '2 pieces'],
+  ['4 jars, 1 pint', 'packaging', 'jars, 1 pint', '4 pieces'],
   ['Massage until the juice runs.', 'step', 'Massage until the juice runs.', null],
   ['3. Press under the brine', 'step', 'Press under the brine', null],
   ['rest 20 min', 'step', 'rest 20 min', null],
   ['Let stand 3 weeks at 18 °C', 'step', 'Let stand 3 weeks at 18 °C', null],
   ['garlic, to taste', 'line', 'garlic', null, { mark: /names no figure/ }],
   ['שום 3 שיני', 'line', 'שום 3 שיני', null, { mark: /./ }],
-  ['salted anchovies 20 g', 'line', 'salted anchovies 20 g', null, { mark: /./ }],
+  ['salted anchovies 20 g', 'line', 'salted anchovies', '20 g'],
+  ['Green tomatoes 4 kg', 'line', 'Green tomatoes', '4 kg'],
+  ['salt 35 g', 'salt', 'salt', '35 g'],
+  ['Salt: 3 tbsp', 'salt', 'Salt', '3 tbsp', { asked: /by the spoon/ }],
+  ['salt 35', 'salt', 'salt 35', null, { mark: /names no figure/ }],
+  ['Dill, 1 bunch', 'line', 'Dill', '1 bunch'],
+  ['Horseradish leaf, 2', 'line', 'Horseradish leaf', '2 pieces'],
+  ['bay leaves 4', 'line', 'bay leaves', '4 pieces'],
+  ['turnips 500', 'line', 'turnips 500', null, { mark: /names no figure/ }],
+  ['1 grape leaf', 'line', 'grape leaf', '1 pieces'],
+  ['500 turnips', 'line', 'turnips', null, { mark: /no unit known/ }],
+  ['brine from last batch, 100 ml', 'brine', 'brine from last batch', '100 ml', { asked: /which vessel/ }],
+  ['thyme (to taste)', 'line', 'thyme', null, { mark: /names no figure/ }],
+  ['500 g garlic, peeled', 'line', 'garlic', '500 g'],
+  ['Blend after 4 weeks', 'step', 'Blend after 4 weeks', null],
+  ['1 Kopf Rotkohl (ca. 1,5 kg)', 'line', 'Rotkohl', '1,5 kg', { asked: /weigh it once/ }],
+  ['Salz 2,2 %', 'salt', 'Salz', '2,2 %', { asked: /of what/, basis: null }],
+  ['2 EL Apfelessig', 'line', 'Apfelessig', '2 EL'],
+  ['3 Wacholderbeeren', 'line', 'Wacholderbeeren', '3 pieces'],
+  ['4 Zehen Knoblauch', 'line', 'Knoblauch', '4 Zehen'],
+  ['1 L Wasser', 'water', 'Wasser', '1 L'],
+  ['2 c. à s. de vinaigre', 'line', 'de vinaigre', '2 tbsp'],
+  ['3 gousses d’ail', 'line', 'd’ail', '3 gousses'],
+  ['30 g gros sel', 'salt', 'gros sel', '30 g'],
 ];
 
 describe('a line of a notebook', () => {
@@ -83,6 +108,21 @@ describe('a line of a notebook', () => {
       ['step', 'Shred, 2 mm.'],
       ['step', '2 hours later press down'],
     ]);
+  });
+
+  it('two things on one line, each with its amount, are two lines; words behind one are not', () => {
+    const of = (text: string) => readNotebook(text, { decimalMark: 'point' }).map(({ name, amount }) => [name, amount]);
+    expect(of('fennel 1.5 kg, apple 500 g')).toEqual([
+      ['fennel', '1.5 kg'],
+      ['apple', '500 g'],
+    ]);
+    expect(of('1 kg cabbage + 20 g salt')).toEqual([
+      ['cabbage', '1 kg'],
+      ['salt', '20 g'],
+    ]);
+    expect(of('2 kg cabbage, in 1 cm strips')).toEqual([['cabbage, in 1 cm strips', '2 kg']]);
+    expect(of('2 heads cabbage, 3.2 kg')).toEqual([['cabbage', '3.2 kg']]);
+    expect(of('500 g turnips, peeled')).toEqual([['turnips', '500 g']]);
   });
 
   it('three hundred lines are cut to a recipe, and nothing breaks', () => {

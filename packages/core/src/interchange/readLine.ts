@@ -33,7 +33,7 @@ const PICTURES = /\p{Extended_Pictographic}|\p{Emoji_Modifier}|\u{FE0F}|\u{200D}
 const PIECE = 'heads?|bunch(?:es)?|bulbs?|cloves?|sprigs?|stalks?|leaf|leaves|pods?|slices?|knobs?|pieces?';
 const SIZES = '(?:small|medium(?:-sized)?|large|big|good|nice|whole)';
 const VERBS =
-  /^(?:(?:then|now|first|next|finally|let|after)\b[ ,]*)?(?:add|bring|boil|burp|check|chill|chop|close|combine|cool|cover|cut|dissolve|drain|fill|ferment|grate|keep|leave|let|massage|mix|move|pack|peel|place|pour|press|prick|put|refrigerate|rest|rinse|rub|salt and|seal|shred|skim|slice|soak|squeeze|stand|stir|store|strain|submerge|taste|toss|top up|trim|turn|wait|wash|weigh|wipe)\b/i;
+  /^(?:(?:then|now|first|next|finally|let|after)\b[ ,]*)?(?:add|blend|bring|boil|burp|check|chill|chop|close|combine|cook|cool|cover|crush|cut|dissolve|drain|fill|ferment|grate|grind|heat|keep|leave|let|mash|massage|mix|move|pack|peel|place|pour|press|prick|put|refrigerate|rest|rinse|rub|salt and|seal|shred|simmer|skim|slice|soak|squeeze|stand|stir|store|strain|submerge|taste|toss|top up|trim|turn|wait|wash|weigh|whisk|wipe)\b/i;
 
 /**
  * One line as a notebook has it: "7 tablespoons fine salt", "salt 2.5% of cabbage", "1 bunch lovage", "• ½ cup vinegar",
@@ -48,6 +48,8 @@ export function readLine(written: string, context: LineContext = {}): ReadLine {
   if (weighed) return weighed;
   const share = shareOf(shown, text);
   if (share) return share;
+  const behind = amountBehind(shown, text, context.decimalMark);
+  if (behind) return behind;
   const amount = readAmount({
     text,
     words: true,
@@ -62,6 +64,8 @@ export function readLine(written: string, context: LineContext = {}): ReadLine {
       .trim();
     return named(shown, { name: rest || text, amount: said, mark: null, isVolume: amount.value.measures === 'volume' });
   }
+  const counted = countedOf(shown, amount.refusal);
+  if (counted) return counted;
   const after = amount.refusal.facts?.['rest'];
   const bare =
     typeof after === 'string' && after !== ''
@@ -85,14 +89,29 @@ export function readNotebook(text: string, context: LineContext = {}): ReadLine[
       const isHeading =
         /:\s*[*]*$/.test(line) ||
         line.startsWith('#') ||
-        /^(ingredients|method|directions|instructions|steps|preparation)$/.test(heading ?? '');
+        /^(ingredients|zutaten|ingrédients|method|directions|instructions|steps|preparation|zubereitung|préparation)$/.test(
+          heading ?? '',
+        );
       if (isHeading && heading) {
-        isMethod = /^(method|directions|instructions|steps|preparation|what to do|how)/.test(heading);
+        isMethod = /^(method|directions|instructions|steps|preparation|zubereitung|préparation|what to do|how)/.test(
+          heading,
+        );
         return [];
       }
-      return [readLine(line, { ...context, isMethod })];
+      return (isMethod ? [line] : partsOf(line, context)).map((one) => readLine(one, { ...context, isMethod }));
     })
     .slice(0, MOST_NOTEBOOK_LINES);
+}
+
+/** "fennel 1.5 kg, apple 500 g": two things that are each weighed or measured are two lines. */
+function partsOf(line: string, context: LineContext): string[] {
+  const parts = line.split(/(?:,|;|\+|&)\s+(?=\S)/);
+  const isWhole = (part: string): boolean => {
+    const read = readLine(part, context);
+    const amount = read.amount === null ? null : readAmount({ text: read.amount });
+    return amount !== null && amount.ok && amount.value.measures !== 'pieces' && /\p{L}{3}/u.test(read.name);
+  };
+  return parts.length > 1 && parts.every(isWhole) ? parts : [line];
 }
 
 /** A recipe, not a book. */
@@ -107,6 +126,8 @@ function plainOf(shown: string): string {
     .replace(PICTURES, '')
     .trim()
     .replace(BULLET, '')
+    .replace(/\bc(?:uill[eè]res?|\.)?\s*à\s*s(?:oupe|\.)?(?=\s|$)/giu, 'tbsp')
+    .replace(/\bc(?:uill[eè]res?|\.)?\s*à\s*c(?:afé|\.)?(?=\s|$)/giu, 'tsp')
     .replace(/(\d{1,3})[.,](\d{3})(?=\s*(?:g|grams?|ml)\b)/gi, '$1$2')
     .replace(new RegExp(`^(?:an?|one)\\s+(?:${SIZES}\\s+)?(?=(?:${PIECE})\\b)`, 'i'), '1 ')
     .replace(new RegExp(`^(\\d+)\\s+${SIZES}\\s+(?=(?:${PIECE})\\b)`, 'i'), '$1 ')
@@ -115,7 +136,10 @@ function plainOf(shown: string): string {
 
 /** "2 heads cabbage, 3.2 kg", "cabbage (about 3 lb)": what was weighed goes before what was counted. */
 function weighedBehind(shown: string, text: string): ReadLine | null {
-  const found = /^(.*\p{L}.*?)[,(]\s*(about |ca\.? |roughly |~ ?)?(\d[\d.,]*\s*(?:kg|g|lbs?|oz))\)?$/iu.exec(text);
+  const found =
+    /^(.*\p{L}.*?)(?:,\s+|\s*\()(about |ca\.? ?|circa |environ |roughly |~ ?)?(\d[\d.,]*\s*(?:kg|g|lbs?|oz))\)?$/iu.exec(
+      text,
+    );
   if (!found) return null;
   const [, before, roughly, amount] = found as unknown as [string, string, string | undefined, string];
   const counted = readAmount({ text: before.trim(), words: true });
@@ -127,6 +151,39 @@ function weighedBehind(shown: string, text: string): ReadLine | null {
     role: roleOf(name),
     asked: roughly ? `About ${amount.trim()}, it says: weigh it once.` : null,
   });
+}
+
+/** So many of something are counted; more without a unit may be grams that lost theirs. */
+const MOST_COUNTED = 20;
+
+/** "3 bay leaves", "2 grape leaf": a small whole figure before a name counts the thing itself. */
+function countedOf(shown: string, refusal: { readonly facts?: Readonly<Record<string, unknown>> }): ReadLine | null {
+  const { count, tail } = refusal.facts ?? {};
+  if (typeof count !== 'number' || typeof tail !== 'string') return null;
+  if (!Number.isInteger(count) || count > MOST_COUNTED || !/^\p{L}{2}/u.test(tail)) return null;
+  const role = roleOf(tail);
+  return role === 'line' || role === 'packaging' ? line(shown, { name: tail, amount: `${count} pieces`, role }) : null;
+}
+
+/** "salt 35 g", "Dill, 1 bunch", "bay leaves 4": what stands behind a name that begins the line. */
+function amountBehind(shown: string, text: string, decimalMark: DecimalMark | undefined): ReadLine | null {
+  const found = /^(\p{L}[^\d¼½¾⅓⅔]*?)[\s,:–-]+\(?(?:(about|ca\.?|circa|environ|roughly)\s+)?([\d¼½¾⅓⅔].*?)\)?$/iu.exec(
+    text,
+  );
+  if (!found) return null;
+  const [, name, roughly, amount] = found as unknown as [string, string, string | undefined, string];
+  if (VERBS.test(text)) return null;
+  const role = roleOf(name);
+  const bare = /^\d{1,2}$/.test(amount) && Number(amount) <= MOST_COUNTED && (role === 'line' || role === 'packaging');
+  const read = readAmount({ text: amount, ...(decimalMark ? { decimalMark } : {}) });
+  if (!read.ok && !bare) return null;
+  const one = named(shown, {
+    name,
+    amount: bare ? `${amount} pieces` : amount,
+    mark: null,
+    isVolume: read.ok && read.value.measures === 'volume',
+  });
+  return roughly ? { ...one, asked: one.asked ?? `About ${amount}, it says: weigh it once.` } : one;
 }
 
 /** "2 % salt", "salt 2.5% of cabbage", "3% ginger": a share, and of what where that is said. */
@@ -190,13 +247,20 @@ const line = (
   name: of.role === 'step' ? of.name : tidy(of.name),
   amount: of.amount,
   role: of.role,
-  mark: of.mark ?? null,
+  // Jars and lids are counted at packing.
+  mark: of.role === 'packaging' ? null : (of.mark ?? null),
   asked: of.asked ?? null,
 });
+
+/** How it is prepared, behind its name: the line's own words keep it. */
+const PREPARED =
+  /,\s*(?:peeled|cut|sliced|chopped|shredded|grated|trimmed|washed|whole|halved|quartered|minced|crushed|cored|diced|cubed|finely|roughly|thinly|coarsely|cleaned|pitted|seeded)\b.*$/i;
 
 const tidy = (name: string): string =>
   firstOf(
     name
+      .replace(/\s*\((?:to taste|as needed|optional)\)\.?$/i, '')
+      .replace(PREPARED, '')
       .replace(/,?\s*(to taste|as needed|optional)\.?$/i, '')
       .replace(/\s*\(amount not given\)$/i, '')
       .replace(/^of\s+/i, '')
@@ -212,11 +276,13 @@ const isKeptBrine = (name: string): boolean =>
 function roleOf(name: string): LineRole {
   if (isKeptBrine(name)) return 'brine';
   if (
-    /\b(?:sea |table |rock |flake |fine |coarse |kosher |pickling )*salt\b/i.test(name) &&
+    /\b(?:(?:sea |table |rock |flake |fine |coarse |kosher |pickling )*salt|(?:meer|stein|tafel)?salz|(?:gros )?sel)\b/i.test(
+      name,
+    ) &&
     !/salted|salt cod/i.test(name)
   )
     return 'salt';
-  if (/^\W*(?:cold |filtered |tap |spring |boiled |cooled |warm )*water\b/i.test(name)) return 'water';
+  if (/^\W*(?:(?:cold |filtered |tap |spring |boiled |cooled |warm )*water|wasser|eau)\b/i.test(name)) return 'water';
   if (/\b(?:starter|whey|kefir grains?|live culture|starter culture)\b/i.test(name)) return 'starter';
   if (/^(?:\d+ ?(?:ml|l) )?(?:glass )?(?:jars?|lids?|bottles?|crocks?|airlocks?|labels?|caps?)\b/i.test(name))
     return 'packaging';

@@ -87,6 +87,17 @@ const ALIASES: Readonly<Record<string, string>> = {
   gallons: 'gal',
   'fl.oz': 'floz',
   'fl oz': 'floz',
+  // As kitchens elsewhere write them.
+  gramm: 'g',
+  kilogramm: 'kg',
+  el: 'tbsp',
+  essl: 'tbsp',
+  esslöffel: 'tbsp',
+  tl: 'tsp',
+  teel: 'tsp',
+  teelöffel: 'tsp',
+  tasse: 'cup',
+  tassen: 'cup',
 };
 
 /** One of a kitchen measure, in full: `KITCHEN_NAMES.qt //=> 'quart'`. */

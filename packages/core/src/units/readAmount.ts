@@ -37,7 +37,7 @@ export interface AmountInput {
 }
 
 const PIECES =
-  /^(pieces?|cloves?|leaf|leaves|sprigs?|heads?|bunch(?:es)?|knobs?|bulbs?|berries|pods?|stalks?|slices?|bay|corns?|peppercorns?)\b/i;
+  /^(pieces?|cloves?|leaf|leaves|sprigs?|heads?|bunch(?:es)?|knobs?|bulbs?|berries|pods?|stalks?|slices?|bay|corns?|peppercorns?|kopf|köpfe|zehen?|bund|bünde|knollen?|zweige?|blatt|blätter|stück|stangen?|scheiben?|gousses?|têtes?|bottes?|feuilles?|brins?)(?![\p{L}])/iu;
 
 /**
  * The one reader of amounts, for every field, file and line of a recipe: "¾ cup", "12 500 g", "2 lb 3 oz",

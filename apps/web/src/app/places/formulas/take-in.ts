@@ -210,13 +210,7 @@ export class TakeIn {
   private readonly nation = computed(() => this.said() ?? this.houseNation());
   /** A kitchen measure whose country nobody has said. */
   protected readonly asksNation = computed(
-    () =>
-      this.houseNation() === null &&
-      this.lines().some(
-        ({ amount }) =>
-          amount !== null &&
-          /\b(?:tsp|tbsp|t(?:ea|able)spoons?|cups?|pints?|pt|quarts?|qt|gal(?:lons?)?|fl\.? ?oz)\b/i.test(amount),
-      ),
+    () => this.houseNation() === null && this.lines().some(({ amount }) => amount !== null && isKitchenMeasure(amount)),
   );
   /** The heaviest of what is nothing else yet, where it may be the main produce: none is, or it weighs a good part of it. */
   private readonly likeliest = computed(() => {
@@ -330,6 +324,12 @@ const ROLE_WORDS: Readonly<Record<LineRole, string>> = {
   packaging: 'jars',
   step: 'step',
 };
+
+/** It is as much as a country's spoon, cup or gallon holds. */
+function isKitchenMeasure(amount: string): boolean {
+  const read = readAmount({ text: amount });
+  return read.ok && read.value.least !== read.value.most;
+}
 
 /** Grams of an amount, to find the heaviest; pieces weigh little beside it. */
 function gramsOf(amount: string): number {

@@ -11,6 +11,7 @@ import {
   ElementRef,
   inject,
   input,
+  linkedSignal,
   signal,
   untracked,
 } from '@angular/core';
@@ -64,6 +65,9 @@ import { PlanEditor } from './plan-editor';
 import { Tick } from '../../../ui/tick';
 import { Select } from '../../../ui/select';
 import { AreaField } from '../../../ui/area-field';
+
+/** Fields of the fold of jars, yields and work. */
+const IN_FOLD = /^(?:trim|ferment|finish|pack|solids|usualDays|coolest|warmest|labour\w*|jars?\b.*)$/;
 
 /** Writes a formula: new, a new version, or a copy. Everything stays as typed; holes are shown, not filled. */
 const FIGURE_WORDS: Readonly<Record<keyof typeof NOT_SAID, string>> = {
@@ -245,6 +249,19 @@ export class Editor {
     if (!draft) return [];
     const usual = usualFigures(draft.form);
     return unsaid(draft).map((key) => `${FIGURE_WORDS[key]} (${usual[key]}${key === 'usualDays' ? '' : ' %'})`);
+  });
+
+  /** What is missing in the fold and no usual value answers opens it; it stays open while that is typed. */
+  protected readonly isAskedInside = linkedSignal<boolean, boolean>({
+    source: () => {
+      const [draft, reading] = [this.draft(), this.reading()];
+      if (!draft || !reading) return false;
+      const usual: readonly string[] = unsaid(draft);
+      return Object.entries(reading.fields).some(
+        ([field, { problem }]) => problem !== null && !usual.includes(field) && IN_FOLD.test(field),
+      );
+    },
+    computation: (asks, before) => asks || (before?.value ?? false),
   });
 
   protected takeUsual(): void {
