@@ -49,7 +49,7 @@ export const DELIVERIES: DeliveryPlan[] = [
   ['damson1', 'damson', 'causeway', 'F9-DA-03', 4, 1],
   ['garlic1', 'garlic', 'causeway', 'F1-GA-07', 2, 1],
   ['ginger1', 'ginger', 'lowmill', 'LMS/G/0170', 1.5, 6],
-  ['gooseberry1', 'gooseberry', 'causeway', 'F9-GO-02', 7.6, 6],
+  ['gooseberry1', 'gooseberry', 'causeway', 'F9-GO-02', 8.6, 6],
   ['swede1', 'swede', 'causeway', 'F2-SW-18', 24, 1],
   ['parsnip1', 'parsnip', 'causeway', 'F2-PA-11', 9, 1],
   // Packaging is counted: thousands of pieces.

@@ -37,6 +37,12 @@ import { StepOutline } from './step-outline';
 import { WaterStep } from './water-step';
 import { STAGE_WORDS } from './stage-words';
 
+/** "7.9 of 7.9 g": half grams as they were weighed, the unit once where it is one. */
+const inOf = (inGrams: number, targetGrams: number): string => {
+  const [put, wanted] = [formatWeighed(inGrams), formatGrams(targetGrams)];
+  return `${put.slice(-2) === wanted.slice(-2) ? put.replace(/ g$/, '') : put} of ${wanted}`;
+};
+
 /** The run sheet: one step at a time in large type, the outline beside it. It stands where it stood, on any tablet. */
 @Component({
   selector: 'ct-bench',
@@ -155,7 +161,7 @@ export class Bench {
       case 'water':
         return b.brine ? formatGrams(b.brine.waterGrams) : '';
       case 'salt':
-        return b.salt.targetGrams > 0 ? `${Math.round(b.salt.inGrams)} of ${formatGrams(b.salt.targetGrams)}` : '';
+        return b.salt.targetGrams > 0 ? inOf(b.salt.inGrams, b.salt.targetGrams) : '';
       case 'flavour':
       case 'starter':
         return '';
