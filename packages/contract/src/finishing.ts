@@ -1,6 +1,6 @@
 import { FINISH_PARTS, FINISH_STATIONS, FINISHES, GATE_KEYS } from '@clear-tally/core';
 import { z } from 'zod';
-import { contents, entryOf, fraction, grams, gramsOrNone, id, iso, saltFigure, scaleId, text } from './shape.js';
+import { contents, entryOf, fraction, grams, gramsOrNone, id, iso, saltFigure, text } from './shape.js';
 
 /** A ferment taken in hand before it is packed: a lot of its own, in a bowl, a pan or a vessel of the house. */
 export const finishBegin = entryOf(
@@ -61,7 +61,7 @@ export const finishAdd = entryOf(
     /** Of vinegar: percent of acetic acid, from its bottle. */
     strengthPercent: z.number().min(1).max(30).optional(),
     pastReason: text(300).optional(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
   }),
 );
 

@@ -1,19 +1,7 @@
 import { FORM_KEYS, PREPARATIONS, SALT_BASES, STATIONS } from '@clear-tally/core';
 import { z } from 'zod';
 import { formulaReply, workingReply } from './formulas.js';
-import {
-  contents,
-  entryOf,
-  fraction,
-  grams,
-  gramsOrNone,
-  houseBandOf,
-  id,
-  iso,
-  saltFigure,
-  scaleId,
-  text,
-} from './shape.js';
+import { contents, entryOf, fraction, grams, gramsOrNone, houseBandOf, id, iso, saltFigure, text } from './shape.js';
 import { CLOSURES } from './vessels.js';
 
 export const step = z.string().min(1).max(40);
@@ -99,7 +87,7 @@ export const leafDrain = entryOf(
     measured: measured.nullable(),
     tasted: z.enum(LEAF_TASTES).nullable(),
     reason: text(300).nullable(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
   }),
 );
 
@@ -138,7 +126,7 @@ export const produceWeigh = entryOf(
     trimmedGrams: grams,
     trimWasteGrams: gramsOrNone,
     tareGrams: gramsOrNone.max(100_000).optional(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
     pastReason: text(300).optional(),
     /** Counted as they were weighed: heads, bunches. */
     pieces: z.int().min(1).max(100_000).optional(),
@@ -157,7 +145,7 @@ export const brineMake = entryOf(
     waterLotId: id,
     waterGrams: grams,
     tareGrams: gramsOrNone.max(100_000).optional(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
   }),
 );
 
@@ -170,7 +158,7 @@ export const saltWeigh = entryOf(
     /** It is in already and cannot be taken out: a fact, whatever the target. */
     alreadyIn: z.boolean(),
     tareGrams: gramsOrNone.max(100_000).optional(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
     /** What the screen showed: when the batch has changed meanwhile, nothing is recorded. */
     saw: z.strictObject({ inGrams: z.number(), targetGrams: z.number() }).optional(),
   }),
@@ -190,7 +178,7 @@ export const ingredientAdd = entryOf(
     /** Counted as they were weighed: heads, bunches, jars. */
     pieces: z.int().min(1).max(100_000).optional(),
     tareGrams: gramsOrNone.max(100_000).optional(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
     /** Stock past its date goes in only with a reason. */
     pastReason: text(300).optional(),
     /** Why more goes in than the formula calls usual. */

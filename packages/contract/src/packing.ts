@@ -1,6 +1,6 @@
 import { BRINES_AT_PACKING, STORAGES } from '@clear-tally/core';
 import { z } from 'zod';
-import { day, entryOf, grams, gramsOrNone, id, saltFigure, scaleId, text } from './shape.js';
+import { day, entryOf, grams, gramsOrNone, id, saltFigure, text } from './shape.js';
 
 export const packedJars = z.strictObject({
   sizeMl: z.int().min(20).max(20_000),
@@ -44,7 +44,7 @@ export const packRun = entryOf(
       .max(8)
       .optional(),
     /** The scale those were weighed on. */
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
     /** What goes into the jars themselves: firming salt, a leaf, a spice. */
     added: z
       .array(z.strictObject({ fromLotId: id, grams }))

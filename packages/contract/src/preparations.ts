@@ -1,7 +1,7 @@
 import { PREPARATIONS } from '@clear-tally/core';
 import { z } from 'zod';
 import { step } from './making.js';
-import { day, entryOf, grams, gramsOrNone, id, saltFigure, scaleId, text } from './shape.js';
+import { day, entryOf, grams, gramsOrNone, id, saltFigure, text } from './shape.js';
 
 /** A paste, porridge, purée, liquor or woken culture, of whatever lots are at hand. */
 export const preparationMake = entryOf(
@@ -16,7 +16,7 @@ export const preparationMake = entryOf(
       .min(1)
       .max(20),
     boiledOffGrams: gramsOrNone,
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
   }),
 );
 

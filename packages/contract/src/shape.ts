@@ -16,9 +16,6 @@ const isSpeck = (mass: number): boolean => mass > 0 && mass < 0.001;
 /** Grams as weighed. Sign and size are judged by core, which answers in the trade's words; the ledger counts milligrams. */
 export const grams = z.number().refine((mass) => !isSpeck(mass), NO_SPECK);
 
-/** The scale of the register something was weighed on. */
-export const scaleId = id;
-
 /** Grams of what may be nothing. */
 export const gramsOrNone = z
   .number()

@@ -1,6 +1,6 @@
 import { CLOSURES, VESSEL_MATERIALS, VESSEL_SHAPES } from '@clear-tally/core';
 import { z } from 'zod';
-import { day, entryOf, fraction, grams, gramsOrNone, id, iso, scaleId, text, unreadable } from './shape.js';
+import { day, entryOf, fraction, grams, gramsOrNone, id, iso, text, unreadable } from './shape.js';
 
 export { CLOSURES, VESSEL_SHAPES };
 
@@ -97,7 +97,7 @@ export const vesselFill = entryOf(
     /** Why it is filled beyond its brim. */
     overReason: text(300).optional(),
     tareGrams: gramsOrNone.max(100_000).optional(),
-    scaleId: scaleId.optional(),
+    scaleId: id.optional(),
   }),
 );
 

@@ -1,3 +1,3 @@
 // What other subjects may know of this one.
 export { personAdd, personChanged, personLeave } from './people.js';
-export { personTrained, readUntrained, refuseUntrained } from './training.js';
+export { personTrained, refuseUntrained } from './training.js';

@@ -10,7 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatGrams, HOUSE_RULES } from '@clear-tally/core';
+import { formatGrams, formatWeighed, HOUSE_RULES } from '@clear-tally/core';
 import type { MakeReply, MakingReply, SheetStepReply } from '@clear-tally/contract';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';

@@ -57,6 +57,18 @@ describe('the end of a step', () => {
     await page.press('Leave it so');
     expect(api.sent).toEqual([]);
   });
+  it('what is looked at is ticked one by one, or all that is left with one press', async () => {
+    house();
+    const page = await open(StepEnd, { batch: oneBatch(), step: inspect() });
+    const ticked = () => page.element.querySelectorAll('ct-checks input:checked').length;
+    page.element.querySelector<HTMLInputElement>('ct-checks input')!.click();
+    await page.settle();
+    expect([ticked(), page.button('The other 3 are so') !== undefined]).toEqual([1, true]);
+    await page.press('The other 3 are so');
+    expect([ticked(), page.button('The other')]).toEqual([4, undefined] as never);
+    await page.press('Done');
+    expect((api.sent.flat()[0]!.body as { checked: string[] }).checked.length).toBe(4);
+  });
   it('two people at one step: who was first is said, and what was ticked stays', async () => {
     house();
     api.refusal = {

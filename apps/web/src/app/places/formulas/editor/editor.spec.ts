@@ -123,6 +123,16 @@ describe('the formula editor', () => {
     await page.press('Keep this formula');
     expect(api.sent[0]!.map(({ kind }) => kind)).toEqual(['material.add', 'formula.save']);
   });
+  it('a fold that hides what is missing opens, and stays open while it is typed', async () => {
+    const page = await open();
+    const fold = () =>
+      [...page.element.querySelectorAll('details')].find((one) => one.textContent!.includes('Jars, yields, work'))!;
+    expect(fold().open).toBeFalse();
+    await page.type('Usual days', 'soon');
+    expect(fold().open).toBeTrue();
+    await page.type('Usual days', '21');
+    expect(fold().open).toBeTrue();
+  });
   it('names the holes, and keeps the formula with them', async () => {
     const page = await open();
     await page.type('Name', 'Open');
