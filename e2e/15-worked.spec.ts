@@ -40,22 +40,22 @@ test('W13: a crock weighed after its drip and its gas is clear; with 590 g less 
   await page.goto(`${house.address}/lots/${await codeOf(page, fillLotId)}`);
   await page.getByRole('radio', { name: 'Weigh, write off' }).click();
   const form = page.locator('ct-count-form');
-  const weigh = async (what: 'count' | 'loss', kg: string): Promise<void> => {
+  const weigh = async (what: 'count' | 'loss', mass: string): Promise<void> => {
     await form.getByRole('button', { name: 'Weigh or write off …' }).click();
     if (what === 'loss') {
       await form.getByRole('radio', { name: 'A loss' }).click();
       await choose(page, 'Where it went', 'drip');
     } else await form.getByRole('radio', { name: 'Weighed on hand' }).click();
-    await type(page, what === 'loss' ? 'Gone' : 'Stands there', kg);
+    await type(page, what === 'loss' ? 'Gone' : 'Stands there', mass);
     await form.getByRole('button', { name: 'Record' }).click();
     await expect(form.getByRole('button', { name: 'Weigh or write off …' })).toBeVisible();
   };
   const tally = page.locator('ct-tally');
-  await weigh('loss', '1.12');
-  await weigh('count', '41.19');
+  await weigh('loss', '1120');
+  await weigh('count', '41.19 kg');
   await expect(tally).toContainText('290 g');
   await expect(tally.getByText('Clear', { exact: true })).toBeVisible();
-  await weigh('count', '40.6');
+  await weigh('count', '40600');
   await expect(tally.getByText('Not clear')).toBeVisible();
   await expect(tally).toContainText('426 g');
   await expect(tally).toContainText('454 g');

@@ -118,11 +118,11 @@ test('a barrel that does not close by 640 g stands in the list; its loss written
   await form.getByRole('button', { name: 'Weigh or write off …' }).click();
   await form.getByRole('radio', { name: 'A loss' }).click();
   await choose(page, 'Where it went', 'sample');
-  await type(page, 'Gone', '0.64');
+  await type(page, 'Gone', '640');
   await form.getByRole('button', { name: 'Record' }).click();
   await page.getByRole('button', { name: 'Weigh or write off …' }).click();
   await form.getByRole('radio', { name: 'Weighed on hand' }).click();
-  await type(page, 'Stands there', '42.92');
+  await type(page, 'Stands there', '42.92 kg');
   await form.getByRole('button', { name: 'Record' }).click();
   await expect(page.locator('ct-tally').getByText('Clear', { exact: true })).toBeVisible();
   await page.goto(`${house.address}/tallies`);

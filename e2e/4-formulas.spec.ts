@@ -192,7 +192,7 @@ test('broken and hostile files: what is sound is kept, the rest is marked, the b
         'a handful of dill',
         '1,500 kg beets',
         '-2 g mace',
-        '3 onions',
+        '300 onions',
         '¾ cup vinegar',
         '2 kg baby turnips',
       ],

@@ -1,5 +1,5 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import { choose, endStep, record, signIn, type, violationsOf } from './hands.js';
+import { choose, endStep, pick, record, signIn, type, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('making');
@@ -138,6 +138,48 @@ test('a bowl on the scale moves the beam; tared, overshot, put right; two people
   await expect(other.getByText('Salt is in: 230 g of 230 g')).toBeVisible();
   await scale.press('All off');
   await other.context().close();
+});
+
+test('a mixed bowl on the floor scale, salt in half grams, a bowl taken off, and a scale that was found wrong', async ({
+  page,
+}) => {
+  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  const batchId = await started(page, 'Kohlrabi and celeriac shred', 1000);
+  await openStep(page, batchId, 'weigh', 'Trim and weigh');
+  const bench = page.getByRole('main');
+  await pick(page, 'Weighed on', 'SC2');
+  await bench.getByRole('button', { name: 'Weighed together in one bowl' }).click();
+  await type(page, 'All together, on the scale', '1000');
+  await bench.getByRole('button', { name: 'Record 1,000 g as 2 kinds' }).click();
+  await expect(bench.getByRole('row', { name: /Kohlrabi CG-.* 700 g .* SC2/ })).toBeVisible();
+  await expect(bench.getByRole('row', { name: /Celeriac CG-.* 300 g .* SC2/ })).toBeVisible();
+
+  await openStep(page, batchId, 'salt', 'Weigh the salt');
+  await pick(page, 'Weighed on', 'SC3');
+  await expect(bench.getByText(/Salt wanted/)).toContainText('22.0 g');
+  await type(page, 'Salt, on the scale', '21.5');
+  await bench.getByRole('button', { name: 'Record 21.5 g salt' }).click();
+  const portion = bench.getByRole('row', { name: /21\.5 g .* SC3/ });
+  await portion.getByRole('button', { name: 'Bowl off' }).click();
+  await type(page, /^The empty bowl/, '4.5');
+  await bench.getByRole('button', { name: '21.5 g less the bowl: 17 g' }).click();
+  await expect(bench.getByRole('row', { name: / 17 g .* SC3/ })).toBeVisible();
+
+  const { equipment } = await read<{ equipment: { id: string; tag: string }[] }>(page, '/api/equipment');
+  await record(page, house.address, 'equipment.check', {
+    equipmentId: equipment.find(({ tag }) => tag === 'SC3')!.id,
+    by: { how: 'weight', weightGrams: 100, shownGrams: 103 },
+  });
+  await expect(bench.getByText(/SC3 did not show its weight right/)).toBeVisible();
+  await type(page, 'Salt, on the scale', '5');
+  await bench.getByRole('button', { name: /^Record 5/ }).click();
+  await expect(bench.getByRole('alert')).toContainText('Weigh it on another scale');
+  await pick(page, 'Weighed on', 'SC1');
+  await bench.getByRole('button', { name: /^Record 5/ }).click();
+  await expect(bench.getByText(/^Salt is in: 22 g/)).toBeVisible();
+  await page.goto(`${house.address}/equipment`);
+  await page.getByRole('button', { name: /^SC3 / }).click();
+  await expect(page.getByText(/these masses are in doubt/)).toBeVisible();
 });
 
 test('timers outlive a reload and a restart, ring on every page, and are stopped by anybody', async ({

@@ -432,7 +432,7 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
   await page.getByRole('button', { name: 'Weigh or write off …' }).click();
   await page.getByRole('radio', { name: 'A loss' }).click();
   await choose(page, 'Where it went', 'spoiled');
-  await type(page, 'Gone', '0.038');
+  await type(page, 'Gone', '38');
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByRole('cell', { name: '38 g' }).first()).toBeVisible();
   await expect(page.getByAltText(/^Day 20: White film/)).toBeVisible();

@@ -137,6 +137,8 @@ describe('which scale weighed what', () => {
     expect((await piece('SC2')).weighed.lots.map(({ grams }) => grams)).toEqual([14_000]);
     expect((await right({ trimmedGrams: 4000, scaleId: bench.equipmentId })).status).toBe(200);
     expect([(await piece('SC1')).weighed.times, (await piece('SC2')).weighed.times]).toEqual([1, 0]);
+    const { body: make } = await maker.get<MakeReply>(`/api/making/${batchId}`);
+    expect(make.produce.map(({ grams, scale }) => [grams, scale])).toEqual([[4000, 'SC1']]);
     expect((await right(null)).status).toBe(200);
     expect((await piece('SC1')).weighed.times).toBe(0);
   });

@@ -57,6 +57,25 @@ describe('what is seen when goods come in', () => {
     expect([full.door, full.errors]).toEqual([{ variety: 'Superschmelz', state: 'fresh', celsius: 6.5 }, []]);
     expect(read(['temp'], ['−18 C'], ['celsius']).door).toEqual({ celsius: -18 });
     expect(read([], [], ['celsius']).errors.join()).toContain('taken in with its temperature');
+    const said = readDeliveryRows({
+      head: ['material', 'supplier', 'lot', 'kg', 'temperature'],
+      rows: [
+        ['Kohlrabi', 'Causeway', 'F1', '12', ''],
+        ['Kohlrabi', 'Causeway', 'F2', '12', '9'],
+        ['Leeks', 'Causeway', 'F3', '12', ''],
+      ],
+      isMaterial: () => true,
+      isSupplier: () => true,
+      asksOf: () => ['celsius'],
+      doorOf: (material) => (material === 'Kohlrabi' ? { celsius: 6.5, variety: 'Superschmelz' } : undefined),
+    });
+    expect(said.map(({ door, errors }) => [door, errors.length]))
+      .withContext('what a row says itself counts before what is said of all')
+      .toEqual([
+        [{ celsius: 6.5, variety: 'Superschmelz' }, 0],
+        [{ celsius: 9, variety: 'Superschmelz' }, 0],
+        [{}, 1],
+      ]);
     expect(read(['temperature'], ['warm'], []).errors.join()).toContain('“warm” is no temperature');
     expect(read(['temperature'], ['400'], []).errors.length).toBe(1);
     expect(read(['state'], ['rotten'], []).errors.join()).toContain('“rotten” is not fresh, frozen, dried');

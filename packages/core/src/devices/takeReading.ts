@@ -44,7 +44,7 @@ export function takeReading(input: {
   if (!(reading.grams > 0))
     return refuse(
       'mass.notPositive',
-      `The scale shows ${reading.value} ${reading.unit}. Put ${what} on it; a figure below nought means its tare was taken with a heavier bowl.`,
+      `The scale shows ${reading.value} ${reading.unit}. Put ${what} on it; a figure below zero means its tare was taken with a heavier bowl.`,
       { field: 'grams' },
     );
   return accept({ grams: reading.grams, tareGrams: reading.tareGrams });

@@ -139,6 +139,7 @@ export const VESSEL_SHAPES = ['crock', 'drum', 'glass', 'barrel', 'bag', 'pan'] 
 export const CLOSURES = ['airlock', 'valve', 'loose', 'cloth', 'sealed', 'vacuum'] as const;
 export const MATERIAL_KINDS = ['produce', 'salt', 'water', 'flavouring', 'starter', 'packaging'] as const;
 export const ROLES = ['owner', 'maker', 'inspector'] as const;
+
 /**
  * Reads a workbook of a house. Every fault names its cell; rows that are there already are counted and left out, so
  * that the same file taken in twice changes nothing. Sheets of other names are left alone.

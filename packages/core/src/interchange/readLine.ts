@@ -254,7 +254,7 @@ const line = (
 
 /** How it is prepared, behind its name: the line's own words keep it. */
 const PREPARED =
-  /,\s*(?:peeled|cut|sliced|chopped|shredded|grated|trimmed|washed|whole|halved|quartered|minced|crushed|cored|diced|cubed|finely|roughly|thinly|coarsely|cleaned|pitted|seeded)\b.*$/i;
+  /,\s*(?:peeled|cut|sliced|chopped|shredded|grated|washed|whole|halved|quartered|minced|crushed|cored|diced|cubed|finely|roughly|thinly|coarsely|cleaned|pitted|seeded)\b.*$/i;
 
 const tidy = (name: string): string =>
   firstOf(

@@ -87,7 +87,7 @@ export class SheetReading {
   number(row: SheetRow, head: string, least: number, most: number): number | null;
   number<O>(row: SheetRow, head: string, least: number, most: number, or: O): number | O | null;
   number(row: SheetRow, head: string, least: number, most: number, ...or: unknown[]): unknown {
-    const text = this.at(row, head).replace(/\s*(%|°C|L|mL|g)$/, '');
+    const text = this.at(row, head).replace(/\s*(%|°C|L|mL|kg|g)$/, '');
     if (text === '' && or.length > 0) return or[0];
     const read = parseNumber({ text, ...(this.decimalMark ? { decimalMark: this.decimalMark } : {}) });
     if (read.ok && read.value >= least && read.value <= most) return read.value;

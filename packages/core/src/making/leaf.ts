@@ -17,7 +17,7 @@ export function decideDrain(input: {
 }): Outcome<{ rinsedGrams: number; lossFraction: number }> {
   const { leafGrams, inBowlsGrams, drainedGrams, reason } = input;
   if (!(drainedGrams > 0))
-    return refuse('mass.notPositive', 'Weigh the drained leaf: a mass above nought is accepted.', {
+    return refuse('mass.notPositive', 'Weigh the drained leaf: more than zero is accepted.', {
       field: 'drainedGrams',
     });
   if (drainedGrams > inBowlsGrams)

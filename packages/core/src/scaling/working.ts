@@ -229,8 +229,8 @@ export function sayWorking(input: {
         line.exponent !== undefined && line.exponent !== 1
           ? [
               {
-                what: `to the power ${plain(line.exponent)}`,
-                from: `this house scales it below linear, from ${formatGrams(formula.referenceGrams ?? 1000)}`,
+                what: `twice the batch takes ${plain(2 ** line.exponent)} times as much`,
+                from: `larger batches take ${line.exponent < 1 ? 'less' : 'more'} of it in this house, counted from ${formatGrams(formula.referenceGrams ?? 1000)}`,
               },
             ]
           : [];

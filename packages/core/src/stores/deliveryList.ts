@@ -57,6 +57,8 @@ export function readDeliveryRows(input: {
   isSupplier: (name: string) => boolean;
   /** What a material asks for when it comes in. */
   asksOf?: (material: string) => readonly DoorAsk[];
+  /** What was said at the door of all rows of a material that do not say it themselves. */
+  doorOf?: (material: string) => AtDoor | undefined;
   decimalMark?: DecimalMark;
 }): DeliveryRow[] {
   const columns = deliveryColumns(input.head);
@@ -105,9 +107,11 @@ export function readDeliveryRows(input: {
       errors.push(`“${at('useBy')}” is not a date read here. Write 2026-11-30.`);
     const day = dayProblem(useBy ?? '');
     if (day) errors.push(day);
-    const door = readDoor({ at, decimalMark: input.decimalMark, errors });
+    const door = { ...input.doorOf?.(material), ...readDoor({ at, decimalMark: input.decimalMark, errors }) };
     for (const ask of doorMissing(input.asksOf?.(material) ?? [], door))
-      errors.push(`${material} is taken in with ${DOOR_ASK_WORDS[ask]}: give a column “${DELIVERY_COLUMNS[ask][0]}”.`);
+      errors.push(
+        `${material} is taken in with ${DOOR_ASK_WORDS[ask]}: say it above, or give a column “${DELIVERY_COLUMNS[ask][0]}”.`,
+      );
     const fault = cells.map(textFault).find((why) => why !== null);
     if (fault) errors.push(`A cell holds ${fault}. Type it again.`);
     if (mass.ok && quantity !== '' && mass.value < 0.001)

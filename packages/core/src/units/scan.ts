@@ -44,7 +44,7 @@ export function scanNumber(text: string, at: number, decimalMark?: DecimalMark):
 
 /** "2 1/2": the second part is less than one, and nothing is divided by nought. */
 function fraction(text: string, whole: number, above: number, below: number, start: number): Outcome<ScannedNumber> {
-  if (below === 0) return refuse('quantity.unreadable', `“${text}” divides by nought.`);
+  if (below === 0) return refuse('quantity.unreadable', `“${text}” divides by zero.`);
   if (whole !== 0 && above >= below)
     return refuse('quantity.unreadable', `“${text}”: the part after the whole number is less than one, such as 1 1/2.`);
   return accept({ value: whole < 0 ? whole - above / below : whole + above / below, end: start + text.length });

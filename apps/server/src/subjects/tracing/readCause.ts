@@ -55,7 +55,7 @@ async function traitsOf(
     union all select f.run, 'filledOn', d.day, d.day, null, null, null from fills f cross join lateral (select to_char(f.at at time zone ${timeZone}, 'YYYY-MM-DD') as day) d
     union all select l.id, 'packedOn', d.day, d.day, null, null, null from lot l cross join lateral (select to_char(l.at at time zone ${timeZone}, 'YYYY-MM-DD') as day) d where l.id = ${anyOf(runIds)}
     union all select distinct up.run, 'person', p.id::text, p.name, null, null::int, null::int from up join hands h on h.lot = up.lot join person p on p.id = h.by
-    union all select distinct up.run, 'meter', m.id::text, m.tag || ', ' || m.name, null, null::int, null::int from up join metered g on g.lot = up.lot join meter m on m.id = g.meter_id
+    union all select distinct up.run, 'meter', m.id::text, m.tag || ', ' || m.name, null, null::int, null::int from up join metered t on t.lot = up.lot join meter m on m.id = t.meter_id
     union all select c.run_lot_id, 'closure', l.id::text, l.name || coalesce(', ' || l.supplier_lot_code, ''), l.code, c.first_serial, c.last_serial from closure_lot c join lot l on l.id = c.lot_id where c.run_lot_id = ${anyOf(runIds)}
     union all select b.run_lot_id, 'label', l.id::text, l.name || coalesce(', ' || l.supplier_lot_code, ''), l.code, b.first_serial, b.last_serial from jar_label b join lot l on l.id = b.label_lot_id where b.run_lot_id = ${anyOf(runIds)}`,
   );

@@ -23,6 +23,7 @@ describe('the form of a correction', () => {
       'Brine, mass: mass',
       'Why with so little salt: text',
       'Why so full: text',
+      'Tare: mass',
     ]);
   });
   it('goes into lists and into whichever shape of several was written', () => {

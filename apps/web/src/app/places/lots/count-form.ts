@@ -42,7 +42,8 @@ const LOSSES: [Loss, string][] = [
         }
         <ct-quantity
           [label]="what() === 'count' ? 'Stands there' : 'Gone'"
-          unit="kg"
+          [unit]="what() === 'count' ? 'kg' : 'g'"
+          [planned]="what() === 'count' ? onHand() : null"
           [zero]="what() === 'count'"
           [formField]="form.fields.grams"
           [refusal]="form.problemAt('grams')"
@@ -65,6 +66,8 @@ const LOSSES: [Loss, string][] = [
 })
 export class CountForm {
   readonly lotId = input.required<string>();
+  /** What stands there by the book, grams: a count a thousand times off it is asked about. */
+  readonly onHand = input<number | null>(null);
   protected readonly open = signal(false);
   protected readonly what = signal<'count' | 'loss'>('count');
   protected readonly form = recordingForm('count', {

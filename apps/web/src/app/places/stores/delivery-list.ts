@@ -3,8 +3,11 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { v5 } from 'uuid';
 import {
+  type AtDoor,
   deliveryColumns,
   type DeliveryRow,
+  type DoorAsk,
+  doorMissing,
   type EpcisDelivery,
   formatAmount,
   type Outcome,
@@ -21,6 +24,7 @@ import { readsWire } from '../../state/reads';
 import { sessionFeature } from '../../state/session';
 import { Choice, type Option } from '../../ui/choice';
 import { Refusal } from '../../ui/refusal';
+import { DoorFields } from './door-fields';
 import { readTable } from './read-table';
 import { FileField } from '../../ui/file-field';
 
@@ -68,7 +72,7 @@ async function tableOf(file: File): Promise<Outcome<EpcisDelivery>> {
  */
 @Component({
   selector: 'ct-delivery-list',
-  imports: [Choice, Refusal, FileField],
+  imports: [Choice, DoorFields, Refusal, FileField],
   template: `
     <section class="rule stack">
       <h2>Or from a list</h2>
@@ -104,6 +108,17 @@ async function tableOf(file: File): Promise<Outcome<EpcisDelivery>> {
                 [value]="ours().get(name.what + name.theirs) ?? null"
                 (valueChange)="told(name.what + name.theirs, $event)"
               />
+            }
+          </fieldset>
+        }
+        @if (atDoor().length > 0) {
+          <fieldset class="stack names door">
+            <legend>Seen at the door</legend>
+            @for (one of atDoor(); track one.material) {
+              <p>
+                <b>{{ one.material }}</b>, {{ one.rows === 1 ? 'one row' : one.rows + ' rows' }} that do not say it
+              </p>
+              <ct-door-fields [asks]="one.asks" [door]="one.door" (seen)="see(one.material, $event)" />
             }
           </fieldset>
         }
@@ -155,6 +170,9 @@ async function tableOf(file: File): Promise<Outcome<EpcisDelivery>> {
     .bad td {
       background: var(--mustard-wash);
     }
+    .door {
+      grid-template-columns: minmax(0, 1fr) !important;
+    }
     .names {
       border: 1px solid var(--hair);
       padding: 10px 14px 16px;
@@ -171,6 +189,26 @@ export class DeliveryList {
   protected readonly file = signal<ReadFile | null>(null);
   /** What the names of others are here, by what they stand for and the name. */
   protected readonly ours = signal<ReadonlyMap<string, string>>(new Map());
+  /** What was seen at the door of a material, for all rows that do not say it. */
+  private readonly doors = signal<ReadonlyMap<string, AtDoor>>(new Map());
+  /** Materials that ask for more than the list says of them. */
+  protected readonly atDoor = computed(() => {
+    const file = this.file();
+    if (!file) return [];
+    const lacking = new Map<string, { rows: number; asks: Set<DoorAsk> }>();
+    for (const { material, door } of this.readRows(file, false)) {
+      const asks = doorMissing(this.asksOf(material), door);
+      if (asks.length === 0) continue;
+      const before = lacking.get(material) ?? { rows: 0, asks: new Set<DoorAsk>() };
+      lacking.set(material, { rows: before.rows + 1, asks: new Set([...before.asks, ...asks]) });
+    }
+    return [...lacking].slice(0, MOST_STRANGE).map(([material, { rows, asks }]) => ({
+      material,
+      rows,
+      asks: [...asks],
+      door: this.doors().get(material) ?? {},
+    }));
+  });
   private readonly got = signal<ReadonlySet<number>>(new Set());
   protected readonly aside = computed(() => this.file()?.aside ?? 0);
   protected readonly materials = computed(() => optionsOf(this.house.house()?.materials ?? []));
@@ -216,6 +254,7 @@ export class DeliveryList {
     this.file.set(null);
     this.ours.set(new Map());
     this.got.set(new Set());
+    this.doors.set(new Map());
     this.refused.set(null);
     this.finished.set(null);
     if (file.size > 5_000_000)
@@ -247,7 +286,16 @@ export class DeliveryList {
     this.ours.set(all);
   }
 
-  private readRows(file: ReadFile): Row[] {
+  protected see(material: string, door: AtDoor): void {
+    this.doors.update((all) => new Map(all).set(material, { ...all.get(material), ...door }));
+  }
+
+  private asksOf(material: string): readonly DoorAsk[] {
+    const key = material.toLowerCase();
+    return this.house.house()?.materials.find(({ name }) => name.toLowerCase() === key)?.details.atDoor ?? [];
+  }
+
+  private readRows(file: ReadFile, withSaid = true): Row[] {
     const columns = deliveryColumns(file.head);
     const ours = this.ours();
     const rows = file.rows.map((cells) =>
@@ -264,9 +312,8 @@ export class DeliveryList {
       isMaterial: (name) => materials.has(name.toLowerCase()),
       isPackaging: (name) => this.kinds().get(name.toLowerCase()) === 'packaging',
       isSupplier: (name) => suppliers.has(name.toLowerCase()),
-      asksOf: (name) =>
-        this.house.house()?.materials.find((one) => one.name.toLowerCase() === name.toLowerCase())?.details.atDoor ??
-        [],
+      asksOf: (name) => this.asksOf(name),
+      doorOf: (name) => (withSaid ? this.doors().get(name) : undefined),
       decimalMark: this.house.house()?.decimalMark,
     }).map((row, index) => ({ ...row, ...file.ids[index]! }));
   }

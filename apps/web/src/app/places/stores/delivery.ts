@@ -8,7 +8,6 @@ import {
   dayProblem,
   DOOR_ASK_WORDS,
   DOOR_ASKS,
-  DOOR_STATES,
   type DoorAsk,
   doorMissing,
   formatGrams,
@@ -17,7 +16,6 @@ import { injectHouse } from '../../state/house';
 import { newId, recordingForm } from '../../state/form';
 import { injectRights } from '../../state/person';
 import { Choice } from '../../ui/choice';
-import { Choices } from '../../ui/choices';
 import { CountInput } from '../../ui/count-input';
 import { FigureInput } from '../../ui/figure-input';
 import { PhotoField } from '../../ui/photo-field';
@@ -25,6 +23,7 @@ import { QuantityInput } from '../../ui/quantity-input';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { DeliveryList } from './delivery-list';
+import { DoorFields } from './door-fields';
 import { NewSupplier } from './new-supplier';
 import { StoresNav } from './stores-nav';
 import { DayField } from '../../ui/day-field';
@@ -62,9 +61,9 @@ const line = (): Line => ({
   imports: [
     DayField,
     Choice,
-    Choices,
     CountInput,
     DeliveryList,
+    DoorFields,
     FigureInput,
     NewSupplier,
     PhotoField,
@@ -135,35 +134,7 @@ const line = (): Line => ({
               </div>
               @if (asks(one.materialId); as asked) {
                 @if (asked.length > 0) {
-                  <div class="row">
-                    @if (asked.includes('variety')) {
-                      <ct-text
-                        style="width: 240px"
-                        label="Variety"
-                        [value]="one.door.variety ?? ''"
-                        (valueChange)="see(one, { variety: $event })"
-                      />
-                    }
-                    @if (asked.includes('state')) {
-                      <ct-choices
-                        label="It came"
-                        shown
-                        [options]="doorStates"
-                        [value]="one.door.state ?? null"
-                        (picked)="see(one, { state: $event })"
-                      />
-                    }
-                    @if (asked.includes('celsius')) {
-                      <ct-figure
-                        label="Its temperature"
-                        unit="°C"
-                        [least]="-40"
-                        [most]="60"
-                        [value]="one.door.celsius ?? null"
-                        (valueChange)="see(one, { celsius: $event })"
-                      />
-                    }
-                  </div>
+                  <ct-door-fields [asks]="asked" [door]="one.door" (seen)="see(one, $event)" />
                 }
               }
               <div class="row">
@@ -254,7 +225,6 @@ export class Delivery {
   protected readonly lines = this.form.values.lines;
   protected readonly received = signal<readonly { code: string; name: string; lotId: string }[]>([]);
   private sent: readonly { name: string; lotId: string }[] = [];
-  protected readonly doorStates = DOOR_STATES;
   protected readonly currency = computed(() => this.house.house()?.settings.currency ?? '');
   protected readonly suppliers = computed(() =>
     (this.house.house()?.suppliers ?? []).map(({ id, name, prefix, ownPlot }) => ({

@@ -146,9 +146,9 @@ describe('the stock', () => {
 });
 
 describe('a delivery list', () => {
-  const open = async () => {
+  const open = async (of: Partial<HouseReply> = house) => {
     const api = new FakeApi();
-    inHouse(api, house);
+    inHouse(api, of);
     const fixture = TestBed.createComponent(DeliveryList);
     await fixture.whenStable();
     const page = within(fixture);
@@ -227,6 +227,29 @@ describe('a delivery list', () => {
     const once = await received(fileOf(made, shipping(1, 'K7')), 1);
     expect(await received(fileOf(made, shipping(1, 'K7')), 1)).toBe(once);
     expect(await received(fileOf(shipping(2, 'K9'), made, shipping(1, 'K7')), 2)).toBe(once);
+  });
+  it('what a material asks at the door is said once for all rows that do not say it', async () => {
+    const page = await open({
+      ...house,
+      materials: house.materials!.map((one) =>
+        one.name === 'Kohlrabi' ? { ...one, details: { atDoor: ['variety', 'celsius'] as const as never } } : one,
+      ),
+    });
+    await page.give(
+      'material,supplier,lot,quantity,unit,temperature\nKohlrabi,Causeway Growers,F1,2,kg,\nKohlrabi,Causeway Growers,F2,3,kg,4',
+    );
+    expect(page.text()).toContain('Kohlrabi, 2 rows that do not say it');
+    expect(page.text()).toContain('0 rows are sound, 2 have something to mend.');
+    await page.type('Variety', 'Superschmelz');
+    expect(page.text()).toContain('1 row is sound, 1 has something to mend.');
+    await page.type('Its temperature', '6.5');
+    await page.press('Receive all 2');
+    await page.settle();
+    const { lines } = page.api.sent[0]![0]!.body as { lines: { door: object }[] };
+    expect(lines.map(({ door }) => door)).toEqual([
+      { variety: 'Superschmelz', celsius: 6.5 },
+      { variety: 'Superschmelz', celsius: 4 },
+    ]);
   });
   it('a lost line stops it; what was received has left the list, and nothing comes in twice', async () => {
     const page = await open();

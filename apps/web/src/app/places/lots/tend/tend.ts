@@ -74,7 +74,7 @@ export type Way = (typeof WAYS)[number][0];
         <ct-move-mass [lot]="lot()" />
       }
       @case ('weigh') {
-        <ct-count-form [lotId]="lot().lotId" />
+        <ct-count-form [lotId]="lot().lotId" [onHand]="lot().tally.onHandGrams" />
       }
       @case ('keep') {
         <ct-keep-brine [lotId]="lot().lotId" />
