@@ -6,6 +6,8 @@ import { photo } from '../../db/schema/stores.js';
 import { type Actor, recordAsWritten } from '../record.js';
 
 const TOGETHER = 50;
+/** Entries after which the database looks at what has come. */
+const LOOK_EVERY = 250;
 
 /** Records rows of a journal into another house, in their order, each by the role its person had then. */
 export function recordAnew(
@@ -27,10 +29,16 @@ export function recordAnew(
 
 /**
  * Records every entry of one journal into another, empty house, as it was recorded then: nothing is judged anew that
- * was accepted, and what is computed comes out the same.
+ * was accepted, and what is computed comes out the same. A house that grows in seconds is asked as if it were empty until
+ * its database has looked at it: `look` has it look, now and then.
  * @throws the first entry that cannot be recorded again
  */
-export async function replay(from: Database, into: Database, onProgress?: (entries: number) => void): Promise<number> {
+export async function replay(
+  from: Database,
+  into: Database,
+  onProgress?: (entries: number) => void,
+  look?: () => Promise<unknown>,
+): Promise<number> {
   // Entries name photos by their hash: they stand there first.
   for (const { id } of await from.select({ id: photo.id }).from(photo)) {
     const [row] = await from.select().from(photo).where(eq(photo.id, id));
@@ -49,5 +57,6 @@ export async function replay(from: Database, into: Database, onProgress?: (entri
     await record(page);
     seq = page.at(-1)!.seq;
     onProgress?.(seq);
+    if (seq % LOOK_EVERY < TOGETHER) await look?.();
   }
 }

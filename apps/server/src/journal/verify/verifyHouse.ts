@@ -100,10 +100,15 @@ async function againstTheJournal(
   return withScratch(ownerUrl, migrations, async (scratch) => {
     let recorded = 0;
     try {
-      await replay(connection.db, scratch.db, (entries) => {
-        recorded = entries;
-        onProgress(`${entries} entries recorded anew`);
-      });
+      await replay(
+        connection.db,
+        scratch.db,
+        (entries) => {
+          recorded = entries;
+          onProgress(`${entries} entries recorded anew`);
+        },
+        () => scratch.pool.query('analyze'),
+      );
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       return [
