@@ -5,6 +5,7 @@ import { gzipSync } from 'node:zlib';
 import { deliveryList, rescaling, vesselFit } from './bench-page.mjs';
 import { fullFloor } from './bench-floor.mjs';
 import { longSheet, scaleToBeam, threeDevices } from './bench-devices.mjs';
+import { idleBesideDevices, longList } from './bench-lists.mjs';
 import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
@@ -96,6 +97,8 @@ async function onThePage() {
   }
   times.sort((a, b) => a - b);
   say(`place change: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, worst ${times.at(-1).toFixed(0)} ms`);
+  await idleBesideDevices(page, `http://127.0.0.1:${port}`);
+  await longList(page, `http://127.0.0.1:${port}`);
   await vesselFit(page, `http://127.0.0.1:${port}`);
   await rescaling(page, `http://127.0.0.1:${port}`);
   await deliveryList(page, `http://127.0.0.1:${port}`);
