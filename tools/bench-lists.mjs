@@ -25,10 +25,10 @@ export async function longList(page, address) {
   await page.getByText('Shred 1', { exact: true }).first().waitFor();
   await page.waitForTimeout(1000);
   await page.evaluate(() => {
-    window.gaps = [];
+    globalThis.gaps = [];
     let last = performance.now();
     const look = (now) => {
-      window.gaps.push(now - last);
+      globalThis.gaps.push(now - last);
       last = now;
       requestAnimationFrame(look);
     };
@@ -39,7 +39,7 @@ export async function longList(page, address) {
     await page.mouse.wheel(0, 900);
     await page.waitForTimeout(40);
   }
-  const gaps = await page.evaluate(() => window.gaps.slice(2).sort((a, b) => b - a));
+  const gaps = await page.evaluate(() => globalThis.gaps.slice(2).sort((a, b) => b - a));
   const worst = gaps[0];
   say(
     `a list of ${ROWS} lots scrolled: worst frame ${worst.toFixed(0)} ms, then ${gaps[1].toFixed(0)} and ${gaps[2].toFixed(0)}, ${gaps.filter((gap) => gap > 50.5).length} of ${gaps.length} over 50 ms`,
