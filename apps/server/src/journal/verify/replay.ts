@@ -6,8 +6,8 @@ import { photo } from '../../db/schema/stores.js';
 import { type Actor, recordAsWritten } from '../record.js';
 
 const TOGETHER = 50;
-/** Entries after which the database looks at what has come. */
-const LOOK_EVERY = 250;
+/** Entries after which the database first looks at what has come; then whenever there are twice as many. */
+const FIRST_LOOK = 200;
 
 /** Records rows of a journal into another house, in their order, each by the role its person had then. */
 export function recordAnew(
@@ -46,6 +46,7 @@ export async function replay(
   }
   const record = recordAnew(into);
   let seq = 0;
+  let nextLook = FIRST_LOOK;
   for (;;) {
     const page = await from
       .select()
@@ -57,6 +58,8 @@ export async function replay(
     await record(page);
     seq = page.at(-1)!.seq;
     onProgress?.(seq);
-    if (seq % LOOK_EVERY < TOGETHER) await look?.();
+    if (seq < nextLook) continue;
+    await look?.();
+    nextLook = seq * 2;
   }
 }
