@@ -3,7 +3,8 @@ import type { Database } from '../db/database.js';
 import { type Actor, recordEntries } from '../journal/record.js';
 import { Seeded } from './seeded.js';
 
-const LOOK_EVERY = 300;
+/** Plans after which the database first looks at what has come; then whenever there are twice as many. */
+const FIRST_LOOK = 150;
 
 interface Planned {
   readonly at: Date;
@@ -92,8 +93,12 @@ export class Diary {
    */
   async live(look?: () => Promise<unknown>): Promise<void> {
     this.plans.sort((a, b) => a.at.getTime() - b.at.getTime() || a.order - b.order);
+    let next = FIRST_LOOK;
     for (const [index, plan] of this.plans.entries()) {
-      if (index % LOOK_EVERY === 0) await look?.();
+      if (index >= next) {
+        await look?.();
+        next = index * 2;
+      }
       await plan.run();
     }
   }
