@@ -149,6 +149,16 @@ describe('which scale weighed what', () => {
     expect((await part(9000)).body.field).toBe('trimmedGrams');
     const { lines } = (await maker.get<LotReply>(`/api/lots/${await codeOf(batchId)}`)).body;
     const line = lines.find(({ what }) => what.startsWith('Trimmed'))!;
+    const together = async () =>
+      (await maker.get<MakeReply>(`/api/making/${batchId}`)).body.produce.map((row) => row.together);
+    expect(await together()).toEqual([true]);
+    const { entryId } = (await maker.get<MakeReply>(`/api/making/${batchId}`)).body.produce[0]!;
+    const alone = { batchId, supplyLotId: produceLot, trimmedGrams: 5714, trimWasteGrams: 0 };
+    const right = { kind: 'produce.weigh', body: alone };
+    await maker.record('entry.correct', { corrects: entryId, reason: 'it lay there alone', instead: right });
+    expect(await together())
+      .withContext('as it was put right')
+      .toEqual([false]);
     expect([line.figure, line.words]).toEqual(['5,714.1 g', 'its share of 8,163 g weighed together · on SC2']);
   });
 });

@@ -58,7 +58,12 @@ export class BowlOff {
         instead: {
           kind: entry.kind,
           happenedAt: entry.happenedAt,
-          body: { ...entry.body, [mass]: net, tareGrams: bowl },
+          // Off what was weighed then: some of it may have gone back to stock since. A tare of before stays part of it.
+          body: {
+            ...entry.body,
+            [mass]: Number(entry.body[mass]) - bowl,
+            tareGrams: Number(entry.body['tareGrams'] ?? 0) + bowl,
+          },
         },
       }),
     );

@@ -121,6 +121,20 @@ describe('a bowl that was weighed with what is in it', () => {
     expect(page.text()).toContain('missing: a bowl lighter than the mass');
   });
 
+  it('comes off what was weighed, not off what is left of it after some went back; a tare of before counts with it', async () => {
+    const row = weighed('a1', 9_000);
+    const batch = oneBatch({ produce: [row] });
+    const was = { batchId: batch.batchId, supplyLotId: row.entryId, trimmedGrams: 10_706, trimWasteGrams: 0 };
+    const entry = { entryId: row.entryId, kind: 'produce.weigh', happenedAt: '2026-11-23T07:00:00Z' };
+    house({ [`/api/entries/${row.entryId}`]: { ...entry, body: { ...was, tareGrams: 214 } } });
+    const page = await open(ProduceStep, { batch });
+    await page.press('Bowl off');
+    await page.type('The empty bowl of CG-0001', '486');
+    await page.press('9,000 g less the bowl: 8,514 g');
+    const { instead } = api.sent.flat()[0]!.body as { instead: { body: object } };
+    expect(instead.body).toEqual({ ...was, trimmedGrams: 10_220, tareGrams: 700 });
+  });
+
   it('is not taken off a share of what was weighed together', async () => {
     house();
     const page = await open(ProduceStep, { batch: oneBatch({ produce: [weighed('a1', 5714, { together: true })] }) });
