@@ -9,6 +9,7 @@ import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
 import { RecordButton } from '../../ui/record-button';
 import { Refusal } from '../../ui/refusal';
+import { TextField } from '../../ui/text-field';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import type { SupplyOption } from './supply-choices';
 
@@ -21,7 +22,7 @@ const ROUNDING = 0.5;
  */
 @Component({
   selector: 'ct-mixed-bowl',
-  imports: [Choice, FigureInput, FormField, QuantityInput, RecordButton, Refusal, TypedBeforeNote],
+  imports: [Choice, FigureInput, FormField, QuantityInput, RecordButton, Refusal, TextField, TypedBeforeNote],
   template: `
     <form class="stack" (submit)="$event.preventDefault(); record()">
       <h2>Weighed together</h2>
@@ -65,6 +66,12 @@ const ROUNDING = 0.5;
         </button>
       </div>
       <p class="soft small">The book says of each that it is its share of what was weighed together.</p>
+      @if (form.problemAt('pastReason')) {
+        <ct-text label="Why it goes in all the same" [formField]="form.fields.pastReason" />
+      }
+      @if (form.problemAt('frozenReason')) {
+        <ct-text label="Why it goes in without a starter" [formField]="form.fields.frozenReason" />
+      }
       <ct-refusal [message]="form.problemAt('trimmedGrams') ? null : form.problem()" />
     </form>
   `,
@@ -80,10 +87,14 @@ export class MixedBowl {
       all: null as number | null,
       lots: {} as Record<string, string | null>,
       percents: {} as Record<string, number | null>,
+      pastReason: '',
+      frozenReason: '',
     },
     about: computed(() => `mixed bowl of ${this.batch().batchId}`),
     recorded: () => {
       this.form.values.all.set(null);
+      this.form.values.pastReason.set('');
+      this.form.values.frozenReason.set('');
       this.scale().taken();
     },
   });
@@ -153,6 +164,7 @@ export class MixedBowl {
   protected record(): void {
     const all = this.all();
     if (!all || this.needs().some(Boolean)) return;
+    const [past, frozen] = [this.form.values.pastReason().trim(), this.form.values.frozenReason().trim()];
     this.form.record(
       ...this.parts()
         .filter(({ grams }) => (grams ?? 0) > 0)
@@ -163,6 +175,8 @@ export class MixedBowl {
             trimmedGrams: grams!,
             trimWasteGrams: 0,
             mixedGrams: all,
+            ...(past ? { pastReason: past } : {}),
+            ...(frozen ? { frozenReason: frozen } : {}),
             ...this.scale().used(this.form.values.all()),
           }),
         ),

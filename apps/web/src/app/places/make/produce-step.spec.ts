@@ -125,7 +125,19 @@ describe('produce at the scale', () => {
     expect(page.text()).toContain('The shares make 110 %, not 100 %.');
     expect(page.text()).toContain('missing: shares that make 100 %');
     await share('50');
+    api.refusal = {
+      type: 'about:blank',
+      title: 'No',
+      status: 422,
+      code: 'produce.frozen',
+      field: 'frozenReason',
+      detail: 'LM-00a1, Beets, was frozen.',
+    };
     await page.press('Record 9,999 g as 2 kinds');
+    api.refusal = null;
+    await page.type('Why it goes in without a starter', 'half is fresh');
+    await page.press('Record 9,999 g as 2 kinds');
+    expect(body('produce.weigh').frozenReason).toBe('half is fresh');
     const sent = api.sent.flat().map(({ body: of }) => of as Record<string, unknown>);
     expect(sent.map((of) => [of['supplyLotId'], of['trimmedGrams'], of['mixedGrams']])).toEqual([
       [id('a1'), 4999.5, 9999],
