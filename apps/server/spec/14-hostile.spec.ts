@@ -110,8 +110,8 @@ describe('values nobody would type', () => {
     '/api/house-rules/acidLimit/history',
     '/api/people',
   ];
-  const readable = async (): Promise<void> => {
-    for (const page of PAGES())
+  const readable = async (pages = PAGES()): Promise<void> => {
+    for (const page of pages)
       expect((await send('GET', page)).status)
         .withContext(page)
         .toBe(200);
@@ -283,15 +283,28 @@ describe('values nobody would type', () => {
     }
   });
 
-  it('what an old book holds that cannot be shown spoils no run sheet', async () => {
+  it('what an old book holds that cannot be shown spoils no run sheet, no judgement and no question of a room', async () => {
+    const room = ids.next();
+    await house.record('room.add', { roomId: room, name: 'Loft', usualCelsius: 15, position: 3 });
+    await house.record('vessel.move', { lotId: batch.fillId, roomId: room });
+    await house.record(
+      'supply.state',
+      { lotId: batch.shredLot, state: 'thawed', keepsUntil: null },
+      { at: daysAgo(12) },
+    );
+    const { vessels } = (await owner.get<FloorReply>('/api/floor')).body;
+    const { code } = vessels.find(({ vesselTag }) => vesselTag === 'C1')!;
+    const looksInside = [`/api/watch/${code}`, `/api/asked-by/room/${room}`];
+    // Half of a pair, no letter at all, and what only looks like one.
+    const spoiltDevice = String.raw`"device":"a\u0000b \ud83e \\\u0000\uDC00 \\u0000"`;
     const owned = new pg.Client({ connectionString: house.connection.ownerUrl });
     await owned.connect();
     try {
       await owned.query('alter table journal disable trigger journal_append_only');
-      await owned.query(`update journal set entry = replace(entry, '"device":"spec"', '"device":"a\\u0000b \\ud83e"')`);
-      await readable();
+      await owned.query('update journal set entry = replace(entry, $1, $2)', ['"device":"spec"', spoiltDevice]);
+      await readable([...PAGES(), ...looksInside]);
     } finally {
-      await owned.query(`update journal set entry = replace(entry, '"device":"a\\u0000b \\ud83e"', '"device":"spec"')`);
+      await owned.query('update journal set entry = replace(entry, $2, $1)', ['"device":"spec"', spoiltDevice]);
       await owned.query('alter table journal enable trigger journal_append_only');
       await owned.end();
     }

@@ -1,5 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
+import { entryJson } from '../db/entryJson.js';
 import { BEGINS } from './starters.js';
 
 /**
@@ -14,7 +15,7 @@ const frozenBy = (lot: SQL, at: SQL): SQL => sql`
       ) c on true
     where e.lot_id = ${lot} and j.kind = 'supply.state'
       and coalesce((c.right->>'happenedAt')::timestamptz, j.happened_at) <= ${at}
-      and case when c.corrected then c.right else j.entry::jsonb end->'body'->>'state' in ('frozen', 'thawed')))`;
+      and case when c.corrected then c.right else ${entryJson(sql`j.entry`)} end->'body'->>'state' in ('frozen', 'thawed')))`;
 
 export async function wasFrozen(reader: Reader, supplyLotId: string, at: Date): Promise<boolean> {
   const [found] = await rows<{ frozen: boolean }>(

@@ -11,6 +11,7 @@ import {
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { entryJson } from '../../db/entryJson.js';
 import { toGrams } from '../../db/schema/columns.js';
 import { batchState, type BatchState } from '../../lots/batchSalt.js';
 import { contentsIn, loadContents, loadMade } from '../../lots/contents.js';
@@ -56,7 +57,7 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
   const weighed = await rows<WeighedRow>(
     reader,
     sql`
-    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.material_id as "materialId", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by, e.tag as scale, (coalesce((select c."right" from correction c where c.root_entry_id = j.entry_id order by c.seq desc limit 1), j.entry::jsonb) -> 'body' -> 'mixedGrams') is not null as together,
+    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.material_id as "materialId", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by, e.tag as scale, (coalesce((select c."right" from correction c where c.root_entry_id = j.entry_id order by c.seq desc limit 1), ${entryJson(sql`j.entry`)}) -> 'body' -> 'mixedGrams') is not null as together,
       (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
     from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id
     join journal j on j.entry_id = m.root_entry_id join person pe on pe.id = j.by

@@ -24,19 +24,25 @@ import { TypedBeforeNote } from '../../ui/typed-before';
       />
       <button
         [ctRecord]="form"
-        [needs]="[!bowl() && 'what the bowl weighs', net() !== null && net()! <= 0 && 'a bowl lighter than the mass']"
+        [needs]="[
+          !entry() && 'what stands in the book; it is being read',
+          !bowl() && 'what the bowl weighs',
+          net() !== null && net()! <= 0 && 'a bowl lighter than the mass',
+        ]"
       >
         {{ net() === null ? 'Take it off' : mass(row().grams) + ' less the bowl: ' + mass(net()!) }}
       </button>
       <button type="button" (click)="done.emit()">Close</button>
     </form>
-    <ct-refusal [message]="form.problem()" />
+    <ct-refusal [message]="form.problem() ?? unread()?.detail" />
   `,
 })
 export class BowlOff {
   readonly row = input.required<MakeReply['ingredients'][number]>();
   readonly done = output();
   private readonly read = shown<EntryReply>(computed(() => `/api/entries/${this.row().entryId}`));
+  protected readonly entry = this.read.data;
+  protected readonly unread = this.read.problem;
   protected readonly form = recordingForm('entry.correct', {
     fields: { bowl: null as number | null },
     about: computed(() => `bowl of ${this.row().entryId}`),
@@ -48,7 +54,7 @@ export class BowlOff {
 
   /** The wrong line stays, the right one beside it: a correction like any other, of its mass and its tare. */
   protected record(): void {
-    const [entry, bowl, net] = [this.read.data(), this.bowl(), this.net()];
+    const [entry, bowl, net] = [this.entry(), this.bowl(), this.net()];
     if (!entry || !bowl || net === null || net <= 0) return;
     const mass = entry.kind === 'produce.weigh' ? 'trimmedGrams' : 'grams';
     this.form.record(

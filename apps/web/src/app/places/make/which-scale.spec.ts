@@ -135,6 +135,16 @@ describe('a bowl that was weighed with what is in it', () => {
     expect(instead.body).toEqual({ ...was, trimmedGrams: 10_220, tareGrams: 700 });
   });
 
+  it('cannot be pressed before what stands in the book has been read, and says when it cannot be', async () => {
+    house();
+    const page = await open(ProduceStep, { batch: oneBatch({ produce: [weighed('a1', 10_706)] }) });
+    await page.press('Bowl off');
+    await page.type('The empty bowl of CG-0001', '486');
+    expect(page.button('10.71 kg less the bowl: 10.22 kg')!.disabled).toBeTrue();
+    expect(page.text()).toContain('missing: what stands in the book; it is being read');
+    expect(page.text()).toContain(`nothing at /api/entries/${weighed('a1', 0).entryId}`);
+  });
+
   it('is not taken off a share of what was weighed together', async () => {
     house();
     const page = await open(ProduceStep, { batch: oneBatch({ produce: [weighed('a1', 5714, { together: true })] }) });
