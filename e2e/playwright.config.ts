@@ -12,6 +12,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     actionTimeout: 15_000,
+    // What slides or fades is drawn a dozen times on the way; the tests are about where it ends.
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
       args: [
@@ -22,6 +24,8 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
         '--no-first-run',
+        // A page lives for some seconds here: what its code would gain by being compiled twice it never gets back.
+        '--js-flags=--no-opt',
       ],
     },
     screenshot: 'only-on-failure',
