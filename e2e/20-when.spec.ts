@@ -25,8 +25,9 @@ test('yesterday’s evening round is typed this morning; what it changes is said
   await page.getByLabel('pH', { exact: true }).fill('4.4');
   await page.getByRole('button', { name: 'Record pH 4.4' }).click();
   await expect(page.getByRole('list', { name: 'What it changed after the fact' })).toContainText('last pH');
-  // It holds on the next page, and is seen there.
+  // It holds on the next page, over a reload too, and is seen there.
   await page.getByRole('link', { name: 'Its book' }).click();
+  await page.reload();
   await expect(bar).toBeVisible();
   await expect(page.getByText(/17:40/).first()).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);

@@ -1,16 +1,19 @@
-/** What a page remembers on this tablet. A storage that is full or refused keeps nothing, and stops nobody. */
-export function remembered<T>(key: string, otherwise: T): T {
+/**
+ * What a page remembers: on this tablet, or in this window alone (`sessionStorage`). A storage that is full or refused
+ * keeps nothing, and stops nobody.
+ */
+export function remembered<T>(key: string, otherwise: T, storage = (): Storage => localStorage): T {
   try {
-    const text = localStorage.getItem(key);
+    const text = storage().getItem(key);
     return text === null ? otherwise : (JSON.parse(text) as T);
   } catch {
     return otherwise;
   }
 }
 
-export function remember(key: string, value: unknown): void {
+export function remember(key: string, value: unknown, storage = (): Storage => localStorage): void {
   try {
-    localStorage.setItem(key, JSON.stringify(value));
+    storage().setItem(key, JSON.stringify(value));
   } catch {
     // As long as the page lives it is known all the same.
   }

@@ -158,6 +158,7 @@ export function inHouse(
   localStorage.removeItem('clear-tally.taken');
   localStorage.removeItem('ct.unanswered');
   localStorage.removeItem('ct.typed');
+  sessionStorage.removeItem('ct.when');
   TestBed.configureTestingModule({
     providers: [
       ...providers,

@@ -4,7 +4,7 @@ import { Store } from '@ngrx/store';
 import { RecordButton } from '../ui/record-button';
 import { recordingForm } from './form';
 import { sessionWire } from './session';
-import { FakeApi, inHouse, ODILE, within } from './testing';
+import { FakeApi, inHouse, INES, ODILE, within } from './testing';
 import { When } from './when';
 
 const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
@@ -123,5 +123,44 @@ describe('when it happened', () => {
     TestBed.inject(Store).dispatch(sessionWire.signedIn({ person: ODILE }));
     TestBed.tick();
     expect(when.at()).toBeNull();
+  });
+
+  it('outlives a reload for whoever chose it, in its order, and no longer than its twenty minutes; nobody else has it', async () => {
+    const chosen = Date.parse('2026-11-25T17:40:00Z');
+    const reloaded = (minutes: number, by: typeof INES | typeof ODILE = INES): When => {
+      const kept = sessionStorage.getItem('ct.when')!;
+      TestBed.resetTestingModule();
+      jasmine.clock().tick(minutes * 60_000);
+      inHouse(new FakeApi(), {}, by);
+      sessionStorage.setItem('ct.when', kept);
+      return TestBed.inject(When);
+    };
+    await open();
+    TestBed.inject(When).choose(chosen);
+    TestBed.inject(When).next();
+    let when = reloaded(15);
+    expect(when.at()).toBe(chosen);
+    expect(when.next().getTime()).toBe(chosen + 1);
+    when = reloaded(15);
+    expect(when.at()).toBe(chosen);
+    jasmine.clock().tick(6 * 60_000);
+    expect(when.at()).toBeNull();
+    when.choose(chosen);
+    expect(reloaded(21).at()).toBeNull();
+    TestBed.inject(When).choose(chosen);
+    expect(reloaded(1, ODILE).at()).toBeNull();
+  });
+
+  it('outlives a session that was lost in the middle', async () => {
+    await open();
+    const when = TestBed.inject(When);
+    const store = TestBed.inject(Store);
+    when.choose(Date.parse('2026-11-25T17:40:00Z'));
+    store.dispatch(sessionWire.sessionKnown({ person: null }));
+    TestBed.tick();
+    expect(when.at()).toBeNull();
+    store.dispatch(sessionWire.signedIn({ person: INES }));
+    TestBed.tick();
+    expect(when.at()).toBe(Date.parse('2026-11-25T17:40:00Z'));
   });
 });

@@ -2,6 +2,7 @@ import { computed, effect, inject, Injectable, InjectionToken, signal, untracked
 import { Store } from '@ngrx/store';
 import type { EntryKind } from '@clear-tally/contract';
 import { sessionFeature } from './session';
+import { remember, remembered } from './tablet';
 
 /** Whoever forgets that a past moment is set records today's work under it: so long after the last entry it ends by itself. */
 const ENDS_AFTER_MS = 20 * 60_000;
@@ -80,9 +81,20 @@ export const isOfNow = (name: string): boolean => OF_NOW.has(name) || FORMS_OF_N
 /** A page that says once, at its head, when it happened: its forms do not say it again. */
 export const SAYS_WHEN = new InjectionToken<true>('says when');
 
+const KEY = 'ct.when';
+const inThisWindow = (): Storage => sessionStorage;
+
+/** A past moment as it outlives a reload: whose it is, when it was last used, and how many entries it has. */
+interface Kept {
+  readonly at: number;
+  readonly given: number;
+  readonly by: string;
+  readonly used: number;
+}
+
 /**
- * When it happened what is recorded here: now, or a past moment that somebody chose. It holds for the whole page, so that
- * a round of last evening is typed vessel by vessel, and is shown on every page until it is now again.
+ * When it happened what is recorded here: now, or a past moment that somebody chose. It holds for the whole window, also
+ * over a reload, so that a round of last evening is typed vessel by vessel, and is shown on every page until it is now again.
  */
 @Injectable({ providedIn: 'root' })
 export class When {
@@ -95,12 +107,16 @@ export class When {
   readonly at = computed(() => this.chosen());
 
   constructor() {
-    // Another person at this tablet begins with now.
-    let before = untracked(this.person)?.id;
+    let before: string | undefined;
+    const change = (now: string | undefined): void => {
+      if (now === before) return;
+      before = now;
+      this.takeUp(now);
+    };
+    change(untracked(this.person)?.id);
     effect(() => {
       const now = this.person()?.id;
-      if (now !== before) this.choose(null);
-      before = now;
+      untracked(() => change(now));
     });
   }
 
@@ -108,6 +124,7 @@ export class When {
     this.given = 0;
     this.chosen.set(at);
     this.endLater();
+    this.keep();
   }
 
   /** The moment of the next entry. What is typed one after the other of one minute stays in that order. */
@@ -116,11 +133,31 @@ export class When {
     if (at === null) return new Date();
     this.endLater();
     this.given += 1;
+    this.keep();
     return new Date(at + Math.min(this.given - 1, MOST_IN_A_MINUTE));
   }
 
-  private endLater(): void {
+  /** Another person begins with now; whoever was here a moment ago, before a reload or a lost session, goes on as of then. */
+  private takeUp(by: string | undefined): void {
+    const kept = remembered<Kept | null>(KEY, null, inThisWindow);
+    const left = kept ? kept.used + ENDS_AFTER_MS - Date.now() : 0;
+    if (by === undefined) this.chosen.set(null);
+    else if (kept?.by !== by || left <= 0) this.choose(null);
+    else {
+      this.given = kept.given;
+      this.chosen.set(kept.at);
+      this.endLater(left);
+    }
+  }
+
+  private endLater(ms = ENDS_AFTER_MS): void {
     clearTimeout(this.ends);
-    if (untracked(this.chosen) !== null) this.ends = setTimeout(() => this.choose(null), ENDS_AFTER_MS);
+    if (untracked(this.chosen) !== null) this.ends = setTimeout(() => this.choose(null), ms);
+  }
+
+  private keep(): void {
+    const [at, by] = [untracked(this.chosen), untracked(this.person)?.id];
+    const kept: Kept | null = at === null || !by ? null : { at, given: this.given, by, used: Date.now() };
+    remember(KEY, kept, inThisWindow);
   }
 }
