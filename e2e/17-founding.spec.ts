@@ -40,6 +40,9 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
   await press(/^Found Two Elms/);
   await expect(page.getByRole('heading', { name: 'Setting up Two Elms Ferments' })).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
+  // What a simulated scale shows was weighed by nothing: it has no place in a book that counts.
+  expect(await (await page.request.get(`${empty.address}/api/devices`)).json()).toEqual({ devices: [] });
+  await expect(page.getByRole('button', { name: 'Simulated bench' })).toHaveCount(0);
 
   await tap(page.getByRole('link', { name: 'Begin' }).first());
   for (const [name, celsius] of [
@@ -225,4 +228,5 @@ test('from the demo house the own one is a press away, and the demo stays as it 
   await page.getByLabel('PIN').fill('2711');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByText('demo house')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Simulated bench' })).toBeVisible();
 });

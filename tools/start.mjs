@@ -25,13 +25,14 @@ await run(async () => {
       cert: { type: 'string' },
       key: { type: 'string' },
       proxy: { type: 'boolean' },
+      bench: { type: 'boolean' },
       'as-built': { type: 'boolean' },
       help: { type: 'boolean' },
     },
   });
   if (values.help) {
     say(
-      'npm start -- [--demo | --house] [--port 4280] [--fresh [--yes]] [--host 0.0.0.0 [--host-port 4281] [--cert FILE --key FILE]]\n         [--address https://house.example [--proxy]]\n\n  --demo   the demo house; --house  the house of your own. Without either: the one that was opened last\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the house that is opened first, after asking; --yes answers it\n  --host     serves other devices of the network too, encrypted: 0.0.0.0, or a name or an address of this machine\n  --host-port  at which port; 4281, or the one after --port\n  --cert, --key  a certificate from elsewhere, in PEM form; without them the house makes its own and renews it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
+      'npm start -- [--demo | --house] [--port 4280] [--fresh [--yes]] [--host 0.0.0.0 [--host-port 4281] [--cert FILE --key FILE]]\n         [--address https://house.example [--proxy]]\n\n  --demo   the demo house; --house  the house of your own. Without either: the one that was opened last\n  --port   where the interface is served, on 127.0.0.1\n  --fresh  empties the house that is opened first, after asking; --yes answers it\n  --host     serves other devices of the network too, encrypted: 0.0.0.0, or a name or an address of this machine\n  --host-port  at which port; 4281, or the one after --port\n  --cert, --key  a certificate from elsewhere, in PEM form; without them the house makes its own and renews it\n  --address  under which other machines reach this house: it stands on labels and in calendars\n  --proxy    a proxy before it says where each request comes from\n  --bench    the simulated scales, meter, printer and scanner in the house of your own too: to try, for what they show was measured by nothing\n  --as-built  starts what was built last, and builds nothing\n\nReal devices take the place of the simulated ones by CLEAR_TALLY_DEVICES, see docs/bench-protocol.md.',
     );
     return;
   }
@@ -92,13 +93,16 @@ await run(async () => {
       `The database has ended by itself; ${cluster.again() ? 'it runs again' : `it does not start: look at ${join(cluster.data, 'server.log')}`}.`,
     );
   }, 2000);
-  const devices =
-    process.env.CLEAR_TALLY_DEVICES ??
-    (await startBench().then((started) => {
-      bench = started.bench;
-      return started.devices;
-    }));
-  const serve = () => {
+  let simulated = null;
+  // What a simulated scale shows was weighed by nothing: in a book that is kept for the law it stands only where asked for.
+  const devicesOf = async () => {
+    if (process.env.CLEAR_TALLY_DEVICES !== undefined) return process.env.CLEAR_TALLY_DEVICES;
+    if (which === 'own' && !values.bench) return '[]';
+    if (!simulated) ({ bench, devices: simulated } = await startBench());
+    return simulated;
+  };
+  const serve = async () => {
+    const devices = await devicesOf();
     server = spawn(process.execPath, ['--enable-source-maps', inRoot('dist/server/main.mjs')], {
       // A process group of its own: Ctrl-C reaches us first, and we end it in order.
       detached: true,
@@ -137,13 +141,13 @@ await run(async () => {
       which = otherHouse(which);
       rememberHouse(folder, which);
       say(which === 'own' ? 'The house of your own is opened.' : 'The demo house is opened.');
-      void ensureDatabase(cluster, databaseOf(which)).then(serve, (error) => {
+      void ensureDatabase(cluster, databaseOf(which)).then(serve).catch((error) => {
         say(String(error));
         stop(1);
       });
     });
   };
-  serve();
+  await serve();
   // A house of one's own is kept every night by itself; the demo house is made anew.
   const nightly = setInterval(() => {
     if (!stopping && which === 'own' && backupDue(backupsOf(folder), new Date())) keepHouse();

@@ -62,6 +62,8 @@ const belongs = (url: string, path: string): boolean => url === path || url.star
         >Clear<br />Tally
         @if (house.house()?.demo) {
           <small class="demo">demo house</small>
+        } @else if (house.house() && simulated().length > 0) {
+          <small class="demo">simulated bench</small>
         }
       </a>
       <div class="shelf">
