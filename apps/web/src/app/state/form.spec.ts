@@ -1,4 +1,4 @@
-import { Component } from '@angular/core';
+import { Component, signal } from '@angular/core';
 import { FormField } from '@angular/forms/signals';
 import { TestBed } from '@angular/core/testing';
 import { firstValueFrom, NEVER, throwError } from 'rxjs';
@@ -37,6 +37,40 @@ class AForm {
     );
   }
 }
+
+@Component({
+  imports: [RecordButton],
+  template: `@for (tag of tags(); track tag) {
+    <button [ctRecord]="form" (click)="clean(tag)">{{ tag }}</button>
+  }`,
+})
+class AButtonEach {
+  readonly tags = signal(['C1', 'C2', 'C3']);
+  protected readonly form = recordingForm('vessel.clean');
+  clean(tag: string): void {
+    this.form.record(this.form.entry('vessel.clean', { vesselId: LOT, agent: tag } as never));
+  }
+}
+
+describe('a form with a button each', () => {
+  it('says “recorded” at the one that was pressed, and at no other; where that one is gone, at whichever is left', async () => {
+    const api = new FakeApi();
+    inHouse(api);
+    const fixture = TestBed.createComponent(AButtonEach);
+    const page = within(fixture);
+    await fixture.whenStable();
+    page.button('C2').click();
+    await fixture.whenStable();
+    const says = () => ['C1', 'C2', 'C3'].map((tag) => page.button(tag)?.textContent?.trim());
+    expect(says()).toEqual(['C1', 'C2recorded', 'C3']);
+    page.button('C3').click();
+    await fixture.whenStable();
+    expect(says()).toEqual(['C1', 'C2', 'C3recorded']);
+    fixture.componentInstance.tags.set(['C1']);
+    await fixture.whenStable();
+    expect(page.button('C1').textContent!.trim()).toBe('C1recorded');
+  });
+});
 
 describe('a form that records', () => {
   const open = async (api = new FakeApi()) => {

@@ -6,7 +6,9 @@ import {
   inject,
   input,
   type OnInit,
+  signal,
   ViewContainerRef,
+  type WritableSignal,
 } from '@angular/core';
 import type { RecordingForm } from '../state/form';
 import { SAYS_WHEN } from '../state/when';
@@ -16,6 +18,14 @@ import { WhenLine } from './when-line';
 export type Need = string | false | null | undefined | 0;
 
 type Shown = Pick<RecordingForm, 'saving' | 'saved' | 'progress' | 'takesWhen' | 'untrained'>;
+
+/** Which button of a form was pressed last: where it has several (a vessel each), only that one was recorded. */
+const pressed = new WeakMap<Shown, WritableSignal<RecordButton | null>>();
+const pressedOf = (form: Shown): WritableSignal<RecordButton | null> => {
+  const known = pressed.get(form) ?? signal(null);
+  pressed.set(form, known);
+  return known;
+};
 
 /** A form says once when it happened, however many buttons it has. */
 const said = new WeakSet<Shown>();
@@ -36,8 +46,9 @@ const said = new WeakSet<Shown>();
     // While it is sent it keeps the focus; pressed again it does nothing.
     '[disabled]': 'missing() !== null',
     '[attr.aria-disabled]': 'form().saving() ? true : null',
-    '[attr.aria-busy]': 'form().saving() ? true : null',
-    '[class.saved]': 'form().saved()',
+    '[attr.aria-busy]': 'form().saving() && isMine() ? true : null',
+    '[class.saved]': 'form().saved() && isMine()',
+    '(click)': 'pressedOf(form()).set(this)',
   },
   styles: `
     :host {
@@ -58,8 +69,15 @@ export class RecordButton implements OnInit {
     const missing = this.needs().filter((need): need is string => !!need);
     return missing.length === 0 ? null : `missing: ${missing.join(', ')}`;
   });
+  protected readonly pressedOf = pressedOf;
+  /** What became of it is said here: this button was pressed, or nobody knows which. */
+  protected readonly isMine = computed((): boolean => {
+    const last = pressedOf(this.form())();
+    return last === null || last === this;
+  });
   protected readonly says = computed(() => {
     const progress = this.form().progress();
+    if (!this.isMine()) return this.form().untrained() ?? this.missing();
     if (progress.state === 'saving') return 'recording …';
     if (progress.state === 'refused' && progress.problem.code === 'offline') return 'no answer yet: press again';
     if (this.form().saved()) return 'recorded';
@@ -74,6 +92,7 @@ export class RecordButton implements OnInit {
   /** Beside the main button of a form stands when it happened: now, unless somebody says otherwise. */
   ngOnInit(): void {
     const form = this.form();
+    this.ends.onDestroy(() => pressedOf(form).update((one) => (one === this ? null : one)));
     if (this.saidByPage || !form.takesWhen || said.has(form) || !this.host.nativeElement.classList.contains('go'))
       return;
     said.add(form);

@@ -46,16 +46,18 @@ import { Tick } from '../../ui/tick';
                 asksRinse() && !form.values.noRinse() && 'the rinse',
               ]"
             >
-              <b>{{ vessel.tag }}</b><span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span
-              ><span class="small soft">{{
-                !vessel.cleanedAt
-                  ? 'no cleaning recorded'
-                  : vessel.usedSince
-                    ? 'used since it was cleaned ' + house.dates().moment(vessel.cleanedAt)
-                    : 'clean since ' +
-                      house.dates().moment(vessel.cleanedAt) +
-                      (vessel.cleanedWith ? ': ' + vessel.cleanedWith : '')
-              }}</span>
+              <span class="tile"
+                ><b>{{ vessel.tag }}</b> <span class="small">{{ vessel.shape }} {{ vessel.brimMl / 1000 }} L</span>
+                <span class="small soft">{{
+                  !vessel.cleanedAt
+                    ? 'no cleaning recorded'
+                    : vessel.usedSince
+                      ? 'used since it was cleaned ' + house.dates().moment(vessel.cleanedAt)
+                      : 'clean since ' +
+                        house.dates().moment(vessel.cleanedAt) +
+                        (vessel.cleanedWith ? ': ' + vessel.cleanedWith : '')
+                }}</span></span
+              >
             </button>
           </li>
         }
@@ -67,7 +69,7 @@ import { Tick } from '../../ui/tick';
     </div>
   `,
   styles:
-    'ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(215px, 1fr)); gap: 10px; } li button { width: 100%; display: grid; gap: 2px; padding: 8px; justify-items: start; justify-content: start; text-align: left; font-weight: 500; min-height: 84px; } b { font-size: 20px; } .tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
+    'ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(215px, 1fr)); gap: 10px; } li button { width: 100%; padding: 8px; align-items: flex-start; font-weight: 500; min-height: 84px; } .tile { display: grid; gap: 2px; justify-items: start; text-align: left; } b { font-size: 20px; } .tick { display: flex; gap: 10px; align-items: center; padding-top: 34px; color: var(--ink); } .tick input { width: 26px; height: 26px; accent-color: var(--brine); }',
 })
 export class CleanStep {
   readonly batch = input.required<MakeReply>();
