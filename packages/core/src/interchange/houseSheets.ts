@@ -2,6 +2,7 @@ import { EQUIPMENT_KINDS, type EquipmentKind, isScaleSaid } from '../equipment/i
 import { ALLERGEN_KEYS, ALLERGENS } from '../rollup/allergens.js';
 import { PRODUCE_GROUPS, type ProduceGroup } from '../formula/scope.js';
 import { DOOR_ASK_WORDS, DOOR_ASKS, type DoorAsk } from '../stores/atDoor.js';
+import { countsAs } from '../stores/countsAs.js';
 import type { DecimalMark } from '../units/parseNumber.js';
 import { VESSEL_MATERIALS, type VesselMaterial } from '../vessels/materials.js';
 import { readTags } from '../vessels/tags.js';
@@ -76,6 +77,8 @@ export interface MaterialRow {
   readonly kind: string;
   readonly waterFraction: number;
   readonly saltFraction: number;
+  /** Of a salt that is less than pure; it counts as it is weighed all the same. */
+  readonly purity: number | null;
   readonly trimYield: number | null;
   readonly allergens: readonly string[];
   readonly gramsPer15Ml: number | null;
@@ -283,8 +286,7 @@ class Reading extends SheetReading {
       {
         name,
         kind,
-        waterFraction: water / 100,
-        saltFraction: salt / 100,
+        ...countsAs(kind, { waterFraction: water / 100, saltFraction: salt / 100 }),
         trimYield: trim === undefined ? null : trim / 100,
         allergens,
         gramsPer15Ml: spoon ?? null,

@@ -1,3 +1,4 @@
+export * from './countsAs.js';
 export * from './atDoor.js';
 export * from './keeping.js';
 export * from './count.js';

@@ -14,6 +14,7 @@ export interface StarterMaterial {
     readonly form?: Form;
     readonly trimYield?: number;
     readonly grain?: Grain;
+    readonly purity?: number;
     readonly gramsPer15Ml?: number;
     readonly standsFor?: 'vinegar' | 'sweet' | 'oil' | 'keptBrine' | 'thickener';
     readonly gramsPerMl?: number;
@@ -47,10 +48,10 @@ const herb = (name: string): StarterMaterial => spice(name, 0.85);
  * it is anybody's brand, and every figure is only usual.
  */
 export const STARTER_MATERIALS: readonly StarterMaterial[] = [
-  material('salt', 'Sea salt, fine', 0.01, { grain: 'fine' }, 0.98),
-  material('salt', 'Sea salt, coarse', 0.02, { grain: 'coarse' }, 0.97),
-  material('salt', 'Rock salt', 0, { grain: 'coarse' }, 0.99),
-  material('salt', 'Salt, flakes', 0.02, { grain: 'flake' }, 0.97),
+  material('salt', 'Sea salt, fine', 0, { grain: 'fine', purity: 0.98 }, 1),
+  material('salt', 'Sea salt, coarse', 0, { grain: 'coarse', purity: 0.97 }, 1),
+  material('salt', 'Rock salt', 0, { grain: 'coarse', purity: 0.99 }, 1),
+  material('salt', 'Salt, flakes', 0, { grain: 'flake', purity: 0.97 }, 1),
   material('water', 'Tap water', 1),
   material('water', 'Water, boiled and cooled', 1),
   vegetable('White cabbage', 0.92, 'shred', 0.8),

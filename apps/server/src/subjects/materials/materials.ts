@@ -1,20 +1,31 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { decideAllergens, looksRed } from '@clear-tally/core';
+import { countsAs, decideAllergens, looksRed } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
 import { material } from '../../db/schema/stores.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 
+type Row = Omit<BodyOf<'material.add'>, 'materialId'>;
+type Details = typeof material.$inferSelect.details;
+
 /** What a name speaks of is confirmed or denied by a person, before anything of it goes into a bowl. */
-function refuseUnsaidAllergens(row: Omit<BodyOf<'material.add'>, 'materialId'>): void {
+function refuseUnsaidAllergens(row: Row): void {
   if (row.kind !== 'packaging') must(decideAllergens({ name: row.name, allergens: row.allergens, ...row.details }));
 }
 
-/** Whether it brings a red of its own, as somebody said or as its name does. */
-const coloured = (name: string, details: typeof material.$inferSelect.details): typeof details => ({
-  ...details,
-  red: details.red ?? looksRed(name),
-});
+/** As it is kept: what it counts as, and whether it brings a red of its own, as somebody said or as its name does. */
+function kept(row: Row, details: Details): Row & { details: Details } {
+  const { purity, ...make } = countsAs(row.kind, row);
+  return {
+    ...row,
+    ...make,
+    details: {
+      ...details,
+      ...(purity !== null && details.purity == null ? { purity } : {}),
+      red: details.red ?? looksRed(row.name),
+    },
+  };
+}
 
 export const materialAdd = kind('material.add', {
   who: 'owner',
@@ -24,7 +35,7 @@ export const materialAdd = kind('material.add', {
   record: async ({ tx, body }) => {
     const { materialId, ...row } = body;
     refuseUnsaidAllergens(row);
-    await tx.insert(material).values({ id: materialId, ...row, details: coloured(row.name, row.details ?? {}) });
+    await tx.insert(material).values({ id: materialId, ...kept(row, row.details ?? {}) });
     return {};
   },
   line: ({ entry }) => ({ what: 'Material added', words: entry.body.name }),
@@ -52,7 +63,7 @@ export const materialChange = kind('material.change', {
     refuseUnsaidAllergens({ ...row, details: row.details ?? known.details });
     await tx
       .update(material)
-      .set({ ...row, details: coloured(row.name, row.details ?? known.details) })
+      .set(kept(row, row.details ?? known.details))
       .where(eq(material.id, materialId));
     return {};
   },

@@ -39,7 +39,7 @@ export function entriesOf(read: HouseRead, there: HouseIds, entry: MakeEntry, ne
       } as BodyOf<'vessel.add'>),
     ),
     ...read.suppliers.map((one) => entry('supplier.add', { ...one, supplierId: newId() })),
-    ...read.materials.map(({ trimYield, gramsPer15Ml, group, atDoor, allergens, ...one }) =>
+    ...read.materials.map(({ trimYield, gramsPer15Ml, purity, group, atDoor, allergens, ...one }) =>
       entry('material.add', {
         ...one,
         materialId: materials.get(one.name)!,
@@ -48,6 +48,7 @@ export function entriesOf(read: HouseRead, there: HouseIds, entry: MakeEntry, ne
         details: {
           trimYield,
           gramsPer15Ml,
+          ...(purity === null ? {} : { purity }),
           ...(group ? { group } : {}),
           ...(atDoor.length > 0 ? { atDoor: [...atDoor] } : {}),
         },

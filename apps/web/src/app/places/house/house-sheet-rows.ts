@@ -33,7 +33,7 @@ export function rowsOf(
       m.name,
       m.kind,
       percent(m.waterFraction),
-      percent(m.saltFraction),
+      percent(m.details.purity ?? m.saltFraction),
       m.details.trimYield == null ? '' : percent(m.details.trimYield),
       m.allergens.join(', '),
       m.details.gramsPer15Ml ?? '',

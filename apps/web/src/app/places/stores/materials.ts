@@ -55,7 +55,7 @@ const COLUMNS: readonly Column<Row>[] = [
     key: 'salt',
     head: 'Salt',
     kind: 'percent',
-    value: ({ saltFraction }) => (saltFraction > 0 ? saltFraction : null),
+    value: ({ saltFraction, details }) => details.purity ?? (saltFraction > 0 ? saltFraction : null),
     width: '104px',
   },
   { key: 'allergens', head: 'Allergens', value: ({ allergens }) => allergens.join(', ') },
