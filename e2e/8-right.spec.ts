@@ -19,7 +19,7 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await type(page, 'From the bowls', '1400');
   await type(page, 'Brine poured', '900');
   await expect(
-    page.getByText(/JA would stand at 1\.58 % water-phase salt, caution · 1\.51 % of everything/),
+    page.getByText(/JA would stand at 1\.58 % water-phase salt, caution · 1\.51 % of the total mass/),
   ).toBeVisible();
   // Half of that is weak: the button waits for a reviewer’s words.
   await type(page, 'Brine poured', '500');
@@ -27,7 +27,7 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   await expect(page.getByRole('button', { name: /^Fill JA/ })).toBeDisabled();
   await type(page, 'Why it is filled so, for the record', 'for the kitchen, cold within the week');
   await page.getByRole('button', { name: /^Fill JA/ }).click();
-  await expect(page.getByText(/1\.08 % water-phase salt, weak · 1\.01 % of everything/).first()).toBeVisible();
+  await expect(page.getByText(/1\.08 % water-phase salt, weak · 1\.01 % of the total mass/).first()).toBeVisible();
 
   // The same words stood there before it was recorded.
   await expect
@@ -37,8 +37,8 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
   const lotId = fills[0]!.lotId;
   const code = await codeOf(page, lotId);
   await page.goto(`${house.address}/lots/${code}`);
-  await expect(page.locator('.head')).toContainText('1.08 % water-phase salt, weak · 1.01 % of everything');
-  await expect(page.getByText(/1\.08 %, weak; 1\.01 % of everything/)).toBeVisible();
+  await expect(page.locator('.head')).toContainText('1.08 % water-phase salt, weak · 1.01 % of the total mass');
+  await expect(page.getByText(/1\.08 %, weak; 1\.01 % of the total mass/)).toBeVisible();
   await page.getByRole('radio', { name: 'Top up' }).click();
   await type(page, 'Lost', '50');
   await expect(page.getByText(/restores 1\.08 % water-phase salt/)).toBeVisible();

@@ -53,7 +53,7 @@ describe('one salt figure, by the movements', () => {
     // The left-over has the strength it was made in.
     expect(wps('brine', ...steps)).toBeCloseTo(3.846, 2);
   });
-  it('W1: 6,500 g roots, 4,200 g water, 310 g salt: 2.96 % and 2.82 % of everything', () => {
+  it('W1: 6,500 g roots, 4,200 g water, 310 g salt: 2.96 % and 2.82 % of the total mass', () => {
     const figure = saltFigure(standing(['turnips', 'v', 6500], ['water', 'v', 4200], ['salt', 'v', 310]).get('v')!);
     expect(figure.waterPhase! * 100).toBeCloseTo(2.96, 2);
     expect(figure.ofEverything! * 100).toBeCloseTo(2.82, 2);

@@ -1,4 +1,4 @@
-import { BASIS_WORDS, formatPercent, saltBand, SALT_BANDS, saltOnAllBases, splitGrams } from '@clear-tally/core';
+import { formatPercent, saltBand, SALT_BANDS, saltOtherwise, splitGrams } from '@clear-tally/core';
 import { aimWords } from './aimWords.js';
 import type { AskedBatch } from './asked.js';
 import { INK, paper, SOFT, type Sheet as Doc } from './paper.js';
@@ -117,11 +117,6 @@ function weighing(doc: Doc, { scaled }: AskedBatch): void {
 
 function saltWords(doc: Doc, { formula, scaled }: AskedBatch): void {
   const band = SALT_BANDS.find((one) => one.band === saltBand(scaled.waterPhaseSalt))!;
-  const all = saltOnAllBases({
-    vegetableGrams: scaled.produceGrams,
-    waterGrams: scaled.waterGrams,
-    saltGrams: scaled.saltGrams,
-  });
   room(doc, 80);
   doc.font('bold').fontSize(13).text('Why the salt is what it is', LEFT).moveDown(0.2);
   doc
@@ -137,10 +132,8 @@ function saltWords(doc: Doc, { formula, scaled }: AskedBatch): void {
     .text(
       `In the water phase once it has evened out, by this plan: ${formatPercent(scaled.waterPhaseSalt)}${scaled.heavy ? ', an estimate until the drained juice is measured' : ''}. ${band.words}. A vessel’s own figure is taken from what is weighed into it.`,
     );
-  const said = (['ofVegetable', 'ofWater', 'ofSolution', 'ofEverything'] as const)
-    .filter((basis) => all[basis] !== null)
-    .map((basis) => `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`)
-    .join(' · ');
+  const { produceGrams: vegetableGrams, waterGrams, saltGrams } = scaled;
+  const said = saltOtherwise({ vegetableGrams, waterGrams, saltGrams }).join(' · ');
   doc.fillColor(SOFT).text(`The same salt, said otherwise: ${said}.`).fillColor(INK);
   if (formula.outsideScope) doc.font('bold').text(formula.outsideScope).font('text');
   doc.moveDown(0.6);

@@ -7,7 +7,7 @@ import type { Contents } from './contents.js';
 /** The salt of a vessel, on the scales that are compared. Fractions; null where it is not known. */
 export interface SaltFigure {
   readonly waterPhase: number | null;
-  /** Of all that is in it: salt, water and produce. */
+  /** Of the total mass: salt, water and produce, where the basis of that name leaves the salt itself out. */
   readonly ofEverything: number | null;
   readonly ofVegetable: number | null;
   readonly band: SaltBand | null;
@@ -31,7 +31,7 @@ export const BAND_SCALES = ['waterPhase', 'ofEverything', 'ofVegetable'] as cons
 export type BandScale = (typeof BAND_SCALES)[number];
 export const BAND_SCALE_WORDS: Record<BandScale, string> = {
   waterPhase: 'of the water phase',
-  ofEverything: 'of everything',
+  ofEverything: 'of the total mass',
   ofVegetable: 'of the vegetable',
 };
 

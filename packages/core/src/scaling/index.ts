@@ -8,3 +8,4 @@ export * from './surplus.js';
 export * from './learnedYield.js';
 export * from './scaleFormula.js';
 export * from './working.js';
+export * from './saltOtherwise.js';

@@ -150,7 +150,7 @@ function conditionsOf(vessel: Watched, odd: boolean): WatchReply['conditions'] {
       now:
         salt.waterPhase === null
           ? 'not known'
-          : `${percent(salt.waterPhase)}, ${salt.band}${salt.ofEverything === null ? '' : `; ${percent(salt.ofEverything)} of everything`}`,
+          : `${percent(salt.waterPhase)}, ${salt.band}${salt.ofEverything === null ? '' : `; ${percent(salt.ofEverything)} of the total mass`}`,
     },
     ...(houseBand
       ? [

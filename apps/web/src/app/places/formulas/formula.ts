@@ -17,7 +17,7 @@ import {
   rulesInForce,
   HOUSE_RULES,
   saltBand,
-  saltOnAllBases,
+  saltOtherwise,
   SALT_BANDS,
   scaleFormula,
   scaleTooCoarse,
@@ -250,15 +250,8 @@ export class Formula {
   protected readonly otherwise = computed(() => {
     const scaled = this.scaled();
     if (!scaled || !this.settled()) return '';
-    const all = saltOnAllBases({
-      vegetableGrams: scaled.produceGrams,
-      waterGrams: scaled.waterGrams,
-      saltGrams: scaled.saltGrams,
-    });
-    return (['ofVegetable', 'ofWater', 'ofSolution', 'ofEverything'] as const)
-      .filter((basis) => all[basis] !== null)
-      .map((basis) => `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`)
-      .join(' · ');
+    const { produceGrams: vegetableGrams, waterGrams, saltGrams } = scaled;
+    return saltOtherwise({ vegetableGrams, waterGrams, saltGrams }).join(' · ');
   });
   protected readonly coarse = computed(() => {
     const grams = this.scaled()?.saltGrams ?? 0;

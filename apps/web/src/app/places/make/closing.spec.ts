@@ -44,7 +44,7 @@ describe('closing', () => {
     const page = await open(FillStep, { batch: oneBatch({ bowls: turnips, brine, inBowlsGrams: 1400 }) });
     await page.type('From the bowls', '1.4');
     await page.type('Brine poured', '0.9');
-    expect(page.text()).toContain('would stand at 1.58 % water-phase salt, caution · 1.51 % of everything');
+    expect(page.text()).toContain('would stand at 1.58 % water-phase salt, caution · 1.51 % of the total mass');
     await page.type('Brine poured', '0.5');
     expect(page.text()).toContain('1.08 % water-phase salt, weak');
     expect(page.text()).toContain('ask a reviewer');

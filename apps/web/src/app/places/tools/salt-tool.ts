@@ -11,7 +11,7 @@ import {
   SALT_BANDS,
   SALT_BASES,
   saltGrams,
-  saltOnAllBases,
+  saltOtherwise,
   saltWorking,
   scaleTooCoarse,
   splitDose,
@@ -180,22 +180,11 @@ export class SaltTool {
   protected readonly bandIn = computed(() => this.name(this.wpsIn()));
   protected readonly said = computed(() => {
     if (this.inGrams() === null || !(this.produce() || this.water())) return null;
-    const all = saltOnAllBases({
-      vegetableGrams: this.produce() ?? 0,
+    return saltOtherwise({
+      vegetableGrams: this.produce(),
       waterGrams: this.water() ?? 0,
       saltGrams: this.inGrams()!,
-    });
-    const weighed = this.produce() !== null;
-    return [
-      ...SALT_BASES.map((basis) =>
-        all[basis] === null || (basis === 'ofEverything' && !weighed)
-          ? null
-          : `${formatPercent(all[basis]!)} ${BASIS_WORDS[basis]}`,
-      ),
-      all.ofTotal === null || !weighed ? null : `${formatPercent(all.ofTotal)} of the total mass`,
-    ]
-      .filter(Boolean)
-      .join(', ');
+    }).join(', ');
   });
   protected readonly verdict = computed(() => {
     const target = this.dose();
