@@ -2,6 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { recordingWire } from '../state/recording';
 import { FakeApi, inHouse, within } from '../state/testing';
+import { When } from '../state/when';
 import { RecordedNote } from './recorded-note';
 
 describe('the note of what was recorded', () => {
@@ -48,6 +49,16 @@ describe('the note of what was recorded', () => {
     expect(page.text()).toMatch(/NY26-300-A-C1 acid: late 8 h met.*Recorded\./);
     await page.arrives(recorded('e2', 'ph.read'));
     expect(page.text()).not.toContain('acid');
+  });
+  it('says of which past moment it is, and of none where only now makes sense', async () => {
+    const page = await open();
+    TestBed.inject(When).choose(Date.parse('2026-11-06T09:30:00Z'));
+    await page.arrives(recorded('e1', 'ph.read'), recorded('e2', 'temperature.read'));
+    expect(page.text()).toContain('Recorded. 2 entries, of Fri 6 Nov 09:30');
+    await page.arrives(recorded('e3', 'ph.read'));
+    expect(page.text()).toContain('Recorded. of Fri 6 Nov 09:30');
+    await page.arrives(recorded('e4', 'meter.add'));
+    expect(page.text()).not.toContain('6 Nov');
   });
   it('says what stands in the way, and where to put it right', async () => {
     const page = await open();

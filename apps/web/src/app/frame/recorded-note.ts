@@ -5,7 +5,7 @@ import { Actions, ofType } from '@ngrx/effects';
 import { filter, switchMap, tap, timer } from 'rxjs';
 import type { Change } from '@clear-tally/contract';
 import { injectHouse } from '../state/house';
-import { When } from '../state/when';
+import { isOfNow, When } from '../state/when';
 import { recordingForm } from '../state/form';
 import { recordingWire } from '../state/recording';
 
@@ -44,11 +44,7 @@ const READ_MS = 40_000;
             ? 'Both stay in the book.'
             : now.again
               ? 'It stands in the book once.'
-              : now.of && now.ids.length === 1
-                ? 'Of ' + now.of + '.'
-                : now.ids.length > 1
-                  ? now.ids.length + ' entries'
-                  : ''
+              : [now.ids.length > 1 && now.ids.length + ' entries', now.of && 'of ' + now.of].filter(yes).join(', ')
         }}
         <a [routerLink]="['/correct', now.ids[0]]" (click)="close()">Show or put right</a>
         @if (!now.back && !now.again) {
@@ -126,7 +122,8 @@ export class RecordedNote {
             again: recorded.every(({ repeated }) => repeated),
             // What puts right is put right on its own page.
             back: back || recorded.some(({ kind }) => kind === 'entry.correct'),
-            of: this.pastMoment(),
+            // Settings and signatures are of the moment they are said at, whatever is recorded around them.
+            of: recorded.every(({ kind }) => isOfNow(kind)) ? null : this.pastMoment(),
             changes,
           });
         }),
@@ -154,6 +151,8 @@ export class RecordedNote {
     const at = this.when.at();
     return at === null ? null : this.house.dates().moment(new Date(at).toISOString());
   }
+
+  protected readonly yes = Boolean;
 
   protected close(): void {
     this.form.edited();
