@@ -1,10 +1,30 @@
-import { computed, signal, type Signal, type WritableSignal } from '@angular/core';
+import { computed, inject, signal, type Signal, type WritableSignal } from '@angular/core';
 import type { MeterReply, MetersReply } from '@clear-tally/contract';
+import { meterFitness } from '@clear-tally/core';
 import { shown } from './shown';
+import { When } from './when';
 
 const KEY = 'ct.meter';
 
-/** The meter in hand on this tablet: it stays chosen from vessel to vessel and from day to day. */
+/** A meter as it was at a moment past: by the last calibration before it, as the server judges what is read then. */
+function asOf(meter: MeterReply, at: number): MeterReply {
+  const last = meter.calibrations.find((one) => Date.parse(one.at) <= at);
+  const { fit, reasons } = meterFitness({
+    kind: meter.kind,
+    at,
+    calibration: last ? { ...last, at: Date.parse(last.at) } : null,
+  });
+  return {
+    ...meter,
+    fit,
+    reasons: !last && meter.kind === 'meter' ? ['no calibration before then is known'] : reasons,
+  };
+}
+
+/**
+ * The meter in hand on this tablet, as it is or was when it is read: it stays chosen from vessel to vessel and from day to
+ * day. Until somebody chooses it is one that is fit, or the only one there is.
+ */
 export function injectMeters(): {
   meters: Signal<readonly MeterReply[]>;
   chosen: WritableSignal<string | null>;
@@ -12,10 +32,14 @@ export function injectMeters(): {
   choose(id: string | null): void;
 } {
   const read = shown<MetersReply>(signal('/api/meters'));
-  const meters = computed(() => read.data()?.meters ?? []);
+  const when = inject(When);
+  const meters = computed(() => {
+    const [all, at] = [read.data()?.meters ?? [], when.at()];
+    return at === null ? all : all.map((one) => asOf(one, at));
+  });
   const chosen = signal<string | null>(kept());
   const meter = computed(
-    () => meters().find(({ meterId }) => meterId === chosen()) ?? meters().find(({ fit }) => fit) ?? null,
+    () => meters().find(({ meterId }) => meterId === chosen()) ?? meters().find(({ fit }) => fit) ?? theOnly(meters()),
   );
   return {
     meters,
@@ -30,6 +54,11 @@ export function injectMeters(): {
       }
     },
   };
+}
+
+/** In a house of one meter nobody asks which. */
+function theOnly(meters: readonly MeterReply[]): MeterReply | null {
+  return meters.length === 1 && meters[0]!.kind === 'meter' ? meters[0]! : null;
 }
 
 function kept(): string | null {

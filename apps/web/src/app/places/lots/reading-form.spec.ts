@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { FakeApi, inHouse, INES, within } from '../../state/testing';
+import { When } from '../../state/when';
 import { ReadingForm } from './reading-form';
 
 const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
@@ -92,6 +93,41 @@ describe('a reading at the head of the book', () => {
     await page.press('Record pH 3.7');
     expect(api.sent[0]!.map(({ kind }) => kind)).toEqual(['ph.read']);
     expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ sampleCelsius: 21, meterId: LOT }));
+  });
+  it('read late, a meter is what it was then: the only one is in hand, and it says whether it was fit', async () => {
+    const calibration = {
+      by: 'TR',
+      buffers: [7, 4.01],
+      slopePercent: 98,
+      offsetMillivolts: 2,
+      check: { buffer: 4.01, read: 4.02 },
+    };
+    const meter = {
+      meterId: LOT,
+      tag: 'M1',
+      name: 'Bench meter',
+      kind: 'meter',
+      fit: false,
+      reasons: ['last calibrated 460 h ago, 24 h are granted'],
+      since: null,
+      until: null,
+      calibrations: ['2026-11-20T09:00:00Z', '2026-11-08T09:00:00Z'].map((at) => ({ ...calibration, at })),
+    };
+    const page = await open({ '/api/meters': { meters: [meter] } });
+    await page.type('pH', '4.4');
+    expect(page.text()).toContain('not for release: last calibrated 460 h ago');
+    for (const [moment, says] of [
+      ['2026-11-08T09:30:00Z', 'fit for release then'],
+      ['2026-11-09T09:30:00Z', 'not for release: last calibrated 24 h ago, 24 h are granted'],
+      ['2026-11-08T08:30:00Z', 'not for release: no calibration before then is known'],
+      ['2026-11-20T10:00:00Z', 'fit for release then'],
+    ] as const) {
+      TestBed.inject(When).choose(Date.parse(moment));
+      await page.settle();
+      expect(page.text()).withContext(moment).toContain(says);
+    }
+    await page.press('Record pH 4.4');
+    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ ph: 4.4, meterId: LOT }));
   });
   it('a refusal of the house is shown, and what was typed stays', async () => {
     const page = await open();

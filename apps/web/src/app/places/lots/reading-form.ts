@@ -8,6 +8,7 @@ import { injectHouse } from '../../state/house';
 import { recordingForm } from '../../state/form';
 import { selectPhMeter } from '../../state/devices';
 import { injectMeters } from '../../state/meters';
+import { When } from '../../state/when';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
@@ -94,7 +95,9 @@ import { TypedBeforeNote } from '../../ui/typed-before';
             <ct-mark [kind]="meter.fit ? 'met' : 'watch'"
               ><span class="small">{{
                 meter.fit
-                  ? 'fit for release until ' + house.dates().time(meter.until!)
+                  ? when.at() === null
+                    ? 'fit for release until ' + house.dates().time(meter.until!)
+                    : 'fit for release then'
                   : 'not for release: ' + meter.reasons.join('; ')
               }}</span></ct-mark
             >
@@ -144,6 +147,7 @@ export class ReadingForm {
   /** The probe was in a sister vessel: its tag, and the figure. */
   readonly wasOther = output<{ tag: string; ph: string }>();
   protected readonly house = injectHouse();
+  protected readonly when = inject(When);
   protected readonly meters = injectMeters();
   protected readonly meterOptions = computed(() =>
     this.meters.meters().map(({ meterId, tag, name }) => ({ id: meterId, label: `${tag}, ${name}` })),
