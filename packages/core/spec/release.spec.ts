@@ -144,6 +144,7 @@ describe('release: every condition, each alone', () => {
     ['an allergen nobody decided', { labelLacks: ['mustard of Nigella'] }, 'label'],
     ['600 g unexplained', { tally: { clear: false, unexplainedGrams: 600, toleranceGrams: 50 } }, 'tally'],
     ['the packer under the second-person rule', { reviewer: { id: 'ines', isReviewer: true } }, 'review'],
+    ['the only reviewer, who packed it', { reviewer: { id: 'ines', isReviewer: true, isOnlyOne: true } }, 'review'],
     ['a maker', { reviewer: { id: 'tomasz', isReviewer: false } }, 'review'],
     [
       'a house of one on the day of packing',
@@ -151,6 +152,14 @@ describe('release: every condition, each alone', () => {
       'review',
     ],
   ];
+  it('whoever packed it and reviews alone is told what a house of one can do, not to ask somebody else', () => {
+    const way = (isOnlyOne: boolean) =>
+      releaseConditions({ ...good, reviewer: { id: 'ines', isReviewer: true, isOnlyOne } }).find(
+        ({ key }) => key === 'review',
+      )!.wayOn;
+    expect(way(false)).toBe('Another reviewer of the house signs it.');
+    expect(way(true)).toContain('from the next day on');
+  });
   for (const [what, change, key] of broken)
     it(`${what}: refused, by its name, with a way on`, () => {
       const input = { ...good, ...change };

@@ -27,6 +27,7 @@ import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
 import { vesselsBehind } from './vesselsBehind.js';
 import type { Watched } from './watch.js';
+import { hasOtherReviewer } from './whoIsHere.js';
 import { loadWatched } from './watched.js';
 import { openHolds } from './openHolds.js';
 
@@ -80,7 +81,7 @@ export async function conditionsOf(
     labelLacks: await labelLacks(reader, run),
     tally: await tallyOf(reader, lot),
     packedBy: [run.packedBy],
-    reviewer: { id: by.id, isReviewer: by.isReviewer },
+    reviewer: { id: by.id, isReviewer: by.isReviewer, isOnlyOne: !(await hasOtherReviewer(reader, by.id)) },
     rule: effectsOf(rules).releasedBy,
     nightsSince: localDaysBetween(run.packedAt, by.now.getTime(), house.timeZone),
     excuses: by.excuses ?? {},

@@ -72,7 +72,7 @@ export interface ReleaseInput {
   readonly tally: { readonly clear: boolean; readonly unexplainedGrams: number; readonly toleranceGrams: number };
   /** Who packed it, and who reviews it now. */
   readonly packedBy: readonly string[];
-  readonly reviewer: { readonly id: string; readonly isReviewer: boolean };
+  readonly reviewer: { readonly id: string; readonly isReviewer: boolean; readonly isOnlyOne?: boolean };
   /** `second`: somebody else than who packed. `night`: a house of one, the day after. */
   readonly rule: 'second' | 'night';
   /** Local days since packing. */
@@ -291,7 +291,14 @@ function review({ packedBy, reviewer, rule, nightsSince }: ReleaseInput): Row {
   if (!reviewer.isReviewer) return open(words, 'a reviewer signs it', 'Hand it to a reviewer of the house.');
   const own = packedBy.includes(reviewer.id);
   if (!own) return met(words, 'by another');
-  if (rule === 'second') return open(words, 'you packed it', 'Another reviewer of the house signs it.');
+  if (rule === 'second')
+    return open(
+      words,
+      reviewer.isOnlyOne ? 'you packed it, and nobody else here reviews' : 'you packed it',
+      reviewer.isOnlyOne
+        ? 'Add an owner under “Who comes in”; or let this house’s rules say, under “Who releases what was packed?”, that who packed it does, from the next day on.'
+        : 'Another reviewer of the house signs it.',
+    );
   return nightsSince >= 1
     ? met(words, 'by who packed it, a night later; marked so')
     : open(words, 'you packed it today', 'Sleep over it: who packed it may review it from tomorrow on.');
