@@ -54,9 +54,9 @@ describe('the note of what was recorded', () => {
     const page = await open();
     TestBed.inject(When).choose(Date.parse('2026-11-06T09:30:00Z'));
     await page.arrives(recorded('e1', 'ph.read'), recorded('e2', 'temperature.read'));
-    expect(page.text()).toContain('Recorded. 2 entries, of Fri 6 Nov 09:30');
+    expect(page.text()).toContain('Recorded. 2 entries, of Fri 6 Nov 09:30.');
     await page.arrives(recorded('e3', 'ph.read'));
-    expect(page.text()).toContain('Recorded. of Fri 6 Nov 09:30');
+    expect(page.text()).toContain('Recorded. Of Fri 6 Nov 09:30.');
     await page.arrives(recorded('e4', 'meter.add'));
     expect(page.text()).not.toContain('6 Nov');
   });

@@ -44,7 +44,9 @@ const READ_MS = 40_000;
             ? 'Both stay in the book.'
             : now.again
               ? 'It stands in the book once.'
-              : [now.ids.length > 1 && now.ids.length + ' entries', now.of && 'of ' + now.of].filter(yes).join(', ')
+              : now.ids.length === 1
+                ? now.of && 'Of ' + now.of + '.'
+                : now.ids.length + ' entries' + (now.of ? ', of ' + now.of : '') + '.'
         }}
         <a [routerLink]="['/correct', now.ids[0]]" (click)="close()">Show or put right</a>
         @if (!now.back && !now.again) {
@@ -151,8 +153,6 @@ export class RecordedNote {
     const at = this.when.at();
     return at === null ? null : this.house.dates().moment(new Date(at).toISOString());
   }
-
-  protected readonly yes = Boolean;
 
   protected close(): void {
     this.form.edited();

@@ -6,8 +6,11 @@ import { When } from './when';
 
 const KEY = 'ct.meter';
 
-/** A meter as it was at a moment past: by the last calibration before it, as the server judges what is read then. */
-function asOf(meter: MeterReply, at: number): MeterReply {
+/**
+ * A meter as it was at a moment past: by the last calibration before it, as the server judges what is read then.
+ * @param at ms
+ */
+export function meterAsOf(meter: MeterReply, at: number): MeterReply {
   const last = meter.calibrations.find((one) => Date.parse(one.at) <= at);
   const { fit, reasons } = meterFitness({
     kind: meter.kind,
@@ -27,15 +30,18 @@ function asOf(meter: MeterReply, at: number): MeterReply {
  */
 export function injectMeters(): {
   meters: Signal<readonly MeterReply[]>;
+  /** As they are now, whatever moment is recorded. */
+  all: Signal<readonly MeterReply[]>;
   chosen: WritableSignal<string | null>;
   meter: Signal<MeterReply | null>;
   choose(id: string | null): void;
 } {
   const read = shown<MetersReply>(signal('/api/meters'));
   const when = inject(When);
+  const all = computed(() => read.data()?.meters ?? []);
   const meters = computed(() => {
-    const [all, at] = [read.data()?.meters ?? [], when.at()];
-    return at === null ? all : all.map((one) => asOf(one, at));
+    const at = when.at();
+    return at === null ? all() : all().map((one) => meterAsOf(one, at));
   });
   const chosen = signal<string | null>(kept());
   const meter = computed(
@@ -43,6 +49,7 @@ export function injectMeters(): {
   );
   return {
     meters,
+    all,
     chosen,
     meter,
     choose: (id) => {

@@ -3,6 +3,7 @@ import { FakeApi, inHouse, within } from '../../state/testing';
 import { PastReadings } from './past-readings';
 
 const LOT = '018f6b1e-0000-7000-8000-0000000000aa';
+const METER = '018f6b1e-0000-7000-8000-0000000000ab';
 
 describe('past readings of a vessel', () => {
   let api: FakeApi;
@@ -11,8 +12,8 @@ describe('past readings of a vessel', () => {
     jasmine.clock().mockDate(new Date('2026-11-26T09:00:00Z'));
   });
   afterEach(() => jasmine.clock().uninstall());
-  const open = (decimalMark: 'point' | 'comma' = 'point') => {
-    api = new FakeApi();
+  const open = (decimalMark: 'point' | 'comma' = 'point', reads: Record<string, object> = {}) => {
+    api = new FakeApi(reads);
     inHouse(api, { decimalMark });
     const fixture = TestBed.createComponent(PastReadings);
     fixture.componentRef.setInput('lotId', LOT);
@@ -43,6 +44,35 @@ describe('past readings of a vessel', () => {
     ] as never);
     page.look();
     expect(page.element.querySelector('textarea')!.value).toBe('');
+  });
+
+  it('count where the meter they were read by was fit then; where nobody knows which, they are for watching', async () => {
+    const calibration = { by: 'TR', buffers: [7, 4.01], slopePercent: 98, offsetMillivolts: 2 };
+    const check = { buffer: 4.01, read: 4.02 };
+    const page = open('point', {
+      '/api/meters': {
+        meters: [
+          {
+            meterId: METER,
+            tag: 'M1',
+            name: 'Bench meter',
+            kind: 'meter',
+            fit: false,
+            reasons: [],
+            since: null,
+            until: null,
+            calibrations: [{ ...calibration, check, at: '2026-11-13T09:00:00Z' }],
+          },
+        ],
+      },
+    });
+    page.paste('12 Nov, 8:15, 5.20\n13 Nov, 18:30, 4.70\n14 Nov, 9:30, 4.40');
+    expect(page.text()).toContain('For watching: a limit asks for blended samples');
+    await page.select('Read by', METER);
+    page.look();
+    expect(page.text()).toContain('M1 was fit for release at 1 of these 3 pH');
+    page.button('Record 3 pH').click();
+    expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ ph: 5.2, meterId: METER, sampleCelsius: null }));
   });
 
   it('cells of a sheet, decimal commas beside commas, and semicolons are told apart', () => {

@@ -2,11 +2,13 @@ import { Component, computed, input, signal } from '@angular/core';
 import { type PastReading, readReadings } from '@clear-tally/core';
 import { recordingForm } from '../../state/form';
 import { injectHouse } from '../../state/house';
+import { injectMeters, meterAsOf } from '../../state/meters';
 import { SAYS_WHEN } from '../../state/when';
 import { Choices } from '../../ui/choices';
 import { AreaField } from '../../ui/area-field';
 import { FileField } from '../../ui/file-field';
 import { RecordButton } from '../../ui/record-button';
+import { Select } from '../../ui/select';
 import { Refusal } from '../../ui/refusal';
 import { TypedBeforeNote } from '../../ui/typed-before';
 import { FormField } from '@angular/forms/signals';
@@ -17,7 +19,7 @@ const MOST = 60;
 /** Readings of past days, from a notebook or a sheet: pasted or chosen, looked at line by line, recorded together. */
 @Component({
   selector: 'ct-past-readings',
-  imports: [Choices, AreaField, FileField, FormField, RecordButton, Refusal, TypedBeforeNote],
+  imports: [Choices, AreaField, FileField, FormField, RecordButton, Refusal, Select, TypedBeforeNote],
   // Each line has its own moment.
   providers: [{ provide: SAYS_WHEN, useValue: true }],
   template: `
@@ -45,7 +47,17 @@ const MOST = 60;
           [value]="form.values.sample()"
           (picked)="form.values.sample.set($event)"
         />
+        @if (meterOptions().length > 0) {
+          <ct-select
+            label="Read by"
+            [options]="meterOptions()"
+            empty="nobody knows"
+            [value]="form.values.meterId() || null"
+            (valueChange)="form.values.meterId.set($event ?? '')"
+          />
+        }
       </div>
+      <p class="soft small">{{ counts() }}</p>
       <ct-refusal [message]="unread() ?? form.problem()" />
       @if (readings().length > 0) {
         <table class="book" aria-label="As they were understood">
@@ -99,7 +111,7 @@ export class PastReadings {
     ['brine', 'Brine only'],
   ] as const;
   protected readonly form = recordingForm('past readings', {
-    fields: { text: '', sample: 'blended' as 'blended' | 'brine' },
+    fields: { text: '', sample: 'blended' as 'blended' | 'brine', meterId: '' },
     about: this.lotId,
     recorded: () => this.form.values.text.set(''),
   });
@@ -125,6 +137,21 @@ export class PastReadings {
     ];
     return [phs > 0 && `${phs} pH`, degrees > 0 && `${degrees} °C`].filter(Boolean).join(', ');
   });
+  private readonly meters = injectMeters();
+  protected readonly meterOptions = computed(() =>
+    this.meters.all().map(({ meterId, tag, name }) => ({ id: meterId, label: `${tag}, ${name}` })),
+  );
+  /** How many of them can open anything: a blended sample, by a meter that was fit when it read. */
+  protected readonly counts = computed(() => {
+    const meter = this.meters.all().find(({ meterId }) => meterId === this.form.values.meterId());
+    if (!meter || this.form.values.sample() === 'brine')
+      return 'For watching: a limit asks for blended samples, by a meter that was calibrated before them.';
+    const phs = this.readings().filter(({ ph, at }) => ph !== null && at !== null);
+    const fit = phs.filter(({ at }) => meterAsOf(meter, at!).fit).length;
+    return phs.length === 0
+      ? 'Each counts where the meter was fit for release then.'
+      : `${meter.tag} was fit for release at ${fit} of these ${phs.length} pH; the others are for watching.`;
+  });
   protected readonly moment = (at: number): string => this.house.dates().moment(new Date(at).toISOString());
 
   protected async chosen(file: File): Promise<void> {
@@ -137,7 +164,7 @@ export class PastReadings {
 
   protected record(): void {
     if (this.wrong() > 0) return;
-    const lotId = this.lotId();
+    const [lotId, meterId] = [this.lotId(), this.form.values.meterId()];
     // Oldest first, as they were read. What lies off the trend is kept, and marked: it cannot be read again now.
     const inOrder = [...this.readings()].sort((a, b) => a.at! - b.at!);
     this.form.record(
@@ -147,7 +174,13 @@ export class PastReadings {
           : [
               this.form.entry(
                 'ph.read',
-                { lotId, ph, sample: this.form.values.sample(), confirmedJump: true },
+                {
+                  lotId,
+                  ph,
+                  sample: this.form.values.sample(),
+                  confirmedJump: true,
+                  ...(meterId ? { meterId, sampleCelsius: null } : {}),
+                },
                 new Date(at!),
               ),
             ]),
