@@ -151,6 +151,20 @@ describe('when it happened', () => {
     expect(reloaded(1, ODILE).at()).toBeNull();
   });
 
+  it('is now where the storage holds something that is no moment, or one from the future', async () => {
+    for (const kept of ['5', '"x"', '{}', '[]', '{"at":"x","by":"me","used":0}', 'no JSON']) {
+      TestBed.resetTestingModule();
+      inHouse(new FakeApi());
+      sessionStorage.setItem('ct.when', kept.replace('me', INES.id).replace('"used":0', `"used":${Date.now()}`));
+      expect(TestBed.inject(When).at()).withContext(kept).toBeNull();
+    }
+    const later = { at: Date.now() - 60_000, given: 0, by: INES.id, used: Date.now() + 3_600_000 };
+    TestBed.resetTestingModule();
+    inHouse(new FakeApi());
+    sessionStorage.setItem('ct.when', JSON.stringify(later));
+    expect(TestBed.inject(When).at()).toBeNull();
+  });
+
   it('outlives a session that was lost in the middle', async () => {
     await open();
     const when = TestBed.inject(When);

@@ -140,11 +140,12 @@ export class When {
   /** Another person begins with now; whoever was here a moment ago, before a reload or a lost session, goes on as of then. */
   private takeUp(by: string | undefined): void {
     const kept = remembered<Kept | null>(KEY, null, inThisWindow);
-    const left = kept ? kept.used + ENDS_AFTER_MS - Date.now() : 0;
+    // What is no moment, whoever wrote it there, is none.
+    const left = kept && Number.isFinite(kept.at) ? kept.used + ENDS_AFTER_MS - Date.now() : 0;
     if (by === undefined) this.chosen.set(null);
-    else if (kept?.by !== by || left <= 0) this.choose(null);
+    else if (kept?.by !== by || !(left > 0 && left <= ENDS_AFTER_MS)) this.choose(null);
     else {
-      this.given = kept.given;
+      this.given = Number(kept.given) || 0;
       this.chosen.set(kept.at);
       this.endLater(left);
     }
