@@ -156,7 +156,8 @@ test('a house of one, founded an hour ago: from its own salt to a jar that leads
   const run = page.url();
   await past('person.add', { personId: id(), name: 'Bea Ford', initials: 'BF', role: 'owner', lastDay: null }, 0);
   await page.reload();
-  await expect(page.getByText(/^Another reviewer of the house signs it/).first()).toBeVisible();
+  await expect(page.getByText('Another reviewer of the house signs it.').first()).toBeVisible();
+  await expect(page.getByText(/nobody else here reviews/)).toHaveCount(0);
   await page.getByRole('link', { name: 'Its way' }).click();
   await expect(page).toHaveURL(/\/trace\//);
   await expect(page.getByText('HF-0002').first()).toBeVisible();

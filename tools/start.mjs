@@ -141,10 +141,12 @@ await run(async () => {
       which = otherHouse(which);
       rememberHouse(folder, which);
       say(which === 'own' ? 'The house of your own is opened.' : 'The demo house is opened.');
-      void ensureDatabase(cluster, databaseOf(which)).then(serve).catch((error) => {
-        say(String(error));
-        stop(1);
-      });
+      void ensureDatabase(cluster, databaseOf(which))
+        .then(serve)
+        .catch((error) => {
+          say(String(error));
+          stop(1);
+        });
     });
   };
   await serve();

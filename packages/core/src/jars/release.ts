@@ -296,7 +296,7 @@ function review({ packedBy, reviewer, rule, nightsSince }: ReleaseInput): Row {
       words,
       reviewer.isOnlyOne ? 'you packed it, and nobody else here reviews' : 'you packed it',
       reviewer.isOnlyOne
-        ? 'Add an owner under “Who comes in”; or let this house’s rules say, under “Who releases what was packed?”, that who packed it does, from the next day on.'
+        ? 'Another reviewer of the house signs it, and there is none: add an owner under “Who comes in”, or let this house’s rules say, under “Who releases what was packed?”, that who packed it does, from the next day on.'
         : 'Another reviewer of the house signs it.',
     );
   return nightsSince >= 1

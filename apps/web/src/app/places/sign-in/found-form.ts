@@ -68,6 +68,9 @@ const ZONES: readonly string[] = Intl.supportedValuesOf('timeZone');
     </form>
   `,
   styles: `
+    h1 + p {
+      margin: 6px 0 16px;
+    }
     .pair {
       display: grid;
       grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
