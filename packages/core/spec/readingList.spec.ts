@@ -29,6 +29,13 @@ describe('readings of a notebook', () => {
       ['2026-11-12T08:15', 5.2, null],
       ['2026-11-25T17:40', 3.6, 14],
     ]));
+  it('a pH of two places behind a moment is a pH, though it looks like a time', () =>
+    expect(short('2 h ago;3.62\n12 Nov 8:15;3.55\n13 Nov;8.15;3.55\nyesterday 17:40;4.10;14')).toEqual([
+      ['2026-11-26T06:00', 3.62, null],
+      ['2026-11-12T08:15', 3.55, null],
+      ['2026-11-13T08:15', 3.55, null],
+      ['2026-11-25T17:40', 4.1, 14],
+    ]));
   it('a first line of names, in any order, with degrees Fahrenheit', () =>
     expect(short('pH;Temp °F;Date;Time\n5.2;64.4;12 Nov;8:15')).toEqual([['2026-11-12T08:15', 5.2, 18]]));
   it('a temperature alone, a gap, an empty line', () =>

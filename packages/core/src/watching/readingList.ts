@@ -44,7 +44,7 @@ export function readReadings(input: {
   const seen = new Map<string, number>();
   return rows.flatMap((cells, index) => {
     if ((index === 0 && named) || cells.every((cell) => cell === '')) return [];
-    const read = readLine(cells, named ?? usualColumns(cells), input);
+    const read = readLine(cells, named ?? usualColumns(cells, input), input);
     const errors = [...read.errors];
     if (read.at !== null) {
       const key = `${read.at}`;
@@ -65,9 +65,13 @@ function columnsOf(head: readonly string[]): Column[] | null {
     : null;
 }
 
-/** A time of its own in the second column, or moment and day in one. */
-function usualColumns(cells: readonly string[]): Column[] {
-  return /^\d{1,2}([:.h]\d{2}|(:\d{2})? ?[ap]m)$/i.test(cells[1] ?? '')
+/**
+ * A time of its own in the second column, or day and time in one. A pH looks like a time ("3.55"): where the first column
+ * says the moment by itself, it is none.
+ */
+function usualColumns(cells: readonly string[], input: { now: number; timeZone: string }): Column[] {
+  const isMoment = readMoment({ text: cells[0] ?? '', now: input.now, timeZone: input.timeZone }).problem === null;
+  return !isMoment && /^\d{1,2}([:.h]\d{2}|(:\d{2})? ?[ap]m)$/i.test(cells[1] ?? '')
     ? ['day', 'time', 'ph', 'celsius']
     : ['when', 'ph', 'celsius'];
 }

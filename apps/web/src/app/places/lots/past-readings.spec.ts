@@ -70,7 +70,7 @@ describe('past readings of a vessel', () => {
     expect(page.text()).toContain('For watching: a limit asks for blended samples');
     await page.select('Read by', METER);
     page.look();
-    expect(page.text()).toContain('M1 was fit for release at 1 of these 3 pH');
+    expect(page.text()).toContain('M1 was fit for release at 1 of these 3 pH: the others are for watching.');
     page.button('Record 3 pH').click();
     expect(api.sent[0]![0]!.body).toEqual(jasmine.objectContaining({ ph: 5.2, meterId: METER, sampleCelsius: null }));
   });

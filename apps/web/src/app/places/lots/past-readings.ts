@@ -148,9 +148,10 @@ export class PastReadings {
       return 'For watching: a limit asks for blended samples, by a meter that was calibrated before them.';
     const phs = this.readings().filter(({ ph, at }) => ph !== null && at !== null);
     const fit = phs.filter(({ at }) => meterAsOf(meter, at!).fit).length;
-    return phs.length === 0
-      ? 'Each counts where the meter was fit for release then.'
-      : `${meter.tag} was fit for release at ${fit} of these ${phs.length} pH; the others are for watching.`;
+    if (phs.length === 0) return 'Each counts where the meter was fit for release then.';
+    return fit === phs.length
+      ? `${meter.tag} was fit for release at every one of them.`
+      : `${meter.tag} was fit for release at ${fit === 0 ? 'none' : fit} of these ${phs.length} pH: ${fit === 0 ? 'they' : 'the others'} are for watching.`;
   });
   protected readonly moment = (at: number): string => this.house.dates().moment(new Date(at).toISOString());
 
