@@ -55,4 +55,30 @@ describe('a salt that is not pure', () => {
       expect(JSON.stringify(watch)).toContain('2.34 %');
       expect(fillId).toBe(make.fills[0]!.lotId);
     });
+
+  it('under 95 % is a blend: its vessel counts what is salt in it, and a weak one is not filled', async () => {
+    const materialId = ids.next();
+    await house.record('material.add', {
+      materialId,
+      name: 'Salt with half herbs',
+      kind: 'salt',
+      waterFraction: 0,
+      saltFraction: 1,
+      allergens: [],
+      caution: null,
+      details: { purity: 0.5 },
+    });
+    const saltLot = await receive(house, materialId, 5000, 'GS-D1');
+    // 1.18 % of the water phase, where its weight alone would say 2.34 %.
+    await expectAsync(
+      dryBatch(house, { tag: 'D1', produceGrams: 9000, saltGrams: 198, saltLot, at: new Date() }),
+    ).toBeRejectedWith(
+      jasmine.objectContaining({
+        refusal: jasmine.objectContaining({
+          code: 'salt.weakNeedsReviewer',
+          facts: { waterPhaseSalt: jasmine.any(Number) },
+        }),
+      }),
+    );
+  });
 });

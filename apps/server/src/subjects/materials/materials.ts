@@ -15,7 +15,7 @@ function refuseUnsaidAllergens(row: Row): void {
 
 /** As it is kept: what it counts as, and whether it brings a red of its own, as somebody said or as its name does. */
 function kept(row: Row, details: Details): Row & { details: Details } {
-  const { purity, ...make } = countsAs(row.kind, row);
+  const { purity, ...make } = countsAs(row.kind, { ...row, purity: details.purity });
   return {
     ...row,
     ...make,

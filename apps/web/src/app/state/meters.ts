@@ -9,12 +9,14 @@ const KEY = 'ct.meter';
 /**
  * A meter as it was at a moment past: by the last calibration before it, as the server judges what is read then.
  * @param at ms
+ * @param ph what was read: a buffer near it is wanted; without it, it is told for an acid reading
  */
-export function meterAsOf(meter: MeterReply, at: number): MeterReply {
+export function meterAsOf(meter: MeterReply, at: number, ph?: number): MeterReply {
   const last = meter.calibrations.find((one) => Date.parse(one.at) <= at);
   const { fit, reasons } = meterFitness({
     kind: meter.kind,
     at,
+    ...(ph === undefined ? {} : { ph }),
     calibration: last ? { ...last, at: Date.parse(last.at) } : null,
   });
   return {

@@ -147,7 +147,7 @@ export class PastReadings {
     if (!meter || this.form.values.sample() === 'brine')
       return 'For watching: a limit asks for blended samples, by a meter that was calibrated before them.';
     const phs = this.readings().filter(({ ph, at }) => ph !== null && at !== null);
-    const fit = phs.filter(({ at }) => meterAsOf(meter, at!).fit).length;
+    const fit = phs.filter(({ at, ph }) => meterAsOf(meter, at!, ph!).fit).length;
     if (phs.length === 0) return 'Each counts where the meter was fit for release then.';
     return fit === phs.length
       ? `${meter.tag} was fit for release at every one of them.`
