@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { inRoot, ROOT } from './paths.mjs';
 import { say, Stop } from './say.mjs';
 
@@ -98,5 +99,14 @@ export function buildWeb() {
       { cwd: ROOT, encoding: 'utf8', env: { ...process.env, NG_CLI_ANALYTICS: 'false' } },
     );
     if (built.status !== 0) throw new Stop(`The interface does not build:\n${built.stdout}\n${built.stderr}`);
+    packed(inRoot('dist/web/browser'));
   });
+}
+
+/** Beside each file of words its packed form: packed once here, not anew for every tablet that opens a page. */
+function packed(folder) {
+  for (const name of readdirSync(folder).filter((one) => /\.(js|css|html|svg)$/.test(one))) {
+    const bytes = readFileSync(join(folder, name));
+    if (bytes.length > 1024) writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 9 }));
+  }
 }

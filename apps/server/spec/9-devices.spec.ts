@@ -109,6 +109,20 @@ describe('the bench’s devices', () => {
     now = 5000;
     await until(() => scale()?.state === 'silent');
   });
+  it('what only trembles is told twice a second, its last figure always; what comes to rest is told at once', async () => {
+    await open(writeHello({ kind: 'phMeter', name: 'Meter', simulated: false }));
+    const told = () => notes.flatMap(({ device }) => (device.ph ? [device.ph.ph] : []));
+    far.say('PH 5.01 mv=115.1 c=19.2 moving\n');
+    await until(() => told().length === 1);
+    for (let turn = 2; turn < 10; turn += 1) far.say(`PH 5.0${turn} mv=115.${turn} c=19.2 moving\n`);
+    await until(() => bench.list()[0]!.ph?.ph === 5.09);
+    expect(told()).toEqual([5.01]);
+    await until(() => told().length === 2);
+    expect(told()).toEqual([5.01, 5.09]);
+    far.say('PH 5.10 mv=115.3 c=19.2 moving\nPH 5.11 mv=115.4 c=19.2 settled\n');
+    await until(() => bench.list()[0]!.ph?.settled === true);
+    expect(told()).toEqual([5.01, 5.09, 5.11]);
+  });
   it('unplugged and plugged in again, it is called again', async () => {
     await open(SCALE);
     far.hangUp();

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { DeviceNote, DeviceReply } from '@clear-tally/contract';
 import { type Label, SILENT_AFTER_MS, writeLabel } from '@clear-tally/core';
 import { refused } from '../journal/refused.js';
@@ -20,6 +21,22 @@ const NOBODY: Omit<DeviceReply, 'id'> = {
 const PRINT_WAIT_MS = 4000;
 
 /**
+ * What only trembles is told so often, ms: an eye reads no faster, and each telling wakes every tablet of the house,
+ * also those on which nobody looks at the bench.
+ */
+const TREMBLE_MS = 500;
+
+/** Whether two standings differ only in how a meter's or a probe's figure flickers. */
+function onlyTrembles(was: DeviceReply, is: DeviceReply): boolean {
+  const still = (device: DeviceReply): unknown => ({
+    ...device,
+    ph: device.ph && { settled: device.ph.settled },
+    celsius: device.celsius !== null,
+  });
+  return isDeepStrictEqual(still(was), still(is));
+}
+
+/**
  * The devices of the bench, as they stand now. Readings are not entries: they pass through to whoever looks, and
  * become an entry when a person takes one.
  */
@@ -29,6 +46,7 @@ export class Bench {
   private readonly heardAt = new Map<string, number>();
   private readonly listeners = new Set<(note: DeviceNote) => void>();
   private readonly answers = new Set<(id: string, event: LinkEvent) => void>();
+  private readonly trembling = new Map<string, NodeJS.Timeout>();
   private readonly watch: NodeJS.Timeout;
   private jobs = 0;
 
@@ -92,6 +110,7 @@ export class Bench {
 
   close(): void {
     clearInterval(this.watch);
+    this.trembling.forEach((timer) => clearTimeout(timer));
     this.links.forEach((link) => link.close());
     this.listeners.clear();
   }
@@ -178,12 +197,26 @@ export class Bench {
   }
 
   private change(device: DeviceReply): void {
-    const same = JSON.stringify(this.devices.get(device.id)) === JSON.stringify(device);
+    const was = this.devices.get(device.id)!;
     this.devices.set(device.id, device);
-    if (!same) this.note({ id: device.id, device });
+    if (isDeepStrictEqual(was, device)) return;
+    if (onlyTrembles(was, device)) this.tellSoon(device.id);
+    else this.note({ id: device.id, device });
+  }
+
+  /** As it stands in a moment, together with all that trembles until then. */
+  private tellSoon(id: string): void {
+    if (this.trembling.has(id)) return;
+    const timer = setTimeout(() => {
+      this.trembling.delete(id);
+      this.note({ id, device: this.devices.get(id)! });
+    }, TREMBLE_MS);
+    this.trembling.set(id, timer);
   }
 
   private note(note: DeviceNote): void {
+    clearTimeout(this.trembling.get(note.id));
+    this.trembling.delete(note.id);
     this.listeners.forEach((listener) => listener(note));
   }
 }
