@@ -47,16 +47,6 @@ export default tseslint.config(
     },
   },
   {
-    files: ['packages/**/*.ts', 'apps/server/**/*.ts', 'apps/bench/**/*.ts'],
-    languageOptions: { parserOptions: { projectService: true } },
-    rules: {
-      '@typescript-eslint/no-floating-promises': 'error',
-      '@typescript-eslint/await-thenable': 'error',
-      '@typescript-eslint/no-misused-promises': 'error',
-      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
-    },
-  },
-  {
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-vars': [

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
 import { batchesOf } from './batches.js';
-import { record, signIn, violationsOf } from './hands.js';
+import { record, comeIn, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('guarded');
@@ -46,7 +46,7 @@ const cable = (signal: 'SIGSTOP' | 'SIGCONT'): void => {
 };
 
 test('“26” typed as a year: the field says what it takes, and nothing is sent', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/lots/before-the-ledger`);
   await page.getByLabel('What it is').fill('Old roots');
   await page.getByLabel('Filled or packed on, if known').focus();
@@ -65,7 +65,7 @@ test('a colleague leaves: the tablet goes dark within a second or two, and the P
   page,
   browser,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const personId = crypto.randomUUID();
   const help = `Season Help ${personId.slice(0, 4)}`;
   await record(page, house.address, 'person.add', { personId, name: help, initials: 'SH', role: 'maker' });
@@ -80,7 +80,7 @@ test('a colleague leaves: the tablet goes dark within a second or two, and the P
   await page.getByRole('button', { name: `Give ${help} this PIN` }).click();
   await expect(row).not.toContainText('has no PIN yet');
   const tablet = await (await browser.newContext()).newPage();
-  await signIn(tablet, house.address, help, '5173', 'floor');
+  await comeIn(tablet, house.address, help, '5173', 'floor');
   await expect(tablet.locator('.round')).toBeVisible();
   await row.getByRole('button', { name: 'Has left' }).click();
   await page.getByLabel('Why, if anybody should ask').fill('The season is over');
@@ -92,7 +92,7 @@ test('a colleague leaves: the tablet goes dark within a second or two, and the P
 });
 
 test('the owner has the house looked at; a row changed with the database’s own tools is named', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/the-record`);
   const look = page.getByRole('button', { name: 'Look at the whole house' });
   await look.click();
@@ -123,7 +123,7 @@ test('the owner has the house looked at; a row changed with the database’s own
 test('a database that is killed starts again by itself; a second start on the same folder ends with words and disturbs nobody', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   const second = spawnSync(process.execPath, ['tools/start.mjs', '--as-built', '--port', '4999'], {
     encoding: 'utf8',
     env: { ...process.env, CLEAR_TALLY_DATA: house.folder },
@@ -154,7 +154,7 @@ test('a database that is killed starts again by itself; a second start on the sa
 test('the cable of the database is pulled for half a minute in the middle of a round: said, kept, recorded once', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   // A room with a vessel that wants its temperature.
   const { brined, past } = batchesOf(house);
   const { fillLotId } = await brined(page, 'LA', 30, 1500);
@@ -208,7 +208,7 @@ test('the cable of the database is pulled for half a minute in the middle of a r
 });
 
 test('handed over, the tablet asks who is there: what was typed stays, and whoever comes goes on', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   await page.goto(`${house.address}/complaints`);
   await page.getByLabel('In their words').fill('it tasted of nothing');
   await page.getByRole('button', { name: 'Signed in as Tomasz Reyk' }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { atRest, choose, signIn, type, violationsOf, visit } from './hands.js';
+import { atRest, choose, comeIn, type, violationsOf, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('jars');
@@ -19,7 +19,7 @@ test('a run is released by a reviewer, 36 jars go to a customer, one hisses: the
   page,
 }) => {
   test.setTimeout(180_000);
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as Runs;
   const waits = runs.find(({ state, storage, open }) => state === 'waits' && storage === 'cold' && open === 1)!;
   await page.goto(`${house.address}/pack`);
@@ -90,7 +90,7 @@ test('a run is released by a reviewer, 36 jars go to a customer, one hisses: the
 test('a half-filled crate is not lost with the page, and a customer is added where one is missing', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as Runs;
   const out = runs.find(({ state, hold }) => state === 'released' && hold === null)!;
   await page.goto(`${house.address}/dispatch`);
@@ -118,7 +118,7 @@ test('a half-filled crate is not lost with the page, and a customer is added whe
 test('an order is picked oldest first, place by place, and sent; what is missing of another is said', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   await page.goto(`${house.address}/dispatch`);
   const orders = page.locator('ct-orders');
   const first = orders.locator('details').filter({ hasText: 'The Copper Ladle' });
@@ -142,7 +142,7 @@ test('an order is picked oldest first, place by place, and sent; what is missing
 });
 
 test('runs, dispatch and customers meet WCAG AA, and an inspector is offered nothing to record', async ({ page }) => {
-  await signIn(page, house.address, 'Visiting inspector', '5050');
+  await comeIn(page, house.address, 'Visiting inspector', '5050', 'make');
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as Runs;
   const found: string[] = [];
   for (const place of ['runs', `runs/${runs[0]!.code}`, 'dispatch', 'customers']) {

@@ -1,6 +1,6 @@
 import { jarCode } from '@clear-tally/core';
 import { expect, test } from '@playwright/test';
-import { choose, signIn, type } from './hands.js';
+import { choose, comeIn, type } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('heat');
@@ -18,7 +18,7 @@ test('W17: a load with a gap holds its own bottles; heated anew it waits for its
   page,
 }) => {
   test.setTimeout(150_000);
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as {
     runs: { code: string; storage: string }[];
   };

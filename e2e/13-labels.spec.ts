@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { atRest, pick, signIn, type, violationsOf } from './hands.js';
+import { atRest, pick, comeIn, type, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('labels');
@@ -8,7 +8,7 @@ test('labels of a run: designed on the sheet, allergens by themselves, printed u
   page,
 }) => {
   test.setTimeout(150_000);
-  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   const { runs } = (await (await page.request.get(`${house.address}/api/runs`)).json()) as {
     runs: { code: string; name: string }[];
   };

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { batchesOf, id } from './batches.js';
-import { atRest, choose, endStep, pick, signIn, type, violationsOf } from './hands.js';
+import { atRest, choose, endStep, pick, comeIn, type, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('finish');
@@ -181,7 +181,7 @@ test('W15: drained and repacked: salt and acid stand there before it is poured; 
   page,
 }) => {
   test.setTimeout(120_000);
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   await soured(page, {
     tag: 'WA',
     produceGrams: 12_000,
@@ -248,7 +248,7 @@ test('W15: drained and repacked: salt and acid stand there before it is poured; 
 
 test('W16: a sauce, its brine in quarters, three bottles missing', async ({ page }) => {
   test.setTimeout(150_000);
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   await soured(page, {
     tag: 'WB',
     produceGrams: 18_400,
@@ -322,7 +322,7 @@ test('W16: a sauce, its brine in quarters, three bottles missing', async ({ page
 
 test('a finish meets WCAG AA, step by step, and an inspector is offered nothing to record', async ({ page }) => {
   test.setTimeout(120_000);
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const looked = async (what: string): Promise<void> => {
     await atRest(page);
     const violations = await violationsOf(page);
@@ -337,7 +337,7 @@ test('a finish meets WCAG AA, step by step, and an inspector is offered nothing 
     await looked((await step.textContent()) ?? '');
   }
   const address = page.url();
-  await signIn(page, house.address, 'Visiting inspector', '5050', 'floor');
+  await comeIn(page, house.address, 'Visiting inspector', '5050');
   await page.goto(address);
   await expect(page.getByText('Your sign-in reads and records nothing.')).toBeVisible();
   await expect(page.locator('ct-finish').getByRole('button', { name: /^Record|^Done|^Skip/ })).toHaveCount(0);

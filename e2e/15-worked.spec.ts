@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { batchesOf, id, type Step } from './batches.js';
-import { choose, signIn, type } from './hands.js';
+import { choose, comeIn, type } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('worked');
@@ -25,7 +25,7 @@ async function counting(page: Page): Promise<(lotId: string, hoursAgo: number, p
 test('W13: a crock weighed after its drip and its gas is clear; with 590 g less it is not, and its likely slip stands there', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { rooms } = await read<{ rooms: { id: string }[] }>(page, '/api/house');
   const [vesselId, fillLotId] = [id(), id()];
   const crock = { shape: 'crock', brimMl: 50_000, maxFill: 0.9, minFill: 0.5, weightVolumeMl: 0, closure: 'loose' };
@@ -66,7 +66,7 @@ test('W13: a crock weighed after its drip and its gas is clear; with 590 g less 
 test('W22: five things stand open of a run, each with its facts and its way on; none of them is signed away', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const reads = await counting(page);
   const made = await brined(page, 'W2', DAY * 20, 1300, (lotId) => [
     ...reads(lotId, DAY * 17, 4),

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { atRest, choose, pick, signIn, type, violationsOf, visit } from './hands.js';
+import { atRest, choose, pick, comeIn, type, violationsOf, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('desk');
@@ -14,7 +14,7 @@ test('a supplier calls pepper back: from the message to every jar by who has it,
   page,
 }) => {
   test.setTimeout(120_000);
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   let taps = 0;
   const tap = async (what: ReturnType<typeof page.getByRole>): Promise<void> => {
     taps += 1;
@@ -66,7 +66,7 @@ test('a supplier calls pepper back: from the message to every jar by who has it,
 test('two complaints: what they share and no other has, their batch with all that was in it, stands first', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   await page.goto(`${house.address}/complaints`);
   const rows = page.getByRole('row').filter({ hasText: 'smell or taste' });
   await expect(rows).toHaveCount(2);
@@ -107,7 +107,7 @@ test('two complaints: what they share and no other has, their batch with all tha
 test('a barrel that does not close by 640 g stands in the list; its loss written down, it is clear', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/tallies`);
   const row = page.getByRole('row').filter({ hasText: 'Winter roots' });
   await expect(row).toContainText('0.64');
@@ -131,7 +131,7 @@ test('a barrel that does not close by 640 g stands in the list; its loss written
 
 test('the trace desk meets WCAG AA, and an inspector is offered nothing to record', async ({ page }) => {
   test.setTimeout(120_000);
-  await signIn(page, house.address, 'Visiting inspector', '5050', 'floor');
+  await comeIn(page, house.address, 'Visiting inspector', '5050', 'floor');
   const { recalls } = (await (await page.request.get(`${house.address}/api/recalls`)).json()) as {
     recalls: { code: string }[];
   };
@@ -177,7 +177,7 @@ test('the trace desk meets WCAG AA, and an inspector is offered nothing to recor
 });
 
 test('an inspector asks in order: what, where from, where to, which checks, what is missing', async ({ page }) => {
-  await signIn(page, house.address, 'Visiting inspector', '5050', 'floor');
+  await comeIn(page, house.address, 'Visiting inspector', '5050');
   await page.goto(`${house.address}/in-order`);
   for (const question of ['What is made here', 'Where from', 'Where to', 'Which checks', 'What is missing'])
     await expect(page.getByRole('heading', { name: question })).toBeVisible();

@@ -1,7 +1,7 @@
 import exceljs from 'exceljs';
 import { expect, type Locator, type Page, test } from '@playwright/test';
 import { rmSync } from 'node:fs';
-import { atRest, signIn, violationsOf } from './hands.js';
+import { atRest, comeIn, violationsOf } from './hands.js';
 import { houseOf, RunningHouse } from './runningHouse.js';
 
 const empty = new RunningHouse('e2e-founding');
@@ -129,7 +129,7 @@ test('a house of three people, two rooms, twenty vessels and twenty materials st
 });
 
 test('a house from one workbook, in a handful of taps; brought again it changes nothing', async ({ page }) => {
-  await signIn(page, empty.address, 'Alma Body', '7351');
+  await comeIn(page, empty.address, 'Alma Body', '7351');
   await page.goto(`${empty.address}/founding`);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Take the template' }).click();

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { atRest, choose, signIn, type, violationsOf, visit } from './hands.js';
+import { atRest, choose, comeIn, type, violationsOf, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('states');
@@ -18,7 +18,7 @@ test('every place meets WCAG AA', async ({ page }) => {
     if (beyond > 0) found.push(`${name}: the page itself is ${beyond} px higher than the window`);
   };
   await look('sign-in');
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'make');
   const waiting = page.getByRole('link', { name: /waiting for its salt/ });
   await waiting.waitFor();
   await look('make');
@@ -72,7 +72,7 @@ test('without a connection nothing typed is lost, and it is recorded when the co
   page,
   context,
 }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   await openVessel(page, 'D7');
   await type(page, 'pH', '3.66');
   await context.setOffline(true);
@@ -89,7 +89,7 @@ test('without a connection nothing typed is lost, and it is recorded when the co
 test('the reply is lost between server and page, and the page is read again: pressed again, the book has one line', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   const { vessels } = (await (await page.request.get(`${house.address}/api/floor`)).json()) as {
     vessels: { code: string; vesselTag: string }[];
   };
@@ -124,7 +124,7 @@ test('the reply is lost between server and page, and the page is read again: pre
 });
 
 test('an inspector reads everything and is offered nothing to record', async ({ page }) => {
-  await signIn(page, house.address, 'Visiting inspector', '5050');
+  await comeIn(page, house.address, 'Visiting inspector', '5050', 'make');
   await page.getByRole('link', { name: /^D8, .*on hold/ }).click();
   await expect(page.getByText('On hold', { exact: true })).toBeVisible();
   await expect(page.getByRole('button', { name: /Record|Hold|Lift|Taste|Ready/ })).toHaveCount(0);
@@ -169,7 +169,7 @@ test('a wrong PIN says so, a held vessel cannot be packed, and a maker cannot li
 });
 
 test('W9: 342 g on 14.6 kg is over; already in, 945 g more shred or a reason are the ways back', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'make');
   await page.getByRole('link', { name: /waiting for its salt/ }).click();
   await choose(page, 'Salt lot', 'SP-0003');
   await type(page, 'Salt, on the scale', '342');
@@ -191,7 +191,7 @@ test('W9: 342 g on 14.6 kg is over; already in, 945 g more shred or a reason are
 });
 
 test('a barrel from before the ledger is entered, and its trace shows the gap', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/lots/before-the-ledger`);
   await type(page, 'What it is', 'Old leeks');
   await choose(page, 'Vessel', 'K1');
@@ -203,7 +203,7 @@ test('a barrel from before the ledger is entered, and its trace shows the gap', 
 });
 
 test('a scanner’s burst opens the trace from any page', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'make');
   await page.getByRole('heading', { name: 'On the bench' }).click();
   // A scanner is faster than a driven keyboard: its keys come in one go, on the page's own clock.
   await page.evaluate(() =>
@@ -216,7 +216,7 @@ test('a scanner’s burst opens the trace from any page', async ({ page }) => {
 });
 
 test('a list of 5,000 lots is filtered to three, and leaves as a sheet exactly as it is shown', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const at = new Date(Date.now() - 86_400_000).toISOString();
   const lots = Array.from({ length: 5000 }, (_, i) => ({
     lotId: `0193a8f0-0000-7000-8000-${String(i).padStart(12, '0')}`,
@@ -266,7 +266,7 @@ test('a list of 5,000 lots is filtered to three, and leaves as a sheet exactly a
 });
 
 test('a figure typed beside a form that holds something unsaved leads nowhere', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   await openVessel(page, 'D7');
   const lot = new URL(page.url()).pathname;
   await type(page, 'pH', '3.');
@@ -283,7 +283,7 @@ test('a figure typed beside a form that holds something unsaved leads nowhere', 
 });
 
 test('what was recorded by a slip is taken back from the note over the page', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   await openVessel(page, 'D7');
   await type(page, 'Vessel, °C', '15.5');
   await page.getByRole('button', { name: 'Record 15.5 °C' }).click();

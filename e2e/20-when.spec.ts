@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { signIn, violationsOf } from './hands.js';
+import { comeIn, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('when');
@@ -7,7 +7,7 @@ const house = houseOf('when');
 test('yesterday’s evening round is typed this morning; what it changes is said, and the next entry is of now again', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   await page.goto(`${house.address}/floor`);
   await page.getByRole('button', { name: 'When: now' }).click();
   const panel = page.getByRole('dialog', { name: 'When it happened' });
@@ -36,7 +36,7 @@ test('yesterday’s evening round is typed this morning; what it changes is said
 });
 
 test('ten readings of a notebook come in as they stand, with fifteen taps at most', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   await page.goto(`${house.address}/floor`);
   const floor = (await (await page.request.get(`${house.address}/api/shelf`)).json()) as {
     vessels: { vesselTag: string; code: string; day: number }[];
@@ -64,7 +64,7 @@ test('ten readings of a notebook come in as they stand, with fifteen taps at mos
 });
 
 test('the cleaning list says what is due and why, and several vessels are clean with one press', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   await page.goto(`${house.address}/floor`);
   await page.getByRole('link', { name: /to be cleaned$/ }).click();
   await expect(page.getByRole('heading', { name: 'Cleaning', exact: true })).toBeVisible();

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { signIn, visit } from './hands.js';
+import { comeIn, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('cut', { whole: true });
@@ -102,7 +102,7 @@ async function everyPage(page: Page): Promise<string[]> {
 test('nothing is cut and nothing scrolls sideways, on every page at three sizes', async ({ page }) => {
   test.setTimeout(360_000);
   await page.setViewportSize(SIZES[0]);
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'make');
   const cut: string[] = [];
   for (const path of await everyPage(page)) {
     await visit(page, house.address, path);

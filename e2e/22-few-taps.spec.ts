@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { signIn } from './hands.js';
+import { comeIn } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('few-taps');
@@ -51,7 +51,7 @@ class Hands {
 }
 
 test('five vessels of the round: nine taps', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   const hands = new Hands(page);
   const round = page.getByRole('region', { name: 'Round' });
   const due = (tag: string): Locator => round.getByRole('button', { name: new RegExp(` ${tag} · `) });
@@ -71,7 +71,7 @@ test('five vessels of the round: nine taps', async ({ page }) => {
 });
 
 test('a delivery of three lines: eighteen taps', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
   const hands = new Hands(page);
   await hands.place(/^Stores/);
   await hands.tap('link', 'Receive a delivery');
@@ -94,7 +94,7 @@ test('a delivery of three lines: eighteen taps', async ({ page }) => {
 });
 
 test('a finding with its pH: seven taps', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   const hands = new Hands(page);
   await hands.tap('button', /^D7, /, page.getByRole('region', { name: 'Shelves' }));
   await hands.tap('link', /^Something seen/);
@@ -110,7 +110,7 @@ test('a finding with its pH: seven taps', async ({ page }) => {
 });
 
 test('a new formula with a flavouring: eighteen taps', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const hands = new Hands(page);
   await hands.place(/^Formulas/);
   await hands.tap('link', 'New formula');
@@ -131,7 +131,7 @@ test('a new formula with a flavouring: eighteen taps', async ({ page }) => {
 
 test('a batch from its formula to the lid: forty-five taps', async ({ page }) => {
   test.setTimeout(360_000);
-  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
   const hands = new Hands(page);
   await hands.place(/^Make/);
   await hands.tap('link', /^Kohlrabi and celeriac shred/, page.getByRole('complementary'));
@@ -174,7 +174,7 @@ test('a batch from its formula to the lid: forty-five taps', async ({ page }) =>
 });
 
 test('from the open page to salt on the scale: eight taps', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
   const hands = new Hands(page);
   await hands.place(/^Make/);
   await hands.tap('link', /^Green gooseberries/, page.getByRole('complementary'));
@@ -191,7 +191,7 @@ test('from the open page to salt on the scale: eight taps', async ({ page }) => 
 
 test('a batch of one jar, from its formula to the lid: twenty-five taps', async ({ page }) => {
   test.setTimeout(300_000);
-  await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
   const hands = new Hands(page);
   await hands.place(/^Make/);
   await hands.tap('link', /^Green gooseberries/, page.getByRole('complementary'));

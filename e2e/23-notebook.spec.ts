@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { signIn } from './hands.js';
+import { comeIn } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('notebook');
@@ -159,7 +159,7 @@ class Cook {
 }
 
 test('twelve recipes as they stand in a notebook can each be started after twenty-five taps', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   for (const recipe of NOTEBOOK) await test.step(recipe.name, () => takeIn(page, recipe));
 });
 

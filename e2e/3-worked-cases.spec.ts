@@ -1,12 +1,12 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { atRest, pick, record, signIn, violationsOf, visit } from './hands.js';
+import { atRest, pick, record, comeIn, violationsOf, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('worked-cases');
 let page: Page;
 test.beforeAll(async ({ browser }) => {
   page = await (await browser.newContext()).newPage();
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'make');
 });
 test.afterAll(async () => {
   await page.context().close();

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { choose, pick, record, signIn } from './hands.js';
+import { choose, pick, record, comeIn } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('formulas');
@@ -44,7 +44,7 @@ async function worksheet(page: Page): Promise<string> {
 test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 jars in the free vessels of the day', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'make');
   const hands = new CountingHands(page);
   const main = page.getByRole('main');
   await hands.tap(page.getByRole('link', { name: /^Formulas/ }));
@@ -86,7 +86,7 @@ test('a recipe from a notebook, with spoons and quarts, becomes 96 jars and 24 j
 });
 
 test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'make');
   const hands = new CountingHands(page);
   const main = page.getByRole('main');
   await hands.tap(page.getByRole('link', { name: /^Formulas/ }));
@@ -125,7 +125,7 @@ test('a heavy-salted leaf with paste, with and without soy sauce', async ({ page
 });
 
 test('unsaved work outlives a reload; lines move by mouse and by key, and back', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/formulas/${await idOf(page, 'Baby turnips')}/edit`);
   const names = (): Promise<string[]> =>
     page.locator('.line input[list]').evaluateAll((inputs) => inputs.map((input) => (input as HTMLInputElement).value));
@@ -170,7 +170,7 @@ test('broken and hostile files: what is sound is kept, the rest is marked, the b
     alerts.push(dialog.message());
     void dialog.dismiss();
   });
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const before = await (await page.request.get(`${house.address}/api/formulas`)).text();
   await page.goto(`${house.address}/formulas/take-in`);
   const give = (name: string, text: string | Buffer): Promise<void> =>
@@ -216,7 +216,7 @@ test('broken and hostile files: what is sound is kept, the rest is marked, the b
 });
 
 test('W21: mustard in the donor’s spices shows on what its brine started', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/formulas/${await idOf(page, 'Swede and parsnip')}`);
   await page.getByRole('radio', { name: 'Trimmed', exact: true }).click();
   await page.getByLabel('Trimmed produce').fill('2');
@@ -237,7 +237,7 @@ test('W21: mustard in the donor’s spices shows on what its brine started', asy
 test('a house rule changes with its reason, a spoon is weighed once, a formula retires and comes back', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/house-rules`);
   await page.getByRole('button', { name: /How far is heavy salt rinsed/ }).click();
   await page.getByRole('radio', { name: /To taste/ }).check();
@@ -267,7 +267,7 @@ test('a house rule changes with its reason, a spoon is weighed once, a formula r
 });
 
 test('a maker writes a formula and hands the tablet to an owner, who keeps it as it stands there', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   await page.goto(`${house.address}/formulas`);
   await expect(page.getByText('Anybody writes a formula; an owner keeps it in the book.')).toBeVisible();
   await page.getByRole('link', { name: 'Take a recipe in' }).click();
@@ -288,7 +288,7 @@ test('a maker writes a formula and hands the tablet to an owner, who keeps it as
 test('a check of the house’s own and a ready window are written into a formula; the book and its page say them', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const formula = await idOf(page, 'Celtuce');
   await page.goto(`${house.address}/formulas/${formula}/edit`);
   await page.getByText('Checks, and when it is done').click();
@@ -327,7 +327,7 @@ test('a check of the house’s own and a ready window are written into a formula
 });
 
 test('an own check on the floor: its figure, and what was done about one outside what is usual', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   const { vessels } = (await (await page.request.get(`${house.address}/api/floor`)).json()) as {
     vessels: { lotId: string; vesselTag: string; hold: string | null }[];
   };

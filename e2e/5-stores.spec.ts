@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { atRest, choose, pick, signIn, violationsOf, visit } from './hands.js';
+import { atRest, choose, pick, comeIn, violationsOf, visit } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('stores');
@@ -8,7 +8,7 @@ const house = houseOf('stores');
 const stamp = Date.now().toString(36).toUpperCase();
 
 test('a delivery of two lines is inspected, accepted in part, labelled, counted and opened', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'make');
   await page.getByRole('link', { name: /^Stores/ }).click();
   await page.getByRole('main').getByRole('link', { name: 'Receive a delivery' }).click();
   await choose(page, 'From', 'Causeway');
@@ -64,7 +64,7 @@ test('a delivery of two lines is inspected, accepted in part, labelled, counted 
 });
 
 test('a delivery list shows what is wrong in it, and brings in the rest', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
   await page.goto(`${house.address}/stores/delivery`);
   await page.getByLabel('Delivery list').waitFor();
   const file = test.info().outputPath('list.csv');
@@ -91,7 +91,7 @@ test('a delivery list shows what is wrong in it, and brings in the rest', async 
 test('a scale is held against a weight, sanitiser cleans a tool, and a task asks for its training', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'make');
   await visit(page, house.address, 'equipment');
   const main = page.getByRole('main');
   await main.getByRole('button', { name: /^SC2 / }).click();
@@ -129,7 +129,7 @@ test('a scale is held against a weight, sanitiser cleans a tool, and a task asks
 });
 
 test('the stores meet WCAG AA', async ({ page }) => {
-  await signIn(page, house.address, 'Tomasz Reyk', '4840');
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840', 'make');
   const found: string[] = [];
   for (const place of ['stores', 'stores/delivery', 'equipment', 'cleaning']) {
     await visit(page, house.address, place);

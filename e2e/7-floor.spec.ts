@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, signIn, type, violationsOf } from './hands.js';
+import { choose, comeIn, type, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('floor');
@@ -223,7 +223,7 @@ async function vesselOf(
 test('W24, the morning round, first vessel to last, in three taps a vessel at most', async ({ page }) => {
   test.setTimeout(480_000);
   // Old crocks fill the house up to a round of thirty vessels.
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711', 'floor');
   const { rooms } = await read<{ rooms: { id: string }[] }>(page, '/api/house');
   const short = 30 - (await floorOf(page)).filter((vessel) => openOn(vessel).length > 0).length;
   for (let index = 0; index < short; index += 1) {
@@ -262,7 +262,7 @@ test('W24, the morning round, first vessel to last, in three taps a vessel at mo
     ]);
   }
   await page.context().clearCookies();
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   const before = await floorOf(page);
   const todo = before.filter((vessel) => openOn(vessel).length > 0);
   expect(todo.length).toBeGreaterThanOrEqual(30);
@@ -336,7 +336,7 @@ test('W24, the morning round, first vessel to last, in three taps a vessel at mo
 });
 
 test('a meter is calibrated with its buffers, and its figure is taken with one tap', async ({ page }) => {
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963');
   await page.goto(`${house.address}/meters`);
   await page.getByRole('button', { name: /^M1/ }).click();
   await expect(page.getByText('not for release: never calibrated')).toBeVisible();
@@ -376,7 +376,7 @@ test('a meter is calibrated with its buffers, and its figure is taken with one t
 
 test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held and stays held', async ({ page }) => {
   const { code, lotId } = await (async () => {
-    await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+    await comeIn(page, house.address, 'Odile Marr', '2711');
     const made = await vesselOf(page, 'TF', 24 * 20, 3000, 66, [
       [24 * 19, 5.9],
       [24 * 16, 4.4],
@@ -385,7 +385,7 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
       [20, 3.7],
     ]);
     await page.context().clearCookies();
-    await signIn(page, house.address, 'Tomasz Reyk', '4840', 'floor');
+    await comeIn(page, house.address, 'Tomasz Reyk', '4840');
     return made;
   })();
   const judged = async (finding: string, place: string): Promise<void> => {
@@ -464,7 +464,7 @@ test('W25: film on a crock is judged, skimmed and re-checked; a pink top is held
 test('W14: a late vessel goes on hold by itself; only a reviewer with two blended readings ends it', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { lotId, code } = await vesselOf(page, 'TL', 121);
   await pastAll(
     page,
@@ -512,7 +512,7 @@ test('W14: a late vessel goes on hold by itself; only a reviewer with two blende
 });
 
 test('W14: late at 21 °C stays late when it is cooled; brine alone never met it', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const cooled = await vesselOf(page, 'TC', 120);
   await pastAll(
     page,
@@ -551,7 +551,7 @@ test('W14: late at 21 °C stays late when it is cooled; brine alone never met it
 });
 
 test('W14: day 10, still 4.7: throw out, and no reading lifts it', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { lotId, code } = await vesselOf(page, 'TO', 24 * 10 + 1);
   await pastAll(
     page,
@@ -567,7 +567,7 @@ test('W14: day 10, still 4.7: throw out, and no reading lifts it', async ({ page
 });
 
 test('W8: a crock that ran over is topped up in its own strength', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { code } = await vesselOf(page, 'TT', 30, 26_000, 572);
   await page.goto(`${house.address}/lots/${code}`);
   await page.getByRole('radio', { name: 'Top up' }).click();
@@ -583,7 +583,7 @@ test('W8: a crock that ran over is topped up in its own strength', async ({ page
 test('W20 and W11: an old crock is packed only after two readings; a rejected vessel holds what was packed after its top-up, not before', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711', 'floor');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { vessels } = await read<{
     vessels: { id: string; tag: string; inUse: boolean; takenBy: string | null; brimMl: number }[];
   }>(page, '/api/house');
@@ -678,7 +678,7 @@ test('W20 and W11: an old crock is packed only after two readings; a rejected ve
 
 test('the floor meets WCAG AA on a phone, and works by a scanner', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 780 });
-  await signIn(page, house.address, 'Ines Calloway', '1963', 'floor');
+  await comeIn(page, house.address, 'Ines Calloway', '1963', 'floor');
   await page.locator('.shelves .room').first().waitFor();
   const violations = await violationsOf(page);
   expect(violations).toEqual([]);

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { batchesOf, id } from './batches.js';
-import { choose, signIn, type, violationsOf } from './hands.js';
+import { choose, comeIn, type, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('right');
@@ -10,7 +10,7 @@ const { read, past, brined, codeOf } = batchesOf(house);
 test('a jar with too little brine is stopped at the lid with its true salt, the same in book, top-up, guide and starter list', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const made = await brined(page, 'JA', 30);
   await page.goto(`${house.address}/make/${made.batchId}?step=fill`);
   await expect(page.locator('ct-checks input').first()).toBeVisible();
@@ -56,7 +56,7 @@ test('a jar with too little brine is stopped at the lid with its true salt, the 
 });
 
 test('buds first read on day 14, at 4.4, are held, wait, and say what ends that', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const made = await brined(page, 'JB', 24 * 14, 1500);
   const code = await codeOf(page, made.fillLotId);
   await page.goto(`${house.address}/lots/${code}`);
@@ -70,7 +70,7 @@ test('buds first read on day 14, at 4.4, are held, wait, and say what ends that'
 });
 
 test('a drum that got 900 g of a young batch is not packable until it is read again', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { fills } = await read<{
     fills: { lotId: string; code: string; name: string; vesselTag: string; refusal: string | null }[];
   }>(page, '/api/packable');
@@ -95,7 +95,7 @@ test('a drum that got 900 g of a young batch is not packable until it is read ag
 test('a house rule, changed, changes what the next batch asks; a limit of its own, and salt by form', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/house-rules`);
   await page.getByRole('button', { name: /What pH must a lot reach/ }).click();
   const violations = await violationsOf(page);

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { batchesOf, id, type Step } from './batches.js';
-import { signIn, type } from './hands.js';
+import { comeIn, type } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('nothing-lost');
@@ -9,7 +9,7 @@ const { read, past, brined, codeOf } = batchesOf(house);
 test('mustard boiled in a brine that touched nothing gives its allergen to the sticks it is poured on', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const [seed, formula, produce, supply, batchId] = [id(), id(), id(), id(), id()];
   const { suppliers } = await read<{ suppliers: { id: string }[] }>(page, '/api/house');
   const made = await brined(page, 'KA', 5);
@@ -127,7 +127,7 @@ test('mustard boiled in a brine that touched nothing gives its allergen to the s
 test('a mould on a side vessel holds the sister it topped up and the jars since, and leaves out with a reason those before', async ({
   page,
 }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { meters } = await read<{ meters: { meterId: string; tag: string }[] }>(page, '/api/meters');
   const { meterId } = meters.find(({ tag }) => tag === 'M2')!;
   const well = (lotId: string, ph: number, hours: number): Step[] => [
@@ -204,7 +204,7 @@ test('a mould on a side vessel holds the sister it topped up and the jars since,
 });
 
 test('a salt step cannot be walked past', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   await brined(page, 'KD', 6);
   const { formulas } = await read<{ formulas: { formulaId: string; name: string }[] }>(page, '/api/formulas');
   const { lots } = await read<{ lots: { lotId: string; materialName: string }[] }>(page, '/api/supplies?kind=produce');
@@ -239,7 +239,7 @@ test('a salt step cannot be walked past', async ({ page }) => {
 });
 
 test('half a vessel is packed, and the other half is still there', async ({ page }) => {
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { fills } = await read<{
     fills: { lotId: string; code: string; vesselTag: string; onHandGrams: number; refusal: string | null }[];
   }>(page, '/api/packable');

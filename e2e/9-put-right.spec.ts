@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { batchesOf, id, type Step } from './batches.js';
-import { choose, signIn, type, violationsOf } from './hands.js';
+import { choose, comeIn, type, violationsOf } from './hands.js';
 import { houseOf } from './runningHouse.js';
 
 const house = houseOf('put-right');
@@ -157,7 +157,7 @@ async function putRight(page: Page, reason: string): Promise<void> {
 const started: { batchId: string; salt: string }[] = [];
 test.afterEach(async ({ page }) => {
   await page.request.delete(`${house.address}/api/session`);
-  await signIn(page, house.address, 'Odile Marr', '2711');
+  await comeIn(page, house.address, 'Odile Marr', '2711');
   const { batches } = await read<{ batches: { batchId: string; stage: string }[] }>(page, '/api/making');
   for (const { batchId, salt } of started.splice(0)) {
     if (batches.some((one) => one.batchId === batchId && one.stage === 'forSalt')) {
@@ -166,7 +166,7 @@ test.afterEach(async ({ page }) => {
   }
 });
 
-test.beforeEach(({ page }) => signIn(page, house.address, 'Odile Marr', '2711'));
+test.beforeEach(({ page }) => comeIn(page, house.address, 'Odile Marr', '2711'));
 
 test('a trimmed mass ten times too large, found two steps later: salt wanted, book, tally and floor follow', async ({
   page,
@@ -379,7 +379,7 @@ test('a batch started twice: the second never was, and an inspector changes noth
     'never happened, OM: pressed on two tablets',
   );
   await page.request.delete(`${house.address}/api/session`);
-  await signIn(page, house.address, 'Visiting inspector', '5050', 'floor');
+  await comeIn(page, house.address, 'Visiting inspector', '5050');
   await page.goto(`${house.address}/correct/${entry}`);
   await expect(page.getByText('reads everything and records nothing')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Show what this changes' })).toHaveCount(0);

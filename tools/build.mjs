@@ -18,7 +18,7 @@ function sourceHash(folders) {
     }
   };
   folders.forEach((folder) => walk(inRoot(folder)));
-  hash.update(readFileSync(inRoot('package-lock.json')));
+  for (const how of ['package-lock.json', 'angular.json', 'tools/build.mjs']) hash.update(readFileSync(inRoot(how)));
   return hash.digest('hex');
 }
 
