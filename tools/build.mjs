@@ -35,36 +35,39 @@ function whenStale(name, folders, build) {
 
 /** The server as one bundle with its migrations beside it. */
 export async function buildServer() {
-  const { build } = await import('esbuild');
   const pending = [];
   whenStale('server', ['packages', 'apps/server'], () => {
-    pending.push(
-      build({
-        entryPoints: {
-          main: inRoot('apps/server/src/main.ts'),
-          verify: inRoot('apps/server/src/verify.ts'),
-          takeIn: inRoot('apps/server/src/takeIn.ts'),
-          papersWorker: inRoot('apps/server/src/papers/worker.ts'),
-        },
-        outdir: inRoot('dist/server'),
-        outExtension: { '.js': '.mjs' },
-        bundle: true,
-        platform: 'node',
-        format: 'esm',
-        target: 'node20',
-        packages: 'external',
-        alias: {
-          '@clear-tally/core': inRoot('packages/core/src/index.ts'),
-          '@clear-tally/contract': inRoot('packages/contract/src/index.ts'),
-        },
-        sourcemap: true,
-        logLevel: 'warning',
-      }),
-    );
-    mkdirSync(inRoot('dist/server'), { recursive: true });
+    pending.push(bundleServer(inRoot('dist/server')));
     cpSync(inRoot('apps/server/migrations'), inRoot('dist/server/migrations'), { recursive: true });
   });
   await Promise.all(pending);
+}
+
+/** The server's programs, each as one file. */
+export async function bundleServer(outdir) {
+  const { build } = await import('esbuild');
+  mkdirSync(outdir, { recursive: true });
+  await build({
+    entryPoints: {
+      main: inRoot('apps/server/src/main.ts'),
+      verify: inRoot('apps/server/src/verify.ts'),
+      takeIn: inRoot('apps/server/src/takeIn.ts'),
+      papersWorker: inRoot('apps/server/src/papers/worker.ts'),
+    },
+    outdir,
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    alias: {
+      '@clear-tally/core': inRoot('packages/core/src/index.ts'),
+      '@clear-tally/contract': inRoot('packages/contract/src/index.ts'),
+    },
+    sourcemap: true,
+    logLevel: 'warning',
+  });
 }
 
 /** The simulated bench. */

@@ -5,7 +5,7 @@ import { canonicalJson } from '../src/journal/canonical.js';
 import { takeHouseIn } from '../src/journal/file/takeHouseIn.js';
 import { writeHouseFile } from '../src/journal/file/writeHouseFile.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
-import { Client, emptyDatabase, entryOf, openHouse, type TestHouse } from './house.js';
+import { Client, emptyDatabase, entryOf, lookedAt, openHouse, type TestHouse } from './house.js';
 import { dryBatch } from './oneBatch.js';
 
 describe('the journal', () => {
@@ -101,10 +101,13 @@ describe('replaying the demo house', () => {
   it('as a file, taken into an empty house, it gives the same tables', async () => {
     const first = await emptyDatabase('spec_demo_a');
     const second = await emptyDatabase('spec_demo_b');
-    await loadDemoHouse(first.db, new Date('2026-11-23T12:00:00Z'), { earlier: false });
+    await loadDemoHouse(first.db, new Date('2026-11-23T12:00:00Z'), {
+      earlier: false,
+      look: lookedAt(first.ownerUrl),
+    });
     let file = '';
     for await (const part of writeHouseFile(first.reader, { house: 'Demo', at: new Date() })) file += part;
-    const { entries } = await takeHouseIn(second.db, file);
+    const { entries } = await takeHouseIn(second.db, file, undefined, lookedAt(second.ownerUrl));
     expect(entries).toBeGreaterThan(400);
     for (const table of TABLES) {
       const fingerprint = sql.raw(

@@ -3,7 +3,7 @@ import { rows } from '../src/db/database.js';
 import { Refused } from '../src/journal/refused.js';
 import { loadLot } from '../src/lots/lots.js';
 import { tallyOf } from '../src/lots/tallyOf.js';
-import { ids, openHouse, type TestHouse } from './house.js';
+import { ids, lookedAt, openHouse, type TestHouse } from './house.js';
 import { daysAgo, readWell, receive } from './oneBatch.js';
 
 const DAYS = 500;
@@ -75,7 +75,9 @@ describe('five hundred days at the bench', () => {
           return false;
         },
       );
+    const look = lookedAt(house.connection.ownerUrl);
     for (let day = 0; day < DAYS; day += 1) {
+      if (day % 100 === 20) await look();
       const at = (hour: number): { at: Date; by: TestHouse['maker'] } => ({
         at: new Date(begin + day * 24 * HOUR + hour * HOUR),
         by: house.maker,

@@ -20,7 +20,7 @@ import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { loadDemoHouse } from '../src/demo/loadDemoHouse.js';
 import { readTrace } from '../src/subjects/tracing/readTrace.js';
-import { Client, emptyDatabase, ids, openHouse, type TestHouse } from './house.js';
+import { Client, emptyDatabase, ids, lookedAt, openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 
 describe('from a formula to a jar and back, through the server', () => {
@@ -216,7 +216,11 @@ describe('the demo house, read', () => {
   let movements: Movement[];
   beforeAll(async () => {
     house = await emptyDatabase('spec_demo_reads');
-    await loadDemoHouse(house.db, new Date(), { roundWalked: false, earlier: false });
+    await loadDemoHouse(house.db, new Date(), {
+      roundWalked: false,
+      earlier: false,
+      look: lookedAt(house.ownerUrl),
+    });
     const found = await rows<{
       id: string;
       seq: string;

@@ -176,8 +176,11 @@ const stop = async (status = 0): Promise<void> => {
   clearInterval(endings);
   network?.close();
   const answered = new Promise<void>((resolve) => server.close(() => resolve()));
+  // A line that was in use is kept open for its next question when it is answered: there will be none.
+  const quiet = setInterval(() => server.closeIdleConnections(), 50);
   await live.close();
   await Promise.race([answered, new Promise((resolve) => setTimeout(resolve, 8000))]);
+  clearInterval(quiet);
   server.closeAllConnections();
   network?.closeAll();
   bench?.close();

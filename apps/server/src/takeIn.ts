@@ -15,30 +15,33 @@ const say = (text: string): void => void process.stdout.write(`${text}\n`);
 
 await migrateTables(process.env['DATABASE_OWNER_URL']!, process.env['MIGRATIONS']!);
 const connection = connect(process.env['DATABASE_URL']!, { max: 3, patient: true });
+const owner = connect(process.env['DATABASE_OWNER_URL']!, { max: 1, patient: true });
 let told = Date.now();
 try {
-  const { house, entries } = await takeHouseIn(connection.db, readFileSync(process.argv[2]!, 'utf8'), (many) => {
+  const progress = (many: number): void => {
     if (Date.now() - told < 3000) return;
     told = Date.now();
     say(`  ${many} entries ...`);
-  });
+  };
+  const file = readFileSync(process.argv[2]!, 'utf8');
+  const { house, entries } = await takeHouseIn(connection.db, file, progress, () => owner.pool.query('analyze'));
   say(`${house}: ${entries} entries came in. All of it is looked at now.`);
-  const [owner] = await connection.db
+  const [first] = await connection.db
     .select({ id: person.id, name: person.name })
     .from(person)
     .where(eq(person.role, 'owner'))
     .orderBy(asc(person.id))
     .limit(1);
-  if (owner) {
+  if (first) {
     const pin = newPin();
-    await setPin(connection.db, owner.id, pin);
-    say(`${owner.name} signs in with ${pin} and chooses another PIN; the others get theirs from an owner.`);
+    await setPin(connection.db, first.id, pin);
+    say(`${first.name} signs in with ${pin} and chooses another PIN; the others get theirs from an owner.`);
   }
 } catch (error) {
   say((error as Error).message);
   process.exitCode = 1;
 } finally {
-  await connection.close();
+  await Promise.all([connection.close(), owner.close()]);
 }
 
 /** One that nobody would try first. */

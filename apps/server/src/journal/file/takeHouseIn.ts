@@ -10,13 +10,15 @@ const TOGETHER = 50;
 
 /**
  * Takes a whole house in from its file, entry by entry as each was recorded then, into a house where nothing was ever
- * recorded. The chain of the file is looked at first, and the chain that comes out is the same.
+ * recorded. The chain of the file is looked at first, and the chain that comes out is the same; `look` has the database
+ * count anew what its tables hold, now and then.
  * @throws {Error} no house file, a broken chain, a photo that is not what its entry names, a house with entries
  */
 export async function takeHouseIn(
   into: Database,
   text: string,
   onProgress?: (entries: number) => void,
+  look?: () => Promise<unknown>,
 ): Promise<{ house: string; entries: number }> {
   const read = houseFile.safeParse(parsed(text));
   if (!read.success) {
@@ -33,7 +35,7 @@ export async function takeHouseIn(
       throw new Error(`Photo ${id.slice(0, 12)} … is not the one that was taken.`);
     await into.insert(photo).values({ id, type, at: new Date(at), bytes });
   }
-  const record = recordAnew(into);
+  const record = recordAnew(into, look);
   for (let from = 0; from < rows.length; from += TOGETHER) {
     await record(rows.slice(from, from + TOGETHER));
     onProgress?.(Math.min(rows.length, from + TOGETHER));

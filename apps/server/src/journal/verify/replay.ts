@@ -9,13 +9,19 @@ const TOGETHER = 50;
 /** Entries after which the database first looks at what has come; then whenever there are twice as many. */
 const FIRST_LOOK = 200;
 
-/** Records rows of a journal into another house, in their order, each by the role its person had then. */
+/**
+ * Records rows of a journal into another house, in their order, each by the role its person had then. A house that grows
+ * in seconds is asked as if it were empty until its database has looked at it: `look` has it look, now and then.
+ */
 export function recordAnew(
   into: Database,
-): (page: readonly { by: string; recordedAt: Date; entry: string }[]) => Promise<unknown> {
+  look?: () => Promise<unknown>,
+): (page: readonly { by: string; recordedAt: Date; entry: string }[]) => Promise<void> {
   const roles = new Map<string, Actor['role']>();
-  return (page) =>
-    recordAsWritten(
+  let recorded = 0;
+  let nextLook = FIRST_LOOK;
+  return async (page) => {
+    await recordAsWritten(
       into,
       page.map((row) => {
         const entry = JSON.parse(row.entry) as Entry;
@@ -25,12 +31,16 @@ export function recordAnew(
         return { entries: [entry], actor, now: row.recordedAt };
       }),
     );
+    recorded += page.length;
+    if (recorded < nextLook) return;
+    await look?.();
+    nextLook = recorded * 2;
+  };
 }
 
 /**
  * Records every entry of one journal into another, empty house, as it was recorded then: nothing is judged anew that
- * was accepted, and what is computed comes out the same. A house that grows in seconds is asked as if it were empty until
- * its database has looked at it: `look` has it look, now and then.
+ * was accepted, and what is computed comes out the same; `look` as in `recordAnew`.
  * @throws the first entry that cannot be recorded again
  */
 export async function replay(
@@ -44,9 +54,8 @@ export async function replay(
     const [row] = await from.select().from(photo).where(eq(photo.id, id));
     await into.insert(photo).values(row!).onConflictDoNothing();
   }
-  const record = recordAnew(into);
+  const record = recordAnew(into, look);
   let seq = 0;
-  let nextLook = FIRST_LOOK;
   for (;;) {
     const page = await from
       .select()
@@ -58,8 +67,5 @@ export async function replay(
     await record(page);
     seq = page.at(-1)!.seq;
     onProgress?.(seq);
-    if (seq < nextLook) continue;
-    await look?.();
-    nextLook = seq * 2;
   }
 }
