@@ -54,7 +54,9 @@ const COUNTS = {
 };
 
 const jasmine = (config) => ['--import', 'tsx', bin('jasmine/bin/jasmine.js'), `--config=${config}`];
-const tsc = (project) => [bin('typescript/bin/tsc'), '-p', project];
+/** What a check of promises asks of types is asked of the native compiler, and so are the types themselves. */
+const tsc = (project) => [bin('typescript-7/bin/tsc'), '--noEmit', '-p', project];
+const oxlint = [bin('oxlint/bin/oxlint'), '--type-aware', '--deny-warnings'];
 
 const ng = bin('@angular/cli/bin/ng.js');
 const eslint = [
@@ -76,6 +78,11 @@ const prettier = [
   '--log-level',
   'warn',
 ];
+
+/** The demo house that the browser tests begin with a copy of; here it costs no core that stands idle. */
+const TEMPLATE = ['--import', 'tsx', '--eval', "import('./e2e/template.ts').then((one) => one.default())"];
+
+const UNTYPED = { NG_BUILD_TYPE_CHECK: '0' };
 
 /** Files of server specs that take a minute or more each go alone; the others in two parts. */
 const LONG = ['4-kill', '14-hostile', '13-days'];
@@ -101,6 +108,7 @@ await run(async () => {
   const { cluster, env } = await databaseForTests();
   const checks = [];
   const counted = [];
+  let built = Promise.resolve();
   const check = async (...args) => checks.push(await command(...args));
   const count = async (kind, ...args) => counted.push({ ...(await command(...args)), kind });
   const serverSpecs = (name, files) =>
@@ -109,31 +117,33 @@ await run(async () => {
     // One queue for two cores, the long things first; the browser tests come last and alone: they measure patience.
     const queue = [
       ...serverParts().map(([name, files]) => [`server: ${name}`, () => serverSpecs(name, files)]),
+      ['builds', () => (built = check('builds', ['tools/build-all.mjs']))],
+      // Their types are checked below, ten times as fast; those of the templates when the interface is built.
+      ['web', () => count('karma', 'web', [ng, 'test', 'web', '--watch=false', '--progress=false'], UNTYPED)],
       ['lint', () => check('lint', eslint)],
-      ['web', () => count('karma', 'web', [ng, 'test', 'web', '--watch=false', '--progress=false'])],
-      ['builds', () => check('builds', ['tools/build-all.mjs'])],
       ['format', () => check('format', prettier)],
       ['core', () => count('jasmine', 'core', jasmine('packages/core/jasmine.json'))],
-      ...['apps/server', 'packages/core', 'packages/contract', 'apps/bench', 'e2e'].map((project) => [
-        `types of ${project}`,
-        () => check(`types of ${project}`, tsc(project)),
-      ]),
+      ['promises', () => check('promises', oxlint)],
+      ...['apps/server', 'apps/web/tsconfig.spec.json', 'packages/core', 'packages/contract', 'apps/bench', 'e2e'].map(
+        (project) => [`types of ${project}`, () => check(`types of ${project}`, tsc(project))],
+      ),
       ['contract', () => count('jasmine', 'contract', jasmine('packages/contract/jasmine.json'))],
       ['bench', () => count('jasmine', 'bench', jasmine('apps/bench/jasmine.json'))],
       ['arrows', () => check('arrows', ['tools/arrows.mjs'])],
       // Exports, files and dependencies that nobody uses.
       ['unused', () => check('unused', [bin('knip/bin/knip.js'), '--no-progress'])],
+      ['house of the browser tests', () => built.then(() => check('house of the browser tests', TEMPLATE))],
     ];
     const lane = async () => {
       for (let next = queue.shift(); next; next = queue.shift()) await next[1]();
     };
     await Promise.all([lane(), lane()]);
-    await count('playwright', 'browser', [
-      bin('@playwright/test/cli.js'),
-      'test',
-      '--config',
-      'e2e/playwright.config.ts',
-    ]);
+    await count(
+      'playwright',
+      'browser',
+      [bin('@playwright/test/cli.js'), 'test', '--config', 'e2e/playwright.config.ts'],
+      { CLEAR_TALLY_TEMPLATE: 'made' },
+    );
   } finally {
     cluster.stop();
   }
