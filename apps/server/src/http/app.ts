@@ -112,6 +112,7 @@ function serveInterface(root: string): Koa.Middleware {
       'Cache-Control',
       isFile && /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache',
     );
-    await send(ctx, isFile ? ctx.path : '/index.html', { root });
+    // Packed once with gzip, never with brotli: nobody looks for what is not there.
+    await send(ctx, isFile ? ctx.path : '/index.html', { root, brotli: false });
   };
 }

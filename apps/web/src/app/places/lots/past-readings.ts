@@ -53,7 +53,7 @@ const MOST = 60;
             [options]="meterOptions()"
             empty="nobody knows"
             [value]="form.values.meterId() || null"
-            (valueChange)="form.values.meterId.set($event ?? '')"
+            (valueChange)="form.values.meterId.set($event || '')"
           />
         }
       </div>

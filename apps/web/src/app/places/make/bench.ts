@@ -15,7 +15,6 @@ import type { MakeReply, MakingReply, SheetStepReply } from '@clear-tally/contra
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { clockWords, timerLink, Timers } from '../../state/timers';
-import { Mark } from '../../ui/mark';
 import { CautionsAt } from '../../ui/cautions-at';
 import { SAYS_WHEN } from '../../state/when';
 import { WhenLine } from '../../ui/when-line';
@@ -55,7 +54,6 @@ const inOf = (inGrams: number, targetGrams: number): string => {
     FillStep,
     LabelStep,
     LinesStep,
-    Mark,
     PrepareStep,
     ProduceStep,
     RinseStep,

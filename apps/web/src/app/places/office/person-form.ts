@@ -40,7 +40,7 @@ type Role = Person['role'];
           <ct-day
             label="Until the end of, if it ends"
             [value]="form.values.lastDay()"
-            (valueChange)="form.values.lastDay.set($event ?? '')"
+            (valueChange)="form.values.lastDay.set($event || '')"
           />
         }
         @if (!person()) {
