@@ -1,11 +1,5 @@
 // What other subjects may know of this one.
-export {
-  customerAdded,
-  customerChanged,
-  jarsCameBack,
-  jarsDispatched,
-  jarsGone,
-  jarsLeft,
-  jarsMoved,
-} from './dispatch.js';
+export { customerAdded, customerChanged } from './customers.js';
+export { jarsCameBack, jarsDispatched, jarsGone, jarsLeft, jarsMoved } from './dispatch.js';
+
 export { orderClosed, orderTaken } from './orders.js';

@@ -1,33 +1,24 @@
 import {
   batchCode,
-  brineCode,
   checkMass,
-  decideFrozen,
-  decideSaltWeigh,
   decideScope,
   decideStart,
   decideWeakStart,
   formatGrams,
-  formatWeighed,
   formulaHoles,
   localDate,
-  piecesWords,
   rulesInForce,
   scaleFormula,
 } from '@clear-tally/core';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { house, houseRule } from '../../db/schema/house.js';
-import { lot, saltAcceptance } from '../../db/schema/ledger.js';
-import { formula, formulaState, material } from '../../db/schema/stores.js';
-import { ask, Falls, happened } from '../../journal/asItHappened.js';
+import { lot } from '../../db/schema/ledger.js';
+import { formula, formulaState } from '../../db/schema/stores.js';
+import { ask } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
-import { hasStarter, wasFrozen } from '../../lots/frozen.js';
-import { batchState } from '../../lots/batchSalt.js';
-import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed, refuseHeld } from '../../lots/lots.js';
-import { refusePast } from '../../lots/pastDate.js';
-import { onScale, weighOn } from '../../lots/scaleUsed.js';
+import { addLot, codeFor } from '../../lots/lots.js';
 import { scalable } from '../../lots/scalable.js';
 
 /** The next free batch code of the day it happened. */
@@ -126,216 +117,8 @@ export const batchStart = kind('batch.start', {
   }),
 });
 
-export const produceWeigh = kind('produce.weigh', {
-  who: 'maker',
-  words: 'Produce weighed',
-  does: 'trimmed produce into the batch, trimmings to trim',
-  correct: 'ledger',
-  record: async (recording) => {
-    const { tx, body } = recording;
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    const supply = await loadLot(tx, body.supplyLotId, 'supplyLotId', ['supply']);
-    await refuseHeld(tx, supply, 'supplyLotId');
-    await refusePast(tx, supply, recording.at, body.pastReason);
-    refuseClosed(batch, 'batchId');
-    const [what] = await tx.select().from(material).where(eq(material.id, supply.materialId!));
-    if (what?.kind !== 'produce')
-      throw refused(
-        'lot.wrongKind',
-        `${supply.code} is ${supply.name}, not produce. Choose a lot of the formula’s produce.`,
-        { field: 'supplyLotId' },
-      );
-    if (await wasFrozen(tx, supply.id, recording.at))
-      ask(
-        tx,
-        decideFrozen({
-          code: supply.code,
-          name: supply.name,
-          hasStarter: await hasStarter(tx, batch.id),
-          reason: body.frozenReason,
-        }),
-      );
-    must(checkMass({ grams: body.trimmedGrams, what: 'the trimmed produce', field: 'trimmedGrams' }));
-    if (body.mixedGrams !== undefined && body.mixedGrams < body.trimmedGrams)
-      throw refused(
-        'figure.unfit',
-        `${formatGrams(body.trimmedGrams)} of ${supply.name} were given as its share of ${formatGrams(body.mixedGrams)}: a share is no more than the whole.`,
-        { field: 'trimmedGrams' },
-      );
-    await addMovements(recording, [
-      { from: { lot: supply }, to: { lotId: batch.id }, grams: body.trimmedGrams, field: 'trimmedGrams' },
-      ...(body.trimWasteGrams > 0
-        ? [
-            {
-              from: { lot: supply },
-              to: { sink: 'trim' as const },
-              grams: body.trimWasteGrams,
-              field: 'trimWasteGrams',
-            },
-          ]
-        : []),
-    ]);
-    const scale = await weighOn(recording, {
-      ...body,
-      grams: body.mixedGrams ?? body.trimmedGrams,
-      lotId: batch.id,
-    });
-    const state = await batchState(tx, batch);
-    return { facts: { saltTargetGrams: state.targetGrams, ...scale }, lots: [batch.id, supply.id] };
-  },
-  line: ({ entry, facts, code }) => ({
-    what: `Trimmed produce, ${code(entry.body.supplyLotId)}`,
-    words:
-      [
-        entry.body.pieces && piecesWords({ grams: entry.body.trimmedGrams, pieces: entry.body.pieces }),
-        entry.body.mixedGrams && `its share of ${formatWeighed(entry.body.mixedGrams)} weighed together`,
-        entry.body.trimWasteGrams > 0 && `${formatGrams(entry.body.trimWasteGrams)} trimmed off`,
-        entry.body.frozenReason && `frozen, without a starter: ${entry.body.frozenReason}`,
-        onScale(facts),
-      ]
-        .filter(Boolean)
-        .join(' · ') || null,
-    figure: formatWeighed(entry.body.trimmedGrams),
-  }),
-});
-
-/** Water for the brine. The first one makes the lot; more water goes into the same. */
-export const brineMake = kind('brine.make', {
-  who: 'maker',
-  task: 'salting',
-  words: 'Water for the brine',
-  does: 'water for the brine, a lot of its own',
-  correct: 'ledger',
-  record: async (recording) => {
-    const { tx, body, at } = recording;
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    const tap = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
-    refuseClosed(batch, 'batchId');
-    const [what] = await tx.select().from(material).where(eq(material.id, tap.materialId!));
-    if (what?.kind !== 'water')
-      throw refused('lot.wrongKind', `${tap.code} is ${tap.name}, not water. Choose a water source.`, {
-        field: 'waterLotId',
-      });
-    must(checkMass({ grams: body.waterGrams, what: 'water', field: 'waterGrams' }));
-    const before = await batchState(tx, batch);
-    if (before.waterGrams === 0 && (before.formula.waterPerProduce ?? 0) > 0) {
-      throw refused('salt.nothingToSalt', 'Weigh the trimmed produce first: the brine follows what it has to cover.', {
-        field: 'waterGrams',
-      });
-    }
-    if ((before.formula.waterPerProduce ?? 0) === 0)
-      throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, {
-        field: 'batchId',
-      });
-    const brineLotId = before.brine?.lotId ?? body.brineLotId;
-    const code =
-      before.brine?.code ??
-      codeFor(recording, brineLotId, await firstFree(tx, (number) => brineCode(batch.code, number)));
-    if (!before.brine) {
-      await addLot(recording, {
-        id: brineLotId,
-        code,
-        kind: 'preparation',
-        form: 'brine',
-        name: 'Brine',
-        origin: 'made',
-        at,
-        batchId: batch.id,
-      });
-    }
-    await addMovements(recording, [
-      { from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' },
-    ]);
-    const scale = await weighOn(recording, { ...body, grams: body.waterGrams, lotId: brineLotId });
-    const state = await batchState(tx, batch);
-    return { facts: { code, saltTargetGrams: state.targetGrams, ...scale }, lots: [batch.id, brineLotId, tap.id] };
-  },
-  line: ({ entry, facts, code }) => ({
-    what: `Water for the brine, ${code(entry.body.waterLotId)}`,
-    words: [facts['code'], onScale(facts)].filter(Boolean).join(' · '),
-    figure: formatWeighed(entry.body.waterGrams),
-  }),
-});
-
-export const saltWeigh = kind('salt.weigh', {
-  who: 'maker',
-  task: 'salting',
-  words: 'Salt weighed',
-  does: 'salt into the batch or its brine; portions add up. Over the target is refused unless it is `alreadyIn`',
-  correct: 'ledger',
-  record: async (recording) => {
-    const { tx, body } = recording;
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    const salt = await loadLot(tx, body.saltLotId, 'saltLotId', ['supply']);
-    await refuseHeld(tx, salt, 'saltLotId');
-    refuseClosed(batch, 'batchId');
-    const [what] = await tx.select().from(material).where(eq(material.id, salt.materialId!));
-    if (what?.kind !== 'salt')
-      throw refused('lot.wrongKind', `${salt.code} is ${salt.name}, not salt. Choose a salt lot.`, {
-        field: 'saltLotId',
-      });
-    must(checkMass({ grams: body.grams, what: 'salt', field: 'grams' }));
-    const state = await batchState(tx, batch);
-    if (body.saw && !recording.anew) refuseChanged(state, body.saw);
-    const outcome = decideSaltWeigh({
-      batch: state,
-      grams: body.grams,
-      alreadyIn: body.alreadyIn || recording.anew !== undefined,
-    });
-    // Salt that was weighed was weighed, also where its produce turns out to be another batch's: it can follow there.
-    const decision = outcome.ok || !happened(tx) ? must(outcome) : null;
-    const into = state.brine?.lotId ?? batch.id;
-    await addMovements(recording, [{ from: { lot: salt }, to: { lotId: into }, grams: body.grams, field: 'grams' }]);
-    const scale = await weighOn(recording, { ...body, lotId: into });
-    return {
-      facts: {
-        ...(decision ? { targetGrams: decision.targetGrams, verdict: decision.atScale.verdict } : {}),
-        ...scale,
-      },
-      lots: [batch.id, salt.id, ...(into === batch.id ? [] : [into])],
-    };
-  },
-  line: ({ entry, facts, code, target }) => ({
-    what: `Salt, ${code(entry.body.saltLotId)}`,
-    words: [
-      target(),
-      facts['verdict'] === 'in' ? 'in' : facts['verdict'] === 'over' ? 'over target' : 'portion, under target',
-      onScale(facts),
-    ]
-      .filter(Boolean)
-      .join(' · '),
-    figure: formatWeighed(entry.body.grams),
-    value: entry.body.grams,
-  }),
-});
-
-export const saltAccept = kind('salt.accept', {
-  who: 'maker',
-  words: 'Salt accepted as it is',
-  does: 'salt outside its tolerance kept as it stands, with a reason; whatever is weighed in or corrected later asks again',
-  correct: 'ledger',
-  falls: true,
-  record: async ({ tx, body, at, seq, anew }) => {
-    const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
-    const state = await batchState(tx, batch);
-    const otherwise = (now: number, then: unknown): boolean => typeof then === 'number' && Math.abs(now - then) >= 0.5;
-    if (
-      happened(tx) &&
-      (otherwise(state.saltInGrams, anew?.facts['saltInGrams']) ||
-        otherwise(state.targetGrams, anew?.facts['targetGrams']))
-    )
-      throw new Falls(`the salt of ${batch.code} was accepted as it stood then, and stood otherwise`);
-    await tx
-      .insert(saltAcceptance)
-      .values({ batchId: batch.id, reason: body.reason, at, seq })
-      .onConflictDoUpdate({ target: saltAcceptance.batchId, set: { reason: body.reason, at, seq } });
-    return { facts: { saltInGrams: state.saltInGrams, targetGrams: state.targetGrams }, lots: [batch.id] };
-  },
-  line: ({ entry }) => ({ what: 'Salt accepted as it is', words: entry.body.reason }),
-});
-
 /** Somebody else recorded, or a weight was put right, since the screen was read: nothing is recorded on an old sight. */
-function refuseChanged(
+export function refuseChanged(
   now: { saltInGrams: number; targetGrams: number },
   saw: { inGrams: number; targetGrams: number },
 ): void {

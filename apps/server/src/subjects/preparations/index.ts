@@ -1,9 +1,5 @@
 // What other subjects may know of this one.
-export {
-  nextPreparationCode,
-  brineJoined,
-  brineKept,
-  brineLeft,
-  preparationMade,
-  remainderReturned,
-} from './preparations.js';
+export { brineKept, remainderReturned } from './brineKept.js';
+export { brineJoined, brineLeft } from './brineMoves.js';
+export { nextPreparationCode } from './nextPreparationCode.js';
+export { preparationMade } from './preparations.js';
