@@ -149,7 +149,16 @@ const app = createApp(
   { log, webRoot: process.env['WEB_ROOT'], proxied: process.env['CLEAR_TALLY_PROXY'] === 'yes' },
 );
 
-const listener = app.callback() as RequestListener;
+/** What somebody waits for an answer to. */
+let asked = 0;
+
+const answer = app.callback() as RequestListener;
+
+const listener: RequestListener = (request, response) => {
+  asked += 1;
+  response.once('close', () => (asked -= 1));
+  answer(request, response);
+};
 
 const server = createServer(listener);
 
@@ -175,12 +184,11 @@ const stop = async (status = 0): Promise<void> => {
   stopping = true;
   clearInterval(endings);
   network?.close();
-  const answered = new Promise<void>((resolve) => server.close(() => resolve()));
-  // A line that was in use is kept open for its next question when it is answered: there will be none.
-  const quiet = setInterval(() => server.closeIdleConnections(), 50);
+  server.close();
   await live.close();
-  await Promise.race([answered, new Promise((resolve) => setTimeout(resolve, 8000))]);
-  clearInterval(quiet);
+  // Lines on which nobody waits for anything are no reason to wait: browsers keep some open, and open some beforehand.
+  for (const until = Date.now() + 8000; asked > 0 && Date.now() < until; )
+    await new Promise((resolve) => setTimeout(resolve, 25));
   server.closeAllConnections();
   network?.closeAll();
   bench?.close();
