@@ -5,7 +5,10 @@ import { canonicalJson } from '../src/journal/canonical.js';
 import { takeHouseIn } from '../src/journal/file/takeHouseIn.js';
 import { writeHouseFile } from '../src/journal/file/writeHouseFile.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
-import { Client, emptyDatabase, entryOf, lookedAt, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { emptyDatabase, lookedAt } from './databases.js';
+import { entryOf } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { dryBatch } from './oneBatch.js';
 
 describe('the journal', () => {

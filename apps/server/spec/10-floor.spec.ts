@@ -12,7 +12,10 @@ import { hold } from '../src/db/schema/ledger.js';
 import { checkMark } from '../src/db/schema/watching.js';
 import { replay } from '../src/journal/verify/replay.js';
 import { applyRules } from '../src/subjects/holds/applyRules.js';
-import { Client, emptyDatabase, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { emptyDatabase } from './databases.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell } from './oneBatch.js';
 
 const HOUR = 3_600_000;

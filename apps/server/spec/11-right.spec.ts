@@ -1,6 +1,8 @@
 import { judgeReply, lotReply, makeReply, startersReply, type WatchReply, watchReply } from '@clear-tally/contract';
 import { applyRules, decideAnew } from '../src/subjects/holds/applyRules.js';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
 
 const HOUR = 3_600_000;

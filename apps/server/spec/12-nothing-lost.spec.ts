@@ -1,6 +1,8 @@
 import { type FloorReply, lotReply, makeReply, reachReply, traceReply } from '@clear-tally/contract';
 import { applyRules } from '../src/subjects/holds/applyRules.js';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell, receive, sour } from './oneBatch.js';
 
 describe('nothing lost on the way', () => {

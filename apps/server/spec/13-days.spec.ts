@@ -3,7 +3,9 @@ import { rows } from '../src/db/database.js';
 import { Refused } from '../src/journal/refused.js';
 import { loadLot } from '../src/lots/lots.js';
 import { tallyOf } from '../src/lots/tallyOf.js';
-import { ids, lookedAt, openHouse, type TestHouse } from './house.js';
+import { lookedAt } from './databases.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, readWell, receive } from './oneBatch.js';
 
 const DAYS = 500;

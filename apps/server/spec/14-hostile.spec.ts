@@ -13,7 +13,9 @@ import pg from 'pg';
 import { rows } from '../src/db/database.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { BODIES, fitting, HOSTILE, numbers, spoilt } from './hostile.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, type DryBatch, dryBatch, packJars, sour } from './oneBatch.js';
 
 const MANY = Number(process.env['HOSTILE_REQUESTS'] ?? 20_000);

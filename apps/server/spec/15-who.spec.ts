@@ -10,7 +10,9 @@ import { daysToGuess, LIMITS, SignInLimits } from '../src/session/limits.js';
 import { hashPin, isLongEnough, pinFault, pinMatches } from '../src/session/pin.js';
 import { setPin } from '../src/session/session.js';
 import { listen } from '../src/db/live.js';
-import { Client, entryOf, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { entryOf, ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { dryBatch } from './oneBatch.js';
 
 interface Reply {

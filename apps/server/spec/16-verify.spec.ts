@@ -9,7 +9,9 @@ import { CHAIN_START, chainHash } from '../src/journal/canonical.js';
 import { ChainEnds } from '../src/journal/verify/chainEnds.js';
 import { type Verified, verifyHouse } from '../src/journal/verify/verifyHouse.js';
 import { keepPhoto } from '../src/lots/photos.js';
-import { Client, emptyDatabase, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { emptyDatabase } from './databases.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, type DryBatch, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 
 describe('nobody changes the record unseen', () => {

@@ -11,7 +11,8 @@ import { faultOf } from '../src/http/explain.js';
 import { openLog } from '../src/log.js';
 import { SignInLimits } from '../src/session/limits.js';
 import { rulesByTheClock } from '../src/subjects/holds/rulesClock.js';
-import { ids, openHouse, PIN, type TestHouse } from './house.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 

@@ -2,7 +2,9 @@ import type { BodyOf, EntryKind, LotReply } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
 
 describe('a correction for every entry', () => {

@@ -5,7 +5,9 @@ import { sql } from 'drizzle-orm';
 import { PROBLEM_CODES } from '@clear-tally/contract';
 import { rows } from '../src/db/database.js';
 import { STATUS } from '../src/http/status.js';
-import { Client, entryOf, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { entryOf, ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, type DryBatch, readWell, sour } from './oneBatch.js';
 
 describe('what the house refuses, and changes nothing', () => {

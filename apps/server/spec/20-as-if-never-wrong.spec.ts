@@ -1,5 +1,7 @@
 import { openHouse, type TestHouse } from './house.js';
-import { Dice, everythingOf, fresh, mistaken, momentOf, propose, tell, type Said } from './randomHouse.js';
+import { Dice } from './dice.js';
+import { everythingOf } from './everythingOf.js';
+import { fresh, mistaken, momentOf, propose, tell, type Said } from './randomHouse.js';
 
 const HOUSES = Number(process.env['RANDOM_HOUSES'] ?? 3);
 const ENTRIES = Number(process.env['RANDOM_ENTRIES'] ?? 120);

@@ -11,7 +11,8 @@ import { Refused } from '../src/journal/refused.js';
 import { type Kinds, tellKinds } from '../src/journal/registry.js';
 import { loadLot } from '../src/lots/lots.js';
 import { KINDS } from '../src/subjects/kinds.js';
-import { entryOf, openHouse, type TestHouse } from './house.js';
+import { entryOf } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 describe('what is described once', () => {

@@ -5,7 +5,7 @@ import { connect } from '../src/db/database.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
 import '../src/subjects/kinds.js';
-import { bareDatabase } from './house.js';
+import { bareDatabase } from './databases.js';
 
 /** Small houses as each earlier version of the tables left them: batches, readings, jars, a correction, a hold. */
 const FOLDER = 'apps/server/spec/released';

@@ -1,7 +1,9 @@
 import { jarsReply, customersReply, runReply, runsReply, type RunReply } from '@clear-tally/contract';
 import { jarCode } from '@clear-tally/core';
 import { Refused } from '../src/journal/refused.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, sour } from './oneBatch.js';
 
 const refusalOf = (recording: Promise<unknown>): Promise<string> =>

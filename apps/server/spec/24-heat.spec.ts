@@ -1,5 +1,7 @@
 import { type BodyOf, processesReply, runHeatReply, runReply, type RunHeatReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, sour } from './oneBatch.js';
 
 const LIMITS: BodyOf<'heat.process'>['limits'] = {

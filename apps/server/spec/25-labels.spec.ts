@@ -1,5 +1,7 @@
 import { type BodyOf, type LabelPreview, labelPreview, type LabelsReply, labelsReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, receive, sour } from './oneBatch.js';
 
 const DESIGN: BodyOf<'label.design'>['design'] = {

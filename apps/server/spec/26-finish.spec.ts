@@ -9,7 +9,9 @@ import {
   traceReply,
 } from '@clear-tally/contract';
 import { drained, mixing } from '@clear-tally/core';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive, sour } from './oneBatch.js';
 
 const process = (): BodyOf<'heat.process'> => ({

@@ -1,7 +1,9 @@
 import { dossierReply, type DossierReply } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, sour } from './oneBatch.js';
 
 describe('the dossier of a run', () => {

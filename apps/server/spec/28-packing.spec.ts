@@ -7,7 +7,9 @@ import {
   packingReply,
   runReply,
 } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, receive, sour } from './oneBatch.js';
 
 describe('at the packing table', () => {

@@ -1,6 +1,8 @@
 import { type BodyOf, ordersReply } from '@clear-tally/contract';
 import { readPick } from '../src/subjects/dispatch/readPick.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, sour } from './oneBatch.js';
 
 describe('orders', () => {

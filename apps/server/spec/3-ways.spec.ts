@@ -20,7 +20,10 @@ import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { loadDemoHouse } from '../src/demo/loadDemoHouse.js';
 import { readTrace } from '../src/subjects/tracing/readTrace.js';
-import { Client, emptyDatabase, ids, lookedAt, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { emptyDatabase, lookedAt } from './databases.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 
 describe('from a formula to a jar and back, through the server', () => {

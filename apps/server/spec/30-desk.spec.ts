@@ -16,7 +16,9 @@ import {
 import { isoDay, jarCode } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, type DryBatch, packJars, receive, sour } from './oneBatch.js';
 
 describe('the trace desk', () => {

@@ -6,7 +6,10 @@ import { listen } from '../src/db/live.js';
 import { migrateTables } from '../src/db/migrate.js';
 import { createApp } from '../src/http/app.js';
 import { SignInLimits } from '../src/session/limits.js';
-import { bareDatabase, Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { bareDatabase } from './databases.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 describe('a house of one’s own', () => {

@@ -1,7 +1,9 @@
 import { type EpcisDocument, epcisProblems } from '@clear-tally/core';
 import exceljs from 'exceljs';
 import papaparse from 'papaparse';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, receive, sour } from './oneBatch.js';
 
 describe('records that leave', () => {

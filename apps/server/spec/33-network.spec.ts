@@ -12,7 +12,8 @@ import { broughtCertificate, fingerprintOf, houseCertificate } from '../src/netw
 import { networkNames } from '../src/network/names.js';
 import { Network } from '../src/network/network.js';
 import { SignInLimits } from '../src/session/limits.js';
-import { openHouse, PIN, type TestHouse } from './house.js';
+import { PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 
 const DAY_MS = 86_400_000;
 const NOW = new Date('2026-11-26T08:00:00Z');

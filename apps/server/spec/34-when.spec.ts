@@ -1,5 +1,7 @@
 import type { EntriesReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell } from './oneBatch.js';
 
 describe('what is recorded after the fact', () => {

@@ -1,6 +1,8 @@
 import type { LooksReply, PeopleReply } from '@clear-tally/contract';
 import { setPin } from '../src/session/session.js';
-import { Client, ids, openHouse, PIN, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids, PIN } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 describe('an inspector’s view', () => {

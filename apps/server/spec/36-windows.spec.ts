@@ -2,7 +2,8 @@ import { EMPTY_WINDOW } from '@clear-tally/core';
 import { type BodyOf, floorReply, type WatchReply, watchReply } from '@clear-tally/contract';
 import { and, eq } from 'drizzle-orm';
 import { formula } from '../src/db/schema/stores.js';
-import { Client, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 const DAY = 86_400_000;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ANSWERS } from '../src/http/openapi.js';
-import { Client, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 interface Operation {

@@ -5,7 +5,7 @@ import { walkBack, walkForward } from '../src/lots/walk.js';
 import { rows } from '../src/db/database.js';
 import { readTrace } from '../src/subjects/tracing/readTrace.js';
 import { openHouse, type TestHouse } from './house.js';
-import { Dice } from './randomHouse.js';
+import { Dice } from './dice.js';
 import { type Moved, slowCarried, slowCarryOver, slowWalk, type Stay } from './slowWalk.js';
 
 /** How many houses are made; each with its own lots, beside each other in one database. */

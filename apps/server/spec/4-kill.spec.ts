@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { connect, rows } from '../src/db/database.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
-import { entryOf } from './house.js';
+import { entryOf } from './entries.js';
 
 interface Cluster {
   pid(): number;

@@ -3,7 +3,9 @@ import { takeHouseIn } from '../src/journal/file/takeHouseIn.js';
 import { writeHouseFile } from '../src/journal/file/writeHouseFile.js';
 import { compareTables } from '../src/journal/verify/compareTables.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
-import { Client, emptyDatabase, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { emptyDatabase } from './databases.js';
+import { openHouse, type TestHouse } from './house.js';
 
 let house: TestHouse;
 let text: string;

@@ -1,5 +1,7 @@
 import type { BodyOf, EquipmentReply, LotReply, PeopleReply, UntrainedReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 const HOUR = 3_600_000;

@@ -1,5 +1,6 @@
 import type { FloorReply, LotReply } from '@clear-tally/contract';
-import { Client, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 describe('checks in the house’s own words', () => {

@@ -1,5 +1,6 @@
 import type { JournalReply } from '@clear-tally/contract';
-import { Client, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { openHouse, type TestHouse } from './house.js';
 
 describe('days that are asked for are days of the house', () => {
   let house: TestHouse;

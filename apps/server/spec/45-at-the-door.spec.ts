@@ -1,5 +1,7 @@
 import type { StockReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 
 describe('what a material asks for when it comes in', () => {
   let house: TestHouse;

@@ -1,5 +1,7 @@
 import type { JudgeReply, LotReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, receive } from './oneBatch.js';
 
 describe('frozen produce', () => {

@@ -1,5 +1,7 @@
 import type { MakeReply, WatchReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { dryBatch, receive } from './oneBatch.js';
 
 /** Handbook 2.1: S / (S + w·V), of the salt as it was weighed. */

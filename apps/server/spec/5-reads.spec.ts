@@ -13,7 +13,9 @@ import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { connect, rows } from '../src/db/database.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, receive, sour } from './oneBatch.js';
 
 describe('what the places read', () => {

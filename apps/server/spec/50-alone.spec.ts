@@ -1,5 +1,7 @@
 import { applyRules } from '../src/subjects/holds/applyRules.js';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch } from './oneBatch.js';
 
 describe('a house of one', () => {

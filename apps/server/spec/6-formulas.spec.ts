@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { formulaFile, formulaFileSchema, formulaReply, houseReply, lotReply, type BodyOf } from '@clear-tally/contract';
 import { readRecipe } from '@clear-tally/core';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive } from './oneBatch.js';
 
 type Formula = BodyOf<'formula.save'>;

@@ -2,7 +2,9 @@ import { type BodyOf, type HouseReply, lotReply, stockReply, suppliesReply } fro
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
 import { redOf } from '../src/lots/watch.js';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
 
 describe('the stores', () => {

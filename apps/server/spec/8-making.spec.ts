@@ -1,5 +1,7 @@
 import { lotReply, makeReply, startersReply, timersReply, type BodyOf, type MakeReply } from '@clear-tally/contract';
-import { Client, ids, openHouse, type TestHouse } from './house.js';
+import { Client } from './client.js';
+import { ids } from './entries.js';
+import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, readWell, receive } from './oneBatch.js';
 
 describe('the making day', () => {

@@ -1,6 +1,7 @@
 import type { Recorded } from '@clear-tally/contract';
 import type { Actor } from '../src/journal/record.js';
-import { ids, type TestHouse } from './house.js';
+import { ids } from './entries.js';
+import type { TestHouse } from './house.js';
 
 export const daysAgo = (days: number, hour = 9): Date => {
   // Nine in the morning of today is in the future, before nine.

@@ -4,57 +4,9 @@ import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
 import { SCALE_IDS } from './equipment.js';
 import type { Founded } from './house.js';
-
-/** What the spice scale weighs, grams. */
-const SPICE_MOST = 400;
-
-export interface FillPlan {
-  readonly tag: string;
-  readonly produceGrams: number;
-}
-
-export interface BatchPlan {
-  readonly formula: 'shred' | 'turnips' | 'mash' | 'gooseberries';
-  readonly daysAgo: number;
-  readonly hour: number;
-  readonly by: 'tomasz' | 'ines' | 'odile';
-  readonly fills: readonly FillPlan[];
-  /** Supply lots of the produce, in the order of the formula. */
-  readonly produce: readonly string[];
-  readonly salt: string;
-  readonly others: readonly string[];
-  /** Kept brine from an earlier fill. */
-  readonly kept?: { readonly from: () => string; readonly grams: number };
-  /** pH where it starts and where it settles, and how fast it falls, per hour. */
-  readonly souring?: { readonly start: number; readonly end: number; readonly perHour: number };
-  readonly celsius?: number;
-  readonly packedDaysAgo?: number;
-  /** Hot-filled to the process on file, and kept ambient. */
-  readonly hot?: true;
-  /** Days on which it is read beside the plan, two in a row before something is taken. */
-  readonly pairOn?: readonly number[];
-  /** Salt first written down wrong, then corrected. */
-  readonly slippedSalt?: boolean;
-}
-
-export interface Lived {
-  readonly batchId: string;
-  readonly fillIds: string[];
-  readonly runIds: string[];
-  /** Jars of each run. */
-  readonly jars: number[];
-}
-
-/** Reading days of the house's check plan; before it is packed, two within three days. */
-const PH_DAYS = [1, 2, 3, 5, 7, 14, 21, 28, 35, 42, 49, 56];
-
-const readingDays = (plan: BatchPlan): number[] => {
-  const packed =
-    plan.packedDaysAgo === undefined
-      ? []
-      : [plan.daysAgo - plan.packedDaysAgo - 3, plan.daysAgo - plan.packedDaysAgo - 1];
-  return [...new Set([...PH_DAYS, ...packed, ...(plan.pairOn ?? [])])].filter((day) => day >= 1).sort((a, b) => a - b);
-};
+import { planReadings } from './batchReadings.js';
+import { planPacking } from './batchPacking.js';
+import { SPICE_MOST, type BatchPlan, type Lived } from './batchPlan.js';
 
 /** Plans the life of a batch: weighed, salted, filled, read, and packed when its time has come. */
 export function planBatch(diary: Diary, house: Founded, lots: Record<string, string>, plan: BatchPlan): Lived {
@@ -222,86 +174,4 @@ function planSalt(
       reviewer,
     );
   });
-}
-
-function planReadings(
-  diary: Diary,
-  plan: BatchPlan,
-  input: { lotId: string; filledAt: Date; actors: readonly Actor[]; meterId: string },
-): void {
-  const { start, end, perHour } = plan.souring ?? { start: 6.1, end: 3.55, perHour: 0.018 };
-  // In the morning, today's round is still to be walked.
-  const until = plan.packedDaysAgo ?? (diary.roundWalked ? 0 : 1);
-  const warmth = plan.celsius ?? 14;
-  for (const day of readingDays(plan)) {
-    if (plan.daysAgo - day < until) break;
-    const at = diary.moment(plan.daysAgo - day, 8, 5 + Math.floor(diary.random.next() * 50));
-    if (at.getTime() > diary.moment(0, 23, 59).getTime() || at <= input.filledAt) break;
-    const hours = (at.getTime() - input.filledAt.getTime()) / 3_600_000;
-    // Sour comes slowly at first: a lag, then an exponential way down.
-    const fallen = 1 - Math.exp(-perHour * Math.max(0, hours - 14));
-    const ph = Math.round((start - (start - end) * fallen + diary.random.around(0.03)) * 100) / 100;
-    const celsius = Math.round((warmth + diary.random.around(1.2)) * 10) / 10;
-    const actor = input.actors[day % input.actors.length]!;
-    diary.plan(at, async () => {
-      await diary.record(
-        'ph.read',
-        {
-          lotId: input.lotId,
-          ph,
-          sample: day < 2 ? 'brine' : 'blended',
-          meterId: input.meterId,
-          sampleCelsius: celsius,
-        },
-        at,
-        actor,
-      );
-      await diary.record('temperature.read', { lotId: input.lotId, celsius }, new Date(at.getTime() + 60_000), actor);
-    });
-  }
-}
-
-/** Jars of the smaller size and a case of twelve of the larger, from one vessel. */
-function planPacking(
-  diary: Diary,
-  house: Founded,
-  plan: BatchPlan,
-  input: { fillLotId: string; inGrams: number; index: number },
-): { runLotId: string; count: number } {
-  const at = diary.moment(plan.packedDaysAgo!, 10 + input.index * 2, 20);
-  const runLotId = diary.id(at);
-  const grams = Math.round(input.inGrams * 0.985);
-  const [small, large] = house.formulas[plan.formula].jarSizes as [
-    { sizeMl: number; fillGrams: number },
-    { sizeMl: number; fillGrams: number },
-  ];
-  const largeCount = grams > 20_000 ? 12 : 0;
-  const smallCount = Math.floor((grams * 0.98 - largeCount * large.fillGrams) / small.fillGrams);
-  const left = grams - smallCount * small.fillGrams - largeCount * large.fillGrams;
-  const sampleGrams = 60;
-  const wasteGrams = Math.round(left * 0.35);
-  diary.plan(
-    at,
-    async () =>
-      void (await diary.record(
-        'pack.run',
-        {
-          runLotId,
-          from: [{ fillLotId: input.fillLotId, grams, empties: true, restGrams: Math.round(input.inGrams * 0.008) }],
-          jars: [
-            { sizeMl: small.sizeMl, netGrams: small.fillGrams, count: smallCount },
-            ...(largeCount > 0 ? [{ sizeMl: large.sizeMl, netGrams: large.fillGrams, count: largeCount }] : []),
-          ],
-          sampleGrams,
-          wasteGrams,
-          leftoverGrams: Math.max(0, left - sampleGrams - wasteGrams),
-          tallyReason: null,
-          brine: 'own',
-          storage: plan.hot ? 'ambient' : plan.formula === 'mash' ? 'cellar' : 'cold',
-        },
-        at,
-        house.people.ines,
-      )),
-  );
-  return { runLotId, count: smallCount + largeCount };
 }

@@ -6,6 +6,9 @@ export const BOTTOM = 60;
 export const BEET = '#8a1c4a';
 export const HAIR = '#c9d1cf';
 
+/** A moment as it is printed, by the house's clock. */
+export type Clock = (iso: string) => string;
+
 export function section(sheet: Sheet, title: string, needs = 70): void {
   room(sheet, needs);
   sheet.x = LEFT;
