@@ -91,7 +91,9 @@ test('a colleague leaves: the tablet goes dark within a second or two, and the P
   expect(await violationsOf(page)).toEqual([]);
 });
 
-test('the owner has the house looked at; a row changed with the database’s own tools and a forged end are named', async ({ page }) => {
+test('the owner has the house looked at; a row changed with the database’s own tools and a forged end are named', async ({
+  page,
+}) => {
   await comeIn(page, house.address, 'Odile Marr', '2711');
   await page.goto(`${house.address}/the-record`);
   const look = page.getByRole('button', { name: 'Look at the whole house' });
