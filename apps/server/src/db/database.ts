@@ -7,7 +7,7 @@ import * as schema from './schema/index.js';
 export type Database = NodePgDatabase<typeof schema>;
 export type Transaction = NodePgTransaction<typeof schema, ExtractTablesWithRelations<typeof schema>>;
 /** Whatever can be read from: the pool, or an open transaction. */
-export type Reader = Pick<Database, 'select' | 'execute' | 'selectDistinct'>;
+export type Reader = Pick<Database, 'select' | 'execute' | 'selectDistinct' | 'selectDistinctOn'>;
 
 export interface Connection {
   readonly db: Database;

@@ -1,14 +1,9 @@
 import { type JarCode, readJarCode } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
+import { lot } from '../db/schema/ledger.js';
 import { refused } from '../journal/refused.js';
 import { codeKey } from './lots.js';
-
-interface LotRow {
-  readonly id: string;
-  readonly code: string;
-  readonly kind: string;
-}
 
 export interface FoundCode {
   readonly kind: 'jar' | 'lot' | 'supply' | 'vessel';
@@ -32,14 +27,20 @@ export async function findCode(reader: Reader, typed: string): Promise<FoundCode
     const near = await existing(reader, jar.refusal.facts!['nearMatches'] as string[]);
     throw refused('code.checkCharacter', jar.refusal.message, { field: 'code', facts: { nearMatches: near } });
   }
-  const [ours] = await rows<LotRow>(reader, sql`select id, code, kind from lot where code_key = ${codeKey(text)}`);
-  const [lot = null] = ours
+  const named = { id: lot.id, code: lot.code, kind: lot.kind };
+  const [ours] = await reader
+    .select(named)
+    .from(lot)
+    .where(eq(lot.codeKey, codeKey(text)));
+  const [found = null] = ours
     ? [ours]
-    : await rows<LotRow>(
-        reader,
-        sql`select id, code, kind from lot where kind = 'supply' and upper(supplier_lot_code) = ${text.toUpperCase()} order by seq desc limit 1`,
-      );
-  if (lot) return { kind: lot.kind === 'supply' ? 'supply' : 'lot', code: lot.code, lotId: lot.id, jar: null };
+    : await reader
+        .select(named)
+        .from(lot)
+        .where(and(eq(lot.kind, 'supply'), eq(sql`upper(${lot.supplierLotCode})`, text.toUpperCase())))
+        .orderBy(desc(lot.seq))
+        .limit(1);
+  if (found) return { kind: found.kind === 'supply' ? 'supply' : 'lot', code: found.code, lotId: found.id, jar: null };
   const [vessel] = await rows<{ tag: string; lotId: string | null }>(
     reader,
     sql`

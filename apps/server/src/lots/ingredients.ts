@@ -1,6 +1,8 @@
 import { ALLERGENS, type Allergen, type LabelIngredient } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { eq, sql, sum } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
+import { liveMovement } from '../db/schema/ledger.js';
+import { toGrams } from '../db/schema/columns.js';
 import { lotAllergens } from './lotAllergens.js';
 
 interface Came {
@@ -80,10 +82,11 @@ async function gather(
         carried: true,
       });
     } else {
-      const [{ total } = { total: 0 }] = await rows<{ total: number }>(
-        reader,
-        sql`select coalesce(sum(milligrams), 0)::float / 1000 as total from live_movement where to_lot = ${one.from}`,
-      );
+      const [came] = await reader
+        .select({ mg: sum(liveMovement.milligrams) })
+        .from(liveMovement)
+        .where(eq(liveMovement.toLot, one.from));
+      const total = toGrams(came?.mg ?? 0);
       if (total > 0)
         await gather(
           reader,

@@ -1,5 +1,5 @@
 import { decideDraw, tallyTolerance } from '@clear-tally/core';
-import { and, eq, getTableColumns, isNull, type SQL, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, gte, isNull, lt, max, type SQL, sql } from 'drizzle-orm';
 import { type Reader, rows, type Transaction } from '../db/database.js';
 import { toGrams, toMilligrams } from '../db/schema/columns.js';
 import { hold, lot, type LOT_KINDS, movement } from '../db/schema/ledger.js';
@@ -160,7 +160,10 @@ export const codeKey = (code: string): string => code.toUpperCase().replace(/[^A
  */
 export async function firstFree(tx: Reader, codeOf: (number: number) => string, from = 1): Promise<string> {
   for (let number = from; ; number += 1) {
-    const [taken] = await rows<{ id: string }>(tx, sql`select id from lot where code_key = ${codeKey(codeOf(number))}`);
+    const [taken] = await tx
+      .select({ id: lot.id })
+      .from(lot)
+      .where(eq(lot.codeKey, codeKey(codeOf(number))));
     if (!taken) return codeOf(number);
   }
 }
@@ -168,11 +171,11 @@ export async function firstFree(tx: Reader, codeOf: (number: number) => string, 
 /** Movements are numbered by the entry that wrote them. */
 export async function nextMovement({ tx, seq, anew }: Pick<InHand, 'tx' | 'seq' | 'anew'>): Promise<number> {
   const first = (anew?.seq ?? seq) * 1000;
-  const [row] = await rows<{ last: string | null }>(
-    tx,
-    sql`select max(id) as last from movement where id >= ${first} and id < ${first + 1000}`,
-  );
-  return row?.last == null ? first : Number(row.last) + 1;
+  const [row] = await tx
+    .select({ last: max(movement.id) })
+    .from(movement)
+    .where(and(gte(movement.id, first), lt(movement.id, first + 1000)));
+  return row?.last == null ? first : row.last + 1;
 }
 
 interface NewMovement {

@@ -2,6 +2,8 @@ import type { RecallReply } from '@clear-tally/contract';
 import { type CratePlace, crateOf, GONE_WORDS, type GoneHow, jarCode } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
+import { customer } from '../db/schema/jars.js';
+import { room } from '../db/schema/house.js';
 import { toGrams } from '../db/schema/columns.js';
 import { onHandMg } from './lotFigures.js';
 import { openHolds } from './openHolds.js';
@@ -38,17 +40,13 @@ export async function placesOf(
   runs: readonly { readonly lotId: string; readonly code: string; readonly name: string }[],
 ): Promise<{ places: Place[]; crate: CratePlace[] }> {
   const rooms = new Map(
-    (await rows<{ id: string; name: string }>(reader, sql`select id, name from room`)).map(({ id, name }) => [
-      id,
-      name,
-    ]),
+    (await reader.select({ id: room.id, name: room.name }).from(room)).map(({ id, name }) => [id, name]),
   );
   const customers = new Map(
     (
-      await rows<{ id: string; name: string; contact: string | null; address: string | null }>(
-        reader,
-        sql`select id, name, contact, address from customer`,
-      )
+      await reader
+        .select({ id: customer.id, name: customer.name, contact: customer.contact, address: customer.address })
+        .from(customer)
     ).map((row) => [row.id, row]),
   );
   const found = new Map<string, Place & { how: GoneHow | null }>();

@@ -13,8 +13,9 @@ import {
   type ReleaseKey,
   undecidedAllergens,
 } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
+import { customer, runCheck, runMark } from '../db/schema/jars.js';
 import { houseRule } from '../db/schema/house.js';
 import { batchState } from './batchSalt.js';
 import { restartsIn, takenFrom } from './finishes.js';
@@ -50,10 +51,11 @@ export async function conditionsOf(
   const lot = await loadLot(reader, run.lotId, 'runLotId', ['run']);
   const watched = await vesselsBehind(reader, run.lotId, new Date(run.packedAt));
   const phs = ((await phPoints(reader, [run.lotId])).get(run.lotId) ?? []).filter(({ at }) => at >= run.packedAt);
-  const gas = await rows<{ at: Date; says: GasSays }>(
-    reader,
-    sql`select at, says from run_check where run_lot_id = ${run.lotId} and what = 'gas' order by at, seq`,
-  );
+  const gas = await reader
+    .select({ at: runCheck.at, says: sql<GasSays>`${runCheck.says}` })
+    .from(runCheck)
+    .where(and(eq(runCheck.runLotId, run.lotId), eq(runCheck.what, 'gas')))
+    .orderBy(runCheck.at, runCheck.seq);
   return releaseConditions({
     now: by.now.getTime(),
     packedAt: run.packedAt,
@@ -197,10 +199,12 @@ export async function whyNotOut(
 
 /** What stands open of a released run by what is known now: a jar read above the limit since, a reading put right. */
 export async function openSince(reader: Reader, run: RunStanding, now: Date): Promise<ReleaseCondition[]> {
-  const [mark] = await rows<{ excuses: Partial<Record<ReleaseKey, string>> }>(
-    reader,
-    sql`select excuses from run_mark where run_lot_id = ${run.lotId} and what = 'released' order by at desc, seq desc limit 1`,
-  );
+  const [mark] = await reader
+    .select({ excuses: runMark.excuses })
+    .from(runMark)
+    .where(and(eq(runMark.runLotId, run.lotId), eq(runMark.what, 'released')))
+    .orderBy(desc(runMark.at), desc(runMark.seq))
+    .limit(1);
   const conditions = await conditionsOf(reader, run, { id: '', isReviewer: true, now, excuses: mark?.excuses ?? {} });
   return conditions.filter(({ key, state }) => state === 'open' && key !== 'review');
 }
@@ -209,10 +213,7 @@ export async function openSince(reader: Reader, run: RunStanding, now: Date): Pr
 export async function holdersOf(reader: Reader, runs: readonly { readonly lotId: string; readonly code: string }[]) {
   const codes = new Map(runs.map(({ lotId, code }) => [lotId, code]));
   const names = new Map(
-    (await rows<{ id: string; name: string }>(reader, sql`select id, name from customer`)).map(({ id, name }) => [
-      id,
-      name,
-    ]),
+    (await reader.select({ id: customer.id, name: customer.name }).from(customer)).map(({ id, name }) => [id, name]),
   );
   const found = new Map<string, { customerId: string; name: string; run: string; count: number }>();
   for (const { runLotId, segments } of await jarsOf(reader, [...codes.keys()]))

@@ -11,6 +11,8 @@ import {
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
+import { retainedJar } from '../db/schema/packing.js';
+import { jarRange } from '../db/schema/ledger.js';
 import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/columns.js';
 import { refused } from '../journal/refused.js';
@@ -53,12 +55,17 @@ const placeOf = (row: MoveRow): JarAt =>
 /** Where every jar of these runs is; `until` shows a past moment. */
 export async function jarsOf(reader: Reader, runIds: readonly string[], until?: Date): Promise<JarsOfRun[]> {
   if (runIds.length === 0) return [];
-  const ranges = await rows<{ runLotId: string; first: number; last: number; sizeMl: number; mg: string }>(
-    reader,
-    sql`
-    select run_lot_id as "runLotId", first_serial as first, last_serial as last, size_ml as "sizeMl", net_milligrams as mg
-    from jar_range where run_lot_id = ${anyOf(runIds)} order by run_lot_id, first_serial`,
-  );
+  const ranges = await reader
+    .select({
+      runLotId: jarRange.runLotId,
+      first: jarRange.firstSerial,
+      last: jarRange.lastSerial,
+      sizeMl: jarRange.sizeMl,
+      mg: jarRange.netMilligrams,
+    })
+    .from(jarRange)
+    .where(sql`${jarRange.runLotId} = ${anyOf(runIds)}`)
+    .orderBy(jarRange.runLotId, jarRange.firstSerial);
   const moves = groupBy(
     await rows<MoveRow>(
       reader,
@@ -69,10 +76,10 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
     (row) => row.runLotId,
   );
   const retained = groupBy(
-    await rows<Serials & { runLotId: string }>(
-      reader,
-      sql`select run_lot_id as "runLotId", first_serial as first, last_serial as last from retained_jar where run_lot_id = ${anyOf(runIds)}`,
-    ),
+    await reader
+      .select({ runLotId: retainedJar.runLotId, first: retainedJar.firstSerial, last: retainedJar.lastSerial })
+      .from(retainedJar)
+      .where(sql`${retainedJar.runLotId} = ${anyOf(runIds)}`),
     (row) => row.runLotId,
   );
   return ranges.map(({ runLotId, first, last, sizeMl, mg }) => ({

@@ -9,8 +9,9 @@ import {
   layOut,
   symbolContent,
 } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
-import { type Reader, rows } from '../db/database.js';
+import { desc, eq } from 'drizzle-orm';
+import { type Reader } from '../db/database.js';
+import { labelDesign } from '../db/schema/labels.js';
 import { refused } from '../journal/refused.js';
 import { labelFacts, labelledRun, labelParts, type LabelPart, partWords } from '../lots/labelFacts.js';
 import { labelLacks } from '../lots/releasing.js';
@@ -83,10 +84,12 @@ export async function sheetOf(
   asked: { designId: string; first: number; last: number; skip: number; base: string },
 ): Promise<JarSheet> {
   const run = await labelledRun(reader, code);
-  const [kept] = await rows<{ design: LabelDesign }>(
-    reader,
-    sql`select design from label_design where design_id = ${asked.designId} order by seq desc limit 1`,
-  );
+  const [kept] = await reader
+    .select({ design: labelDesign.design })
+    .from(labelDesign)
+    .where(eq(labelDesign.designId, asked.designId))
+    .orderBy(desc(labelDesign.seq))
+    .limit(1);
   if (!kept) throw refused('label.designUnknown', 'This design is not kept in this house.', { field: 'designId' });
   await refuseUnknownJars(reader, run, asked);
   refuseMixed(await labelParts(reader, run), asked.first, asked.last);

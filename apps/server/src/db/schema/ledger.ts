@@ -8,6 +8,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  pgView,
   primaryKey,
   text,
   uniqueIndex,
@@ -134,6 +135,20 @@ export const movement = pgTable(
     check('movement_somewhere_else', sql`${t.fromLot} is distinct from ${t.toLot}`),
   ],
 );
+
+/** Movements that stand: none that was taken back, none that only takes back. */
+export const liveMovement = pgView('live_movement', {
+  id: bigint({ mode: 'number' }).notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+  rootEntryId: uuid().notNull(),
+  kind: text().notNull(),
+  at: moment().notNull(),
+  fromLot: uuid(),
+  source: text().$type<Source>(),
+  toLot: uuid(),
+  sink: text().$type<Sink>(),
+  milligrams: milligrams().notNull(),
+}).existing();
 
 /** What came into each lot and went out of it by the book, kept by the database with every movement. */
 export const lotBalance = pgTable(

@@ -1,24 +1,14 @@
 import { COMPLAINT_OUTCOME_WORDS, COMPLAINT_WORDS, complaintHolds, jarCode } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows, type Transaction } from '../../db/database.js';
+import { eq } from 'drizzle-orm';
 import { hold } from '../../db/schema/ledger.js';
 import { complaint } from '../../db/schema/recall.js';
 import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { loadLot } from '../../lots/lots.js';
+import { nextOfYear } from '../../lots/nextOfYear.js';
 import { refuseUnknownPhoto } from '../../lots/photos.js';
 import { refuseUnknownJars } from '../../lots/runs.js';
-
-/** `K26-0003`: the year, and the number of the complaint in it. */
-async function nextCode(tx: Transaction, at: Date): Promise<string> {
-  const head = `K${String(at.getUTCFullYear()).slice(2)}-`;
-  const [row] = await rows<{ last: string | null }>(
-    tx,
-    sql`select max(substr(code, ${head.length + 1})) as last from complaint where code like ${`${head}%`}`,
-  );
-  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(4, '0')}`;
-}
 
 export const complaintTaken = kind('complaint.take', {
   who: 'maker',
@@ -38,7 +28,7 @@ export const complaintTaken = kind('complaint.take', {
         { field: 'noHoldReason' },
       );
     const known = anew?.facts['code'];
-    const code = typeof known === 'string' ? known : await nextCode(tx, at);
+    const code = typeof known === 'string' ? known : await nextOfYear(tx, complaint, 'K', at);
     const { complaintId, hold: held, ...more } = body;
     await tx.insert(complaint).values({ id: complaintId, code, ...more, held, by: entry.by, at, seq });
     if (held)

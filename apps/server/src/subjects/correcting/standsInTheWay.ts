@@ -1,7 +1,8 @@
 import type { EntryKind } from '@clear-tally/contract';
 import { CLOCK_SKEW_MS, formatGrams } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, gt, sql } from 'drizzle-orm';
 import { anyOf, rows, type Transaction } from '../../db/database.js';
+import { lot } from '../../db/schema/ledger.js';
 import { house } from '../../db/schema/house.js';
 import { refused, Refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
@@ -39,10 +40,11 @@ async function houseMoment(tx: Transaction, at: string | Date): Promise<string> 
 /** Nothing happens to a lot before it was. */
 export async function refuseBefore(tx: Transaction, lotIds: readonly string[], at: Date): Promise<void> {
   if (lotIds.length === 0) return;
-  const [early] = await rows<{ code: string }>(
-    tx,
-    sql`select code from lot where id = ${anyOf(lotIds)} and at > ${new Date(at.getTime() + CLOCK_SKEW_MS).toISOString()} limit 1`,
-  );
+  const [early] = await tx
+    .select({ code: lot.code })
+    .from(lot)
+    .where(and(sql`${lot.id} = ${anyOf(lotIds)}`, gt(lot.at, new Date(at.getTime() + CLOCK_SKEW_MS))))
+    .limit(1);
   if (early)
     throw refused('lot.notYet', `${early.code} began after the time given. Look at the time.`, { field: 'happenedAt' });
 }

@@ -1,12 +1,12 @@
 import { GONE_WORDS } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows } from '../../db/database.js';
+import { eq } from 'drizzle-orm';
 import { customerOrder, dispatch } from '../../db/schema/jars.js';
 import { happened } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { addMovements, loadLot } from '../../lots/lots.js';
+import { nextOfYear } from '../../lots/nextOfYear.js';
 import { jarsOf } from '../../lots/runs.js';
 import { openOrder } from './orders.js';
 import { moveJars, type Leaving } from './moveJars.js';
@@ -59,7 +59,7 @@ export const jarsDispatched = kind('jars.dispatch', {
     if (order && order.customerId !== to.id)
       throw refused('order.unknown', `${order.code} is not of ${to.name}.`, { field: 'orderId' });
     const known = recording.anew?.facts['code'];
-    const code = typeof known === 'string' ? known : await nextNote(tx, at);
+    const code = typeof known === 'string' ? known : await nextOfYear(tx, dispatch, 'D', at);
     await tx
       .insert(dispatch)
       .values({ id: body.dispatchId, code, customerId: to.id, note: body.note, by: entry.by, at, seq });
@@ -83,16 +83,6 @@ export const jarsDispatched = kind('jars.dispatch', {
     figure: `${String(facts['count'])} jars`,
   }),
 });
-
-/** `D26-0007`: the year, and the number of the note in it. */
-async function nextNote(tx: InHand['tx'], at: Date): Promise<string> {
-  const head = `D${String(at.getUTCFullYear()).slice(2)}-`;
-  const [row] = await rows<{ last: string | null }>(
-    tx,
-    sql`select max(substr(code, ${head.length + 1})) as last from dispatch where code like ${`${head}%`}`,
-  );
-  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(4, '0')}`;
-}
 
 export const jarsLeft = kind('jars.out', {
   who: 'maker',

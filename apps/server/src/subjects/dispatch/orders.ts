@@ -1,20 +1,12 @@
 import { calendarDay } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows, type Transaction } from '../../db/database.js';
+import { eq } from 'drizzle-orm';
+import type { Transaction } from '../../db/database.js';
 import { customer, customerOrder } from '../../db/schema/jars.js';
 import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
-
-/** `O26-0007`: the year, and the number of the order in it. */
-async function nextOrder(tx: Transaction, at: Date): Promise<string> {
-  const head = `O${String(at.getUTCFullYear()).slice(2)}-`;
-  const [row] = await rows<{ last: string | null }>(
-    tx,
-    sql`select max(substr(code, ${head.length + 1})) as last from customer_order where code like ${`${head}%`}`,
-  );
-  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(4, '0')}`;
-}
+import { formulaStands } from '../../lots/formulaStands.js';
+import { nextOfYear } from '../../lots/nextOfYear.js';
 
 /** An order that waits; a refusal where it does not. */
 export async function openOrder(tx: Transaction, orderId: string): Promise<typeof customerOrder.$inferSelect> {
@@ -45,12 +37,11 @@ export const orderTaken = kind('order.take', {
         field: 'customerId',
       });
     for (const { formulaId } of body.lines) {
-      const known = await rows(tx, sql`select 1 from formula where formula_id = ${formulaId} limit 1`);
-      if (known.length === 0)
+      if (!(await formulaStands(tx, formulaId)))
         throw refused('formula.unknown', 'This product is not known in this house.', { field: 'lines' });
     }
     const known = anew?.facts['code'];
-    const code = typeof known === 'string' ? known : await nextOrder(tx, at);
+    const code = typeof known === 'string' ? known : await nextOfYear(tx, customerOrder, 'O', at);
     const { orderId, ...more } = body;
     await tx
       .insert(customerOrder)

@@ -1,8 +1,9 @@
 import type { CustomersReply, JarsReply, JarStretch } from '@clear-tally/contract';
 import { JAR_HEAT_WORDS, jarCode } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { isNotNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
-import { customer } from '../../db/schema/jars.js';
+import { room } from '../../db/schema/house.js';
+import { customer, jarMove } from '../../db/schema/jars.js';
 import { heatOf } from '../../lots/heat.js';
 import { openSince, whyNotOut } from '../../lots/releasing.js';
 import { jarsOf, loadRuns, type RunStanding, stretchesIn } from '../../lots/runs.js';
@@ -73,7 +74,7 @@ export async function readJars(reader: Reader, now: Date): Promise<JarsReply> {
     from dispatch d join customer c on c.id = d.customer_id join person p on p.id = d.by order by d.at desc, d.seq desc limit 60`,
   );
   return {
-    rooms: await rows<{ id: string; name: string }>(reader, sql`select id, name from room order by position`),
+    rooms: await reader.select({ id: room.id, name: room.name }).from(room).orderBy(room.position),
     runs: shown,
     sent: sent.map((row) => ({ ...row, at: new Date(row.at).toISOString() })),
   };
@@ -82,10 +83,7 @@ export async function readJars(reader: Reader, now: Date): Promise<JarsReply> {
 /** Who gets jars, how many they have, and since when. */
 export async function readCustomers(reader: Reader): Promise<CustomersReply> {
   const all = await reader.select().from(customer).orderBy(customer.closed, customer.name);
-  const runs = await rows<{ id: string }>(
-    reader,
-    sql`select distinct run_lot_id as id from jar_move where customer_id is not null`,
-  );
+  const runs = await reader.selectDistinct({ id: jarMove.runLotId }).from(jarMove).where(isNotNull(jarMove.customerId));
   const jars = await jarsOf(
     reader,
     runs.map(({ id }) => id),

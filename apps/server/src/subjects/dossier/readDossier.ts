@@ -1,7 +1,8 @@
 import type { DossierReply, RunHeatReply, RunReply } from '@clear-tally/contract';
 import { ALLERGENS, type Allergen, type Finish, FINISH_WORDS, saltWorking } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { desc, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
+import { journal } from '../../db/schema/journal.js';
 import { toGrams } from '../../db/schema/columns.js';
 import { bookLines } from '../../journal/bookLines.js';
 import { batchState } from '../../lots/batchSalt.js';
@@ -179,9 +180,10 @@ async function linesOf(reader: Reader, lotIds: readonly string[]): Promise<Dossi
 }
 
 async function ledgerEnd(reader: Reader): Promise<DossierReply['ledger']> {
-  const [end] = await rows<{ seq: string; hash: string }>(
-    reader,
-    sql`select seq, hash from journal order by seq desc limit 1`,
-  );
-  return { entries: Number(end?.seq ?? 0), hash: end?.hash ?? '' };
+  const [end] = await reader
+    .select({ seq: journal.seq, hash: journal.hash })
+    .from(journal)
+    .orderBy(desc(journal.seq))
+    .limit(1);
+  return { entries: end?.seq ?? 0, hash: end?.hash ?? '' };
 }

@@ -1,11 +1,12 @@
 import { decideRinse, decideSanitiser, momentInWords } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows, type Transaction } from '../../db/database.js';
+import { eq } from 'drizzle-orm';
+import type { Transaction } from '../../db/database.js';
 import { cleaning, equipment, room, sanitiser } from '../../db/schema/house.js';
 import { ask } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
 import { loadHouse } from '../../lots/house.js';
+import { nextOfYear } from '../../lots/nextOfYear.js';
 import { loadEquipment } from './equipment.js';
 
 const unknownMix = () =>
@@ -90,16 +91,6 @@ async function roomName(tx: Transaction, roomId: string): Promise<string> {
   return found.name;
 }
 
-/** `SAN26-0012`: the year, and the number of the batch in it. */
-async function nextCode(tx: Transaction, at: Date): Promise<string> {
-  const head = `SAN${String(at.getUTCFullYear()).slice(2)}-`;
-  const [row] = await rows<{ last: string | null }>(
-    tx,
-    sql`select max(substr(code, ${head.length + 1})) as last from sanitiser where code like ${`${head}%`}`,
-  );
-  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(4, '0')}`;
-}
-
 export const sanitiserMixed = kind('sanitiser.mix', {
   who: 'maker',
   task: 'cleaning',
@@ -114,7 +105,7 @@ export const sanitiserMixed = kind('sanitiser.mix', {
         field: 'goodUntil',
       });
     const known = anew?.facts['code'];
-    const code = typeof known === 'string' ? known : await nextCode(tx, at);
+    const code = typeof known === 'string' ? known : await nextOfYear(tx, sanitiser, 'SAN', at);
     const checked = strength && `${strength.how}: ${strength.shown}`;
     const passed = strength?.passed ?? null;
     await tx.insert(sanitiser).values({

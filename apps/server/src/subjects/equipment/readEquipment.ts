@@ -2,6 +2,7 @@ import type { EquipmentReply } from '@clear-tally/contract';
 import { equipmentDue, type EquipmentKind } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { room } from '../../db/schema/house.js';
 import { groupBy } from '../../db/groupBy.js';
 import { toGrams } from '../../db/schema/columns.js';
 import { cleaningSaid } from '../../lots/house.js';
@@ -87,7 +88,7 @@ export async function readEquipment(reader: Reader, now: Date): Promise<Equipmen
       join person p on p.id = k.by where nth <= ${HISTORY} order by k.at desc, k.seq desc`,
     ),
     lastCleaned(reader, 'equipment_id'),
-    rows<{ id: string; name: string }>(reader, sql`select id, name from room order by position, name`),
+    reader.select({ id: room.id, name: room.name }).from(room).orderBy(room.position, room.name),
     lastCleaned(reader, 'room_id'),
     rows<Omit<EquipmentReply['mixes'][number], 'at' | 'goodUntil'> & { at: Date; goodUntil: Date }>(
       reader,

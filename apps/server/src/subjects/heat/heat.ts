@@ -1,6 +1,6 @@
 import { decideProcess, HEAT_METHOD_WORDS, jarCode } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows } from '../../db/database.js';
+import { eq } from 'drizzle-orm';
+import { formulaStands } from '../../lots/formulaStands.js';
 import { heatLoad, heatProcess, sealTest } from '../../db/schema/heat.js';
 import { happened } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
@@ -23,8 +23,7 @@ export const processFiled = kind('heat.process', {
     must(decideProcess(body.limits));
     if (body.document !== null) await refuseUnknownPhoto(tx, body.document, 'document');
     if (formulaId !== null) {
-      const known = await rows(tx, sql`select 1 from formula where formula_id = ${formulaId} limit 1`);
-      if (known.length === 0)
+      if (!(await formulaStands(tx, formulaId)))
         throw refused('resource.unknown', 'This formula is not known in this house.', { field: 'formulaId' });
     }
     await tx.insert(heatProcess).values({ id: processId, formulaId, ...more, ended: null, seq });

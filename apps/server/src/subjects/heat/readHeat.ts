@@ -2,6 +2,8 @@ import type { HeatProcessReply, ProcessesReply, RunHeatReply } from '@clear-tall
 import { JAR_HEAT_WORDS, lethality } from '@clear-tally/core';
 import { desc, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
+import { person } from '../../db/schema/house.js';
+import { formula } from '../../db/schema/stores.js';
 import { heatProcess } from '../../db/schema/heat.js';
 import { refused } from '../../journal/refused.js';
 import { heatOf, type HeatedLoad, processesFor, type ProcessRow } from '../../lots/heat.js';
@@ -10,10 +12,10 @@ import { lotByCode } from '../../lots/lotByCode.js';
 async function told(reader: Reader, processes: readonly ProcessRow[]): Promise<HeatProcessReply[]> {
   const names = new Map(
     (
-      await rows<{ id: string; name: string }>(
-        reader,
-        sql`select distinct on (formula_id) formula_id as id, name from formula order by formula_id, version desc`,
-      )
+      await reader
+        .selectDistinctOn([formula.formulaId], { id: formula.formulaId, name: formula.name })
+        .from(formula)
+        .orderBy(formula.formulaId, desc(formula.version))
     ).map(({ id, name }) => [id, name]),
   );
   const loads = new Map(
@@ -48,7 +50,7 @@ export async function readRunHeat(reader: Reader, code: string, now: Date): Prom
     throw refused('lot.wrongKind', `${of.code} is no packing run. Jars are heated run by run.`, { field: 'code' });
   const { loads, jars } = await heatOf(reader, { lotId: of.id });
   const initials = new Map(
-    (await rows<{ id: string; initials: string }>(reader, sql`select id, initials from person`)).map((one) => [
+    (await reader.select({ id: person.id, initials: person.initials }).from(person)).map((one) => [
       one.id,
       one.initials,
     ]),

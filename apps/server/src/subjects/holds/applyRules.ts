@@ -1,8 +1,10 @@
 import type { Entry } from '@clear-tally/contract';
 import { ACID_BOUNDARY, acidIsEaten, type HoldRule, phTrend, RISE_LIMIT } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, count, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { anyOf, type Database, rows } from '../../db/database.js';
+import { house, person } from '../../db/schema/house.js';
+import { lot } from '../../db/schema/ledger.js';
 import { recordEntries } from '../../journal/record.js';
 import { Refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
@@ -20,8 +22,7 @@ const RULES: readonly HoldRule[] = ['late', 'rising', 'throwOut'];
  * signed by the house's rules. Says again nothing that is said, and nothing a reviewer has ended.
  */
 export async function applyRules(db: Database, now: Date, lotIds?: readonly string[]): Promise<number> {
-  const [founded] =
-    lotIds?.length === 0 ? [] : await rows<{ many: number }>(db, sql`select count(*)::int as many from house`);
+  const [founded] = lotIds?.length === 0 ? [] : await db.select({ many: count() }).from(house);
   const watched = founded?.many
     ? (await loadWatched(db, now, lotIds && (await fillsOf(db, lotIds)))).filter(({ closed }) => !closed)
     : [];
@@ -95,10 +96,7 @@ async function record(db: Database, now: Date, wanted: readonly { kind: string; 
   const actor = { id: RULES_PERSON.personId, role: RULES_PERSON.role };
   const entry = (kind: string, body: object): Entry =>
     ({ id: v7(), kind, happenedAt: now.toISOString(), by: actor.id, device: 'house rules', body }) as unknown as Entry;
-  const [known] = await rows<{ many: number }>(
-    db,
-    sql`select count(*)::int as many from person where id = ${actor.id}`,
-  );
+  const [known] = await db.select({ many: count() }).from(person).where(eq(person.id, actor.id));
   // The id of this entry is always the same: added twice at once, it is added once.
   if (known!.many === 0)
     await recordEntries(db, {
@@ -145,10 +143,10 @@ export async function couldBeHeld(db: Database, lotIds: readonly string[]): Prom
 }
 
 async function fillsOf(db: Database, lotIds: readonly string[]): Promise<string[]> {
-  const found = await rows<{ id: string }>(
-    db,
-    sql`select id from lot where id = ${anyOf(lotIds)} and kind = 'fill' and closed_at is null`,
-  );
+  const found = await db
+    .select({ id: lot.id })
+    .from(lot)
+    .where(and(sql`${lot.id} = ${anyOf(lotIds)}`, eq(lot.kind, 'fill'), isNull(lot.closedAt)));
   return found.map(({ id }) => id);
 }
 

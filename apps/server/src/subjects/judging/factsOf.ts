@@ -1,6 +1,8 @@
 import { effectsOf, type LotFacts, phStanding } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, count, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { liveMovement } from '../../db/schema/ledger.js';
+import { finding } from '../../db/schema/watching.js';
 import { house, houseRule } from '../../db/schema/house.js';
 import type { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
@@ -17,10 +19,10 @@ type Lot = typeof lot.$inferSelect;
 export async function factsOf(reader: Reader, of: Lot, at: Date): Promise<LotFacts> {
   const [settings] = await reader.select({ acidLimit: house.acidLimit }).from(house);
   if (!settings) throw refused('resource.unknown', 'This ledger has no house yet.');
-  const film = await rows<{ many: number }>(
-    reader,
-    sql`select count(*)::int as many from finding where lot_id = ${of.id} and finding = 'film' and at < ${at.toISOString()}`,
-  );
+  const film = await reader
+    .select({ many: count() })
+    .from(finding)
+    .where(and(eq(finding.lotId, of.id), eq(finding.finding, 'film'), lt(finding.at, at)));
   const rules = Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option]));
   const common = {
     acidLimit: settings.acidLimit,
@@ -38,11 +40,11 @@ const hoursTo = (at: Date, moment: number): number => (at.getTime() - moment) / 
 
 /** A run is judged by its own readings, or by the last of the vessels it was packed from. */
 async function factsOfRun(reader: Reader, of: Lot, at: Date): Promise<Own> {
-  const sources = await rows<{ id: string }>(
-    reader,
-    sql`select distinct from_lot as id from live_movement where to_lot = ${of.id} and from_lot is not null`,
-  );
-  const points = await phPoints(reader, [of.id, ...sources.map(({ id }) => id)], { until: at });
+  const sources = await reader
+    .selectDistinct({ id: liveMovement.fromLot })
+    .from(liveMovement)
+    .where(and(eq(liveMovement.toLot, of.id), isNotNull(liveMovement.fromLot)));
+  const points = await phPoints(reader, [of.id, ...sources.map(({ id }) => id!)], { until: at });
   const own = points.get(of.id)!;
   const standing = phStanding(own.length > 0 ? own : [...points.values()].flat());
   const counted = standing.counting ?? standing.last;

@@ -1,6 +1,5 @@
 import { decideDesign } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows } from '../../db/database.js';
+import { eq } from 'drizzle-orm';
 import { material } from '../../db/schema/stores.js';
 import { jarLabel, labelDesign, labelTally } from '../../db/schema/labels.js';
 import type { InHand } from '../../journal/handler.js';
@@ -27,10 +26,11 @@ export const designKept = kind('label.design', {
 });
 
 async function outOf({ tx }: InHand, runLotId: string): Promise<{ first: number; last: number }[]> {
-  return rows(
-    tx,
-    sql`select first_serial as first, last_serial as last from jar_label where run_lot_id = ${runLotId} order by at, seq`,
-  );
+  return tx
+    .select({ first: jarLabel.firstSerial, last: jarLabel.lastSerial })
+    .from(jarLabel)
+    .where(eq(jarLabel.runLotId, runLotId))
+    .orderBy(jarLabel.at, jarLabel.seq);
 }
 
 /** Blank labels leave their lot by the piece. */
@@ -61,7 +61,11 @@ export const jarsLabelled = kind('label.jars', {
   record: async (recording) => {
     const { tx, entry, body, seq, at } = recording;
     const run = await loadLot(tx, body.runLotId, 'runLotId', ['run']);
-    const [design] = await rows(tx, sql`select 1 from label_design where design_id = ${body.designId} limit 1`);
+    const [design] = await tx
+      .select({ id: labelDesign.designId })
+      .from(labelDesign)
+      .where(eq(labelDesign.designId, body.designId))
+      .limit(1);
     if (!design)
       throw refused('label.designUnknown', 'This design is not kept in this house. Keep it first.', {
         field: 'designId',

@@ -1,6 +1,7 @@
 import type { LabelsReply } from '@clear-tally/contract';
-import { sql } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { labelTally } from '../../db/schema/labels.js';
 import { labelledRun, labelParts, partWords } from '../../lots/labelFacts.js';
 import { jarsOf } from '../../lots/runs.js';
 
@@ -19,10 +20,18 @@ export async function readLabels(reader: Reader, code: string): Promise<LabelsRe
     select j.first_serial as first, j.last_serial as last, j.at, p.initials as by, j.printer, j.reason, l.code as "labelLot"
     from jar_label j join person p on p.id = j.by left join lot l on l.id = j.label_lot_id where j.run_lot_id = ${run.lotId} order by j.at, j.seq`,
   );
-  const [tally] = await rows<NonNullable<LabelsReply['tally']>>(
-    reader,
-    sql`select used, spoiled, back, reason, clear from label_tally where run_lot_id = ${run.lotId} order by at desc, seq desc limit 1`,
-  );
+  const [tally] = await reader
+    .select({
+      used: labelTally.used,
+      spoiled: labelTally.spoiled,
+      back: labelTally.back,
+      reason: labelTally.reason,
+      clear: labelTally.clear,
+    })
+    .from(labelTally)
+    .where(eq(labelTally.runLotId, run.lotId))
+    .orderBy(desc(labelTally.at), desc(labelTally.seq))
+    .limit(1);
   const last = Math.max(1, ...(await jarsOf(reader, [run.lotId])).map((one) => one.last));
   const labelled = Math.max(0, ...prints.map((one) => one.last));
   return {

@@ -1,5 +1,5 @@
 import { checkMass, decideDrain, decideLeafSalt, effectsOf, formatGrams, formatWeighed } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, count, eq, sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { toMilligrams } from '../../db/schema/columns.js';
 import { leafLog } from '../../db/schema/making.js';
@@ -72,10 +72,10 @@ export const leafDrained = kind('leaf.drain', {
   record: async (recording) => {
     const { tx, entry, body, seq, at } = recording;
     const { batch, state } = await leafBatch(tx, body.batchId);
-    const [before] = await rows<{ n: number }>(
-      tx,
-      sql`select count(*)::int as n from leaf_log where batch_id = ${batch.id} and what = 'drain'`,
-    );
+    const [before] = await tx
+      .select({ n: count() })
+      .from(leafLog)
+      .where(and(eq(leafLog.batchId, batch.id), eq(leafLog.what, 'drain')));
     if (before!.n > 0)
       throw refused('making.stepDone', 'The drained leaf is weighed already. Nothing was recorded twice.', {
         field: 'drainedGrams',

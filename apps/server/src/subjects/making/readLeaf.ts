@@ -6,7 +6,7 @@ import { toGrams } from '../../db/schema/columns.js';
 import type { BatchState } from '../../lots/batchSalt.js';
 import type { LotRow } from '../../lots/lots.js';
 import type { ReadyFormula } from '../../lots/scalable.js';
-import { leafEstimate } from './leafEstimate.js';
+import { firstSalted, leafEstimate } from './leafEstimate.js';
 
 type Leaf = NonNullable<MakeReply['leaf']>;
 
@@ -36,11 +36,8 @@ export async function readLeaf(
     select g.entry_id as "entryId", g.what, g.at, p.initials as by, g.water_milligrams as water, g.drained_milligrams as drained, g.water_phase_salt as salt, g.how, g.tasted
     from leaf_log g join person p on p.id = g.by where g.batch_id = ${batch.id} order by g.seq`,
   );
-  const [salted] = await rows<{ at: Date | null }>(
-    reader,
-    sql`select min(at) as at from live_movement where to_lot = ${batch.id} and kind = 'salt.weigh'`,
-  );
-  const began = salted?.at && state.produceGrams > 0;
+  const saltedAt = await firstSalted(reader, batch.id);
+  const began = saltedAt && state.produceGrams > 0;
   const done = began ? await leafEstimate(reader, batch.id, state, now) : null;
   const { estimate, least, most, rinses, minutes } = done ?? {
     estimate: plan.heavy!.estimate,
@@ -81,7 +78,7 @@ export async function readLeaf(
       drainedGrams: drained === null ? null : toGrams(drained),
       waterPhaseSalt: salt === null ? null : Number(salt),
     })),
-    saltedAt: salted?.at ? new Date(salted.at).toISOString() : null,
+    saltedAt: saltedAt?.toISOString() ?? null,
     estimate,
     least,
     most,

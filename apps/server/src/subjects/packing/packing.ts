@@ -12,8 +12,7 @@ import {
   STORAGE_WORDS,
   tally,
 } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows } from '../../db/database.js';
+import { and, count, eq } from 'drizzle-orm';
 import { toMilligrams } from '../../db/schema/columns.js';
 import { hold, jarRange, lot, lotCount } from '../../db/schema/ledger.js';
 import { ask, happened } from '../../journal/asItHappened.js';
@@ -109,10 +108,10 @@ export const packRun = kind('pack.run', {
       const vessels = fills.map(({ id }) => id);
       ask(tx, await mayBeKept(tx, body.storage, { formulaId: batch.formulaId, vessels, at: at.getTime() }));
     }
-    const [{ runs } = { runs: 0 }] = await rows<{ runs: number }>(
-      tx,
-      sql`select count(*)::int as runs from lot where batch_id = ${batch.id} and kind = 'run'`,
-    );
+    const [{ runs } = { runs: 0 }] = await tx
+      .select({ runs: count() })
+      .from(lot)
+      .where(and(eq(lot.batchId, batch.id), eq(lot.kind, 'run')));
     if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
     const code = codeFor(
       recording,

@@ -1,7 +1,8 @@
 import type { PackingReply } from '@clear-tally/contract';
 import { byAllergens } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, between, desc, eq, isNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { lot } from '../../db/schema/ledger.js';
 import { lotAllergens } from '../../lots/lotAllergens.js';
 import { loadLot } from '../../lots/lots.js';
 import { standing } from '../../lots/standing.js';
@@ -20,10 +21,19 @@ export async function readPacking(reader: Reader, fillLotId: string, now: Date):
       );
     return known.get(lotId)!;
   };
-  const [last] = await rows<{ id: string; code: string; name: string }>(
-    reader,
-    sql`select id, code, name from lot where kind = 'run' and undone_seq is null and origin = 'made' and at between ${new Date(now.getTime() - DAY).toISOString()} and ${now.toISOString()} order by at desc, seq desc limit 1`,
-  );
+  const [last] = await reader
+    .select({ id: lot.id, code: lot.code, name: lot.name })
+    .from(lot)
+    .where(
+      and(
+        eq(lot.kind, 'run'),
+        isNull(lot.undoneSeq),
+        eq(lot.origin, 'made'),
+        between(lot.at, new Date(now.getTime() - DAY), now),
+      ),
+    )
+    .orderBy(desc(lot.at), desc(lot.seq))
+    .limit(1);
   const perJar = await rows<{ materialId: string; name: string; gramsPerJar: number }>(
     reader,
     sql`

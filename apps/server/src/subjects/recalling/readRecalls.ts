@@ -1,8 +1,9 @@
 import type { RecallAheadReply, RecallReply, RecallsReply } from '@clear-tally/contract';
 import { crateOf, nextDrill, type RecallScope } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
-import { recall } from '../../db/schema/recall.js';
+import { person } from '../../db/schema/house.js';
+import { recall, recallLot } from '../../db/schema/recall.js';
 import { refused } from '../../journal/refused.js';
 import { findCode } from '../../lots/findCode.js';
 import { loadLot, type LotRow } from '../../lots/lots.js';
@@ -50,10 +51,12 @@ export async function readRecallAhead(
   const runs = lots.filter(({ kind }) => kind === 'run');
   const { places, crate } = await placesOf(reader, runs);
   const counted = crateOf(crate, []);
-  const [already] = await rows<{ code: string; drill: boolean }>(
-    reader,
-    sql`select code, drill from recall where lot_id = ${of.id} and closed_at is null order by drill, at desc limit 1`,
-  );
+  const [already] = await reader
+    .select({ code: recall.code, drill: recall.drill })
+    .from(recall)
+    .where(and(eq(recall.lotId, of.id), isNull(recall.closedAt)))
+    .orderBy(recall.drill, desc(recall.at))
+    .limit(1);
   const shown = places.map((place, i) => ({
     ...place,
     accounted: counted.rows[i]!.accounted,
@@ -75,14 +78,14 @@ export async function readRecall(reader: Reader, code: string): Promise<RecallRe
   const [of] = await reader.select().from(recall).where(eq(recall.code, code.trim().toUpperCase()));
   if (!of) throw refused('recall.unknown', `There is no recall ${code} in this house.`, { field: 'code' });
   const suspect = await loadLot(reader, of.lotId, 'lotId');
-  const inReach = await rows<{ lotId: string; carryOver: boolean }>(
-    reader,
-    sql`select r.lot_id as "lotId", r.carry_over as "carryOver" from recall_lot r where r.recall_id = ${of.id}`,
-  );
+  const inReach = await reader
+    .select({ lotId: recallLot.lotId, carryOver: recallLot.carryOver })
+    .from(recallLot)
+    .where(eq(recallLot.recallId, of.id));
   const reach = new Map([[suspect.id, false], ...inReach.map(({ lotId, carryOver }) => [lotId, carryOver] as const)]);
   const { places, counted, runs } = await crateNow(reader, of.id);
   const people = new Map(
-    (await rows<{ id: string; initials: string }>(reader, sql`select id, initials from person`)).map((one) => [
+    (await reader.select({ id: person.id, initials: person.initials }).from(person)).map((one) => [
       one.id,
       one.initials,
     ]),

@@ -1,24 +1,15 @@
 import { ANSWER_WORDS, decideAnswer, decideRecallClose } from '@clear-tally/core';
-import { and, eq, isNull, sql } from 'drizzle-orm';
-import { rows, type Transaction } from '../../db/database.js';
+import { and, eq, isNull } from 'drizzle-orm';
+import type { Transaction } from '../../db/database.js';
 import { hold } from '../../db/schema/ledger.js';
 import { recall, recallLot, recallNote } from '../../db/schema/recall.js';
 import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { loadLot } from '../../lots/lots.js';
+import { nextOfYear } from '../../lots/nextOfYear.js';
 import { crateNow } from '../../lots/recallCrate.js';
 import { recallReach } from '../../lots/recallReach.js';
-
-/** `R26-02`, or `DR26-01` of a drill: the year, and its number in it. */
-async function nextCode(tx: Transaction, drill: boolean, at: Date): Promise<string> {
-  const head = `${drill ? 'DR' : 'R'}${String(at.getUTCFullYear()).slice(2)}-`;
-  const [row] = await rows<{ last: string | null }>(
-    tx,
-    sql`select max(substr(code, ${head.length + 1})) as last from recall where code like ${`${head}%`}`,
-  );
-  return `${head}${String(Number(row?.last ?? 0) + 1).padStart(2, '0')}`;
-}
 
 async function openRecall(tx: Transaction, recallId: string): Promise<typeof recall.$inferSelect> {
   const [of] = await tx.select().from(recall).where(eq(recall.id, recallId));
@@ -54,7 +45,7 @@ export const recallOpened = kind('recall.open', {
       });
     const reach = await recallReach(tx, of, body);
     const known = anew?.facts['code'];
-    const code = typeof known === 'string' ? known : await nextCode(tx, body.drill, at);
+    const code = typeof known === 'string' ? known : await nextOfYear(tx, recall, body.drill ? 'DR' : 'R', at, 2);
     const { recallId, heardAt, ...more } = body;
     await tx.insert(recall).values({ id: recallId, code, ...more, heardAt: new Date(heardAt), by: entry.by, at, seq });
     await tx.insert(recallLot).values([...reach].map(([lotId, carryOver]) => ({ recallId, lotId, carryOver, seq })));

@@ -1,7 +1,8 @@
 import type { AskedBy, AskedByReply, EntryKind } from '@clear-tally/contract';
 import { momentsOfDay } from '@clear-tally/core';
-import { type SQL, sql } from 'drizzle-orm';
+import { and, eq, isNull, type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
+import { lot } from '../../db/schema/ledger.js';
 import { entryJson } from '../../db/entryJson.js';
 import { refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
@@ -134,15 +135,16 @@ async function runsOf(reader: Reader, lots: readonly Touched[]): Promise<string[
   for (const { id } of lots) {
     for (const { to } of await rows<{ to: string | null }>(reader, walkForward(id))) if (to) reached.add(to);
   }
-  const found = await rows<{ id: string }>(
-    reader,
-    sql`select id from lot where kind = 'run' and undone_seq is null and id = ${anyOf([...reached])}`,
-  );
+  const found = await reader
+    .select({ id: lot.id })
+    .from(lot)
+    .where(and(eq(lot.kind, 'run'), isNull(lot.undoneSeq), sql`${lot.id} = ${anyOf([...reached])}`));
   return found.map(({ id }) => id);
 }
 
 const runRows = (reader: Reader, runs: readonly string[]) =>
-  rows<{ lotId: string; code: string; name: string }>(
-    reader,
-    sql`select id as "lotId", code, name from lot where id = ${anyOf(runs)} order by at, seq`,
-  );
+  reader
+    .select({ lotId: lot.id, code: lot.code, name: lot.name })
+    .from(lot)
+    .where(sql`${lot.id} = ${anyOf(runs)}`)
+    .orderBy(lot.at, lot.seq);

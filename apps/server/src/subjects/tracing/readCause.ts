@@ -1,7 +1,8 @@
 import type { CauseReply } from '@clear-tally/contract';
 import { type CauseKind, jarCode, sharedCause, type Trait } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
+import { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { findCode } from '../../lots/findCode.js';
 import { loadHouse } from '../../lots/house.js';
@@ -74,19 +75,16 @@ async function badOf(reader: Reader, codes: readonly string[]): Promise<Bad[]> {
   const bad: Bad[] = [];
   for (const typed of codes) {
     const found = await findCode(reader, typed);
-    const [lot] = found.lotId
-      ? await rows<{ id: string; kind: string; code: string }>(
-          reader,
-          sql`select id, kind, code from lot where id = ${found.lotId}`,
-        )
+    const [of] = found.lotId
+      ? await reader.select({ id: lot.id, kind: lot.kind, code: lot.code }).from(lot).where(eq(lot.id, found.lotId))
       : [];
-    if (lot?.kind !== 'run')
+    if (of?.kind !== 'run')
       throw refused('lot.wrongKind', `${found.code} is no jar and no packing run. Name the jars that are bad.`, {
         field: 'bad',
       });
     bad.push({
-      code: found.jar ? jarCode(lot.code, found.jar.serial).text : lot.code,
-      runLotId: lot.id,
+      code: found.jar ? jarCode(of.code, found.jar.serial).text : of.code,
+      runLotId: of.id,
       serial: found.jar?.serial ?? null,
     });
   }

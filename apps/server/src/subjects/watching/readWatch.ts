@@ -1,7 +1,8 @@
 import type { WatchReply } from '@clear-tally/contract';
 import { checkWords, dayNumber, findingOf, type Place, PLACES, type Verdict, whyNotTaste } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { hold, lot as lots } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { contentsIn } from '../../lots/contents.js';
 import { loadHouse } from '../../lots/house.js';
@@ -23,10 +24,10 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
   if (lot.kind !== 'fill')
     throw refused('lot.wrongKind', `${lot.code} is no filled vessel: only those are watched.`, { field: 'code' });
   const house = await loadHouse(reader);
-  const family = await rows<{ id: string }>(
-    reader,
-    sql`select id from lot where batch_id = ${lot.batchId} and kind = 'fill'`,
-  );
+  const family = await reader
+    .select({ id: lots.id })
+    .from(lots)
+    .where(and(eq(lots.batchId, lot.batchId!), eq(lots.kind, 'fill')));
   const all = await loadWatched(
     reader,
     now,
@@ -53,11 +54,17 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
     reader,
     sql`select photo, at, coalesce(words, what) as what from check_mark where lot_id = ${lot.id} and photo is not null order by at`,
   );
-  const past = await rows<{ reason: string; placedAt: Date; liftedAt: Date; liftReason: string }>(
-    reader,
-    sql`
-    select reason, placed_at as "placedAt", lifted_at as "liftedAt", lift_reason as "liftReason" from hold where lot_id = ${lot.id} and lifted_at is not null order by placed_at desc limit 50`,
-  );
+  const past = await reader
+    .select({
+      reason: hold.reason,
+      placedAt: hold.placedAt,
+      liftedAt: hold.liftedAt,
+      liftReason: hold.liftReason,
+    })
+    .from(hold)
+    .where(and(eq(hold.lotId, lot.id), isNotNull(hold.liftedAt)))
+    .orderBy(desc(hold.placedAt))
+    .limit(50);
   const day = (at: Date): number =>
     dayNumber({ filledAt: lot.at.getTime(), at: new Date(at).getTime(), timeZone: house.timeZone });
   const iso = (at: Date): string => new Date(at).toISOString();
@@ -120,8 +127,8 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
     pastHolds: past.map((row) => ({
       reason: row.reason,
       placedAt: iso(row.placedAt),
-      liftedAt: iso(row.liftedAt),
-      liftReason: row.liftReason,
+      liftedAt: iso(row.liftedAt!),
+      liftReason: row.liftReason!,
     })),
     plan: [...own.ownPlan],
     asked: own.plan.filter((check) => !planned.has(checkWords(check))),
