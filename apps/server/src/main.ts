@@ -187,7 +187,7 @@ const stop = async (status = 0): Promise<void> => {
   server.close();
   await live.close();
   // Lines on which nobody waits for anything are no reason to wait: browsers keep some open, and open some beforehand.
-  for (const until = Date.now() + 8000; asked > 0 && Date.now() < until; )
+  for (const until = Date.now() + 8000; asked > 0 && Date.now() < until;)
     await new Promise((resolve) => setTimeout(resolve, 25));
   server.closeAllConnections();
   network?.closeAll();
