@@ -1,7 +1,7 @@
 import { ALLERGENS, type Allergen, type LabelIngredient } from '@clear-tally/core';
-import { eq, sql, sum } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
-import { liveMovement } from '../db/schema/ledger.js';
+import { lotBalance } from '../db/schema/ledger.js';
 import { toGrams } from '../db/schema/columns.js';
 import { lotAllergens } from './lotAllergens.js';
 
@@ -83,9 +83,9 @@ async function gather(
       });
     } else {
       const [came] = await reader
-        .select({ mg: sum(liveMovement.milligrams) })
-        .from(liveMovement)
-        .where(eq(liveMovement.toLot, one.from));
+        .select({ mg: lotBalance.inMilligrams })
+        .from(lotBalance)
+        .where(eq(lotBalance.lotId, one.from));
       const total = toGrams(came?.mg ?? 0);
       if (total > 0)
         await gather(
