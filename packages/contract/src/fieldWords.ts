@@ -114,6 +114,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   millivolts: 'Millivolts',
   read: 'It read',
   tallyReason: 'Why the tally is open',
+  frozenReason: 'Why it goes in without a starter',
   pastReason: 'Why it goes in past its date',
   weakSaltReason: 'Why with so little salt',
   overReason: 'Why so full',

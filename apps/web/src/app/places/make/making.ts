@@ -59,9 +59,13 @@ import { STAGE_WORDS } from './stage-words';
       text-decoration: none;
       font-size: 19px;
     }
-    @media (max-width: 700px) {
+    ul {
+      container-type: inline-size;
+    }
+    /* On a phone, and beside the bench drawer: the name has a line of its own. */
+    @container (max-width: 640px) {
       .batch {
-        grid-template-columns: minmax(0, 1fr) auto;
+        grid-template-columns: auto minmax(0, 1fr) auto;
         gap: 2px 14px;
       }
       .batch > span:nth-child(2) {
