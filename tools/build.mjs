@@ -43,9 +43,30 @@ export async function buildServer() {
   await Promise.all(pending);
 }
 
+/**
+ * Libraries of plain scripts that every start needs go into the bundle: one file is read in a third of the time that
+ * their thousand take. What brings files of its own, or is read only when it is asked for, stays outside.
+ */
+const INSIDE = [
+  '@koa/bodyparser',
+  '@koa/router',
+  'drizzle-orm',
+  'koa',
+  'koa-compress',
+  'koa-helmet',
+  'koa-send',
+  'pg',
+  'qrcode',
+  'rate-limiter-flexible',
+  'uuid',
+  'zod',
+];
+
 /** The server's programs, each as one file. */
 export async function bundleServer(outdir) {
   const { build } = await import('esbuild');
+  const { dependencies } = JSON.parse(readFileSync(inRoot('package.json'), 'utf8'));
+  const outside = Object.keys(dependencies).filter((one) => !INSIDE.includes(one));
   mkdirSync(outdir, { recursive: true });
   await build({
     entryPoints: {
@@ -60,12 +81,17 @@ export async function bundleServer(outdir) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    packages: 'external',
+    external: outside.flatMap((one) => [one, `${one}/*`]),
+    // Some of them are written for `require`.
+    banner: {
+      js: "import { createRequire as requireOf } from 'node:module'; const require = requireOf(import.meta.url);",
+    },
     alias: {
       '@clear-tally/core': inRoot('packages/core/src/index.ts'),
       '@clear-tally/contract': inRoot('packages/contract/src/index.ts'),
     },
     sourcemap: true,
+    sourcesContent: false,
     logLevel: 'warning',
   });
 }

@@ -2,7 +2,6 @@ import { createPrivateKey, X509Certificate } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
-import { generate } from 'selfsigned';
 
 /** What an encrypted line shows: its key, its certificate, and the certificate that vouches for it. */
 export interface Certificate {
@@ -104,7 +103,11 @@ async function keep(folder: string, name: string, pair: Pair): Promise<Pair> {
   return pair;
 }
 
+/** Read where a certificate is made, some times in ten years; not each time the house starts. */
+const generator = () => import('selfsigned');
+
 async function makeRoot(now: Date): Promise<Pair> {
+  const { generate } = await generator();
   const made = await generate(
     [
       { name: 'commonName', value: `Clear Tally house of ${now.toISOString().slice(0, 10)}` },
@@ -125,6 +128,7 @@ async function makeRoot(now: Date): Promise<Pair> {
 }
 
 async function makeLeaf(root: Pair, names: readonly string[], now: Date): Promise<Pair> {
+  const { generate } = await generator();
   const made = await generate([{ name: 'commonName', value: (names[0] ?? 'localhost').slice(0, 64) }], {
     keyType: 'ec',
     algorithm: 'sha256',

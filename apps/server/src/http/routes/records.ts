@@ -1,7 +1,6 @@
 import { houseFileSchema, RECORD_SHEETS } from '@clear-tally/contract';
 import { isoDay, spreadsheetCell, writeEpcis } from '@clear-tally/core';
 import { stringify } from 'csv-stringify/sync';
-import exceljs from 'exceljs';
 import type Router from '@koa/router';
 import { PassThrough, Readable } from 'node:stream';
 import { z } from 'zod';
@@ -78,6 +77,8 @@ async function* csvOf(of: Sheet, deps: Deps, asked: Asked): AsyncGenerator<strin
 function xlsxOf(name: string, of: Sheet, deps: Deps, asked: Asked): PassThrough {
   const out = new PassThrough();
   const write = async (): Promise<void> => {
+    // Few houses ever ask for a workbook: what writes one is read when the first is asked for.
+    const { default: exceljs } = await import('exceljs');
     const book = new exceljs.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true, useSharedStrings: false });
     const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
     sheet.columns = of.columns.map((head) => ({ header: head, width: Math.max(12, head.length + 2) }));
