@@ -46,6 +46,10 @@ function prune(byUrl: Record<string, Read>, shown: Readonly<Record<string, numbe
   return byUrl;
 }
 
+/** What is read again after every entry mostly says what it said: then nothing that shows it is drawn anew. */
+const unlessSame = (before: Read | undefined, data: object): object =>
+  before?.data && JSON.stringify(before.data) === JSON.stringify(data) ? before.data : data;
+
 const loading = (read: Read | undefined): Read => ({ state: 'loading', data: read?.data ?? null, problem: null });
 
 export const readsFeature = createFeature({
@@ -66,7 +70,7 @@ export const readsFeature = createFeature({
     })),
     on(readsWire.arrived, (state, { url, data }): ReadsState => ({
       ...state,
-      byUrl: { ...state.byUrl, [url]: { state: 'ready', data, problem: null } },
+      byUrl: { ...state.byUrl, [url]: { state: 'ready', data: unlessSame(state.byUrl[url], data), problem: null } },
     })),
     // Nothing of the house stays on a tablet that nobody is signed in on.
     on(sessionWire.signedOut, sessionWire.sessionEnded, (state): ReadsState => ({ ...state, byUrl: {} })),
