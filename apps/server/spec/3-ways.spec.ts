@@ -278,7 +278,7 @@ describe('the demo house, read', () => {
     expect(
       reply.nodes
         .filter((node) => node.kind === 'fill')
-        .map((node) => node.detail)
+        .map((node) => String(node.detail))
         .sort(),
     ).toEqual(['D5', 'D6', 'D7']);
   });

@@ -24,7 +24,7 @@ const tools = (await import(new URL('../../../tools/postgres.mjs', import.meta.u
 };
 
 const { bundleServer } = (await import(new URL('../../../tools/build.mjs', import.meta.url).href)) as {
-  bundleServer(outdir: string): Promise<void>;
+  bundleServer: (outdir: string) => Promise<void>;
 };
 
 /** Started a dozen times here: as it runs in a house, compiled once. */
