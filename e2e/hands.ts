@@ -89,6 +89,8 @@ export async function endStep(page: Page): Promise<void> {
 /** A page that has been read and has stopped moving, as an eye would look at it. */
 export async function atRest(page: Page): Promise<void> {
   await page.locator('h1, [role=alert]').first().waitFor();
+  // What a place consists of is put there first, and filled in before it is drawn: no eye sees what is between.
+  await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))));
   await page.waitForFunction(
     () =>
       document.querySelector('ct-waiting .lines') === null &&

@@ -1,20 +1,11 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test } from '@playwright/test';
+import { freePort } from '../tools/ports.mjs';
 
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
 
 /** Clear Tally as a person starts it, with data of its own, that can be stopped and started again. */
 export class RunningHouse {

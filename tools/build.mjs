@@ -125,7 +125,11 @@ export function buildWeb() {
     const built = spawnSync(
       process.execPath,
       [inRoot('node_modules/@angular/cli/bin/ng.js'), 'build', 'web', '--progress=false'],
-      { cwd: ROOT, encoding: 'utf8', env: { ...process.env, NG_CLI_ANALYTICS: 'false', NG_BUILD_OPTIMIZE_CHUNKS: '1' } },
+      {
+        cwd: ROOT,
+        encoding: 'utf8',
+        env: { ...process.env, NG_CLI_ANALYTICS: 'false', NG_BUILD_OPTIMIZE_CHUNKS: '1' },
+      },
     );
     if (built.status !== 0) throw new Stop(`The interface does not build:\n${built.stdout}\n${built.stderr}`);
     packed(inRoot('dist/web/browser'));

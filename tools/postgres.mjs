@@ -13,10 +13,10 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { ensureDebian } from './install.mjs';
+import { freePort } from './ports.mjs';
 import { Stop } from './say.mjs';
 
 /** Seven files, one a day of the week, each begun anew; no statement with what was typed in it. */
@@ -94,16 +94,6 @@ function placeOf(folder, secrets, who) {
     );
   return made.data ?? reachable(inside, who);
 }
-
-const freePort = () =>
-  new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address();
-      probe.close(() => resolve(port));
-    });
-  });
 
 /**
  * A database cluster of our own on loopback. Debian's own, if there is one, is left alone.

@@ -1,12 +1,12 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
 import { ensurePackages } from './install.mjs';
 import { holdFolder } from './lock.mjs';
 import { inRoot } from './paths.mjs';
+import { portIsFree } from './ports.mjs';
 import { run, say, Stop } from './say.mjs';
 import { backupDue, backupsOf } from './backup-file.mjs';
 import { databaseOf, GO_OVER, keepOf, lastHouse, otherHouse, rememberHouse } from './which-house.mjs';
@@ -46,7 +46,7 @@ await run(async () => {
   if (values.demo && values.house) throw new Stop('--demo and --house are two houses. Say one of them.');
   let which = values.house ? 'own' : values.demo ? 'demo' : lastHouse(folder);
   holdFolder(join(folder, 'start.lock'), { port });
-  if (!(await portIsFree(port)))
+  if (!(await portIsFree(port, '127.0.0.1')))
     throw new Stop(
       `Port ${port} is taken by another program, or Clear Tally runs already. Choose another:\n\n  npm start -- --port ${port + 1}\n`,
     );
@@ -237,14 +237,6 @@ async function greet(port, network) {
       `\nOther devices of this network reach it over an encrypted line at port ${network.port}: Office, Other devices shows\nthe address, a code to scan, and how a tablet is told to trust it.`,
     );
   say('\nCtrl-C stops everything.');
-}
-
-function portIsFree(port) {
-  return new Promise((resolve) => {
-    const probe = createServer();
-    probe.once('error', () => resolve(false));
-    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
-  });
 }
 
 async function askToEmpty(which) {

@@ -2,7 +2,6 @@ import type { Entry, ShelfReply, SignInReply } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { connect, rows } from '../src/db/database.js';
@@ -27,19 +26,14 @@ const { bundleServer } = (await import(new URL('../../../tools/build.mjs', impor
   bundleServer: (outdir: string) => Promise<void>;
 };
 
+const { freePort } = (await import(new URL('../../../tools/ports.mjs', import.meta.url).href)) as {
+  freePort: () => Promise<number>;
+};
+
 /** Started a dozen times here: as it runs in a house, compiled once. */
 const PROGRAM = '.cache/killed-server';
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
 
 /** As many times the power is cut, three at the database for one at the server. */
 const KILLS = 30;
