@@ -203,7 +203,13 @@ test('a fill in the wrong vessel: it stands in the right one, on the shelf too, 
 }) => {
   const made = await dry(page, 'QB', 1400, filled);
   await page.goto(`${house.address}/correct/${await newest(page, 'vessel.fill')}`);
+  // One that cannot be meant is refused at its field, and another is chosen there.
+  await choose(page, 'Vessel', 'C6');
+  await type(page, 'Why, for the book', 'the labels were swapped');
+  await page.getByRole('button', { name: 'Show what this changes' }).click();
+  await expect(page.getByText('C6 is under repair. Choose another vessel.')).toBeVisible();
   await choose(page, 'Vessel', 'QB2');
+  await expect(page.getByText('C6 is under repair')).toBeHidden();
   await putRight(page, 'the labels were swapped');
   const { vessels } = await read<{ vessels: { lotId: string; vesselTag: string }[] }>(page, '/api/shelf');
   expect(vessels.find(({ lotId }) => lotId === made.fillLotId)!.vesselTag).toBe('QB2');

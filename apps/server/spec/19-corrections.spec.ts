@@ -1,4 +1,4 @@
-import type { BodyOf, EntryKind, LotReply } from '@clear-tally/contract';
+import type { BodyOf, EntryKind, EntryReply, LotReply, OrdersReply } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
@@ -36,6 +36,22 @@ describe('a correction for every entry', () => {
   };
   const lot = async (code: string): Promise<LotReply> => (await owner.get<LotReply>(`/api/lots/${code}`)).body;
 
+  it('the form knows what an entry speaks of, and which of it the entry itself made', async () => {
+    const [shop, stall, orderId] = [ids.next(), ids.next(), ids.next()];
+    const named = { customerKind: 'shop', address: null, contact: null } as const;
+    const added = await house.record('customer.add', { customerId: shop, name: 'Quay Larder', ...named });
+    await house.record('customer.add', { customerId: stall, name: 'Saturday stall', ...named });
+    const names = async (id: string) => (await owner.get<EntryReply>(`/api/entries/${id}`)).body.names;
+    expect((await names(added.id))[shop]).toEqual({ name: 'Quay Larder', of: 'customer', made: true });
+    const lines = [{ formulaId: house.names.dry, sizeMl: 330, count: 4 }];
+    const body = { orderId, customerId: shop, wantedOn: '2099-05-01', note: null, lines };
+    const taken = await house.record('order.take', body);
+    expect((await names(taken.id))[shop]).toEqual({ name: 'Quay Larder', of: 'customer', made: false });
+    const reply = await correct(taken.id, 'order.take', { ...body, customerId: stall });
+    expect(reply.status).withContext(JSON.stringify(reply.body)).toBe(200);
+    const { orders } = (await owner.get<OrdersReply>('/api/orders')).body;
+    expect(orders.map(({ customer }) => customer)).toEqual(['Saturday stall']);
+  });
   it('a trimmed mass ten times too large, found two steps later: salt wanted, book and ledger follow', async () => {
     const at = daysAgo(3);
     const shred = await receive(house, house.names.shred, 200_000, 'F-1', daysAgo(4));

@@ -44,6 +44,8 @@ export interface Kind<K extends EntryKind = EntryKind> {
   readonly words: string;
   /** What happened, for the table of entries. */
   readonly does: string;
+  /** The id in its body that it makes, and that stays when it is put right; lots are known by themselves. */
+  readonly makes?: string & keyof EntryOf<K>['body'];
   readonly correct: Reach;
   /** Somebody's word on how things stood: it falls when it does not hold any more, and is asked for anew. */
   readonly falls?: true;

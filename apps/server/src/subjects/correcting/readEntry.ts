@@ -26,9 +26,13 @@ export async function readEntry(reader: Reader, entryId: string): Promise<EntryR
     union all select id, name, 'supplier', false from supplier where id = ${anyOf(ids)}
     union all select id, name, 'room', false from room where id = ${anyOf(ids)}
     union all select id, tag, 'meter', false from meter where id = ${anyOf(ids)}
+    union all select id, tag, 'equipment', false from equipment where id = ${anyOf(ids)}
+    union all select id, name, 'customer', false from customer where id = ${anyOf(ids)}
     union all select id, name, 'person', false from person where id = ${anyOf(ids)}
     union all select formula_id, max(name), 'formula', false from formula where formula_id = ${anyOf(ids)} group by formula_id`,
   );
+  const { makes } = kindOf(entry.kind);
+  const madeHere = makes && (entry.body as Record<string, unknown>)[makes];
   const before = await rows<{ at: Date; by: string; entry: string; never: boolean }>(
     reader,
     sql`
@@ -46,7 +50,7 @@ export async function readEntry(reader: Reader, entryId: string): Promise<EntryR
     why: neverCorrected(entry.kind),
     what: kindOf(entry.kind).words,
     ownerOnly: kindOf(entry.kind).who === 'owner',
-    names: Object.fromEntries(names.map(({ id, ...name }) => [id, name])),
+    names: Object.fromEntries(names.map(({ id, made, ...name }) => [id, { ...name, made: made || id === madeHere }])),
     corrections: before.map(({ at, entry: text, ...one }) => ({
       ...one,
       // Not by the database: an old book may hold a character that it does not read.

@@ -26,6 +26,7 @@ export const customerAdded = kind('customer.add', {
   who: 'maker',
   words: 'Customer',
   does: 'who gets jars: name, kind, address, and who is called when something is wrong',
+  makes: 'customerId',
   correct: 'book',
   record: async ({ tx, body, seq }) => {
     const { customerId, customerKind, ...more } = body;

@@ -46,6 +46,7 @@ export const equipmentAdded = kind('equipment.add', {
   who: 'owner',
   words: 'Equipment added',
   does: 'a scale, a tool, loose parts or a water source of the house',
+  makes: 'equipmentId',
   correct: 'book',
   record: async ({ tx, body, seq }) => {
     refuseHalfSaid(body);

@@ -28,6 +28,7 @@ export const roomAdd = kind('room.add', {
   who: 'owner',
   words: 'Room added',
   does: 'the house is set up',
+  makes: 'roomId',
   correct: 'book',
   record: async ({ tx, body }) => {
     await refuseTakenRoom(tx, body);

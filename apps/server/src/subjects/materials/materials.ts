@@ -31,6 +31,7 @@ export const materialAdd = kind('material.add', {
   who: 'owner',
   words: 'Material added',
   does: 'the house is set up',
+  makes: 'materialId',
   correct: 'book',
   record: async ({ tx, body }) => {
     const { materialId, ...row } = body;

@@ -15,6 +15,7 @@ export const personAdd = kind('person.add', {
   who: 'owner',
   words: 'Person added',
   does: 'the house is set up',
+  makes: 'personId',
   correct: 'book',
   record: async ({ tx, body }) => {
     const { personId, name, initials, role } = body;

@@ -29,6 +29,7 @@ export const supplierAdd = kind('supplier.add', {
   who: 'owner',
   words: 'Supplier added',
   does: 'the house is set up',
+  makes: 'supplierId',
   correct: 'book',
   record: async ({ tx, body }) => {
     await tx

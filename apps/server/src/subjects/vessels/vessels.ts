@@ -11,6 +11,7 @@ export const vesselAdd = kind('vessel.add', {
   who: 'owner',
   words: 'Vessel added',
   does: 'the house is set up',
+  makes: 'vesselId',
   correct: 'book',
   record: async ({ tx, body }) => {
     await refuseTakenTag(tx, body);

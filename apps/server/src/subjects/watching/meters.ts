@@ -10,6 +10,7 @@ export const meterAdded = kind('meter.add', {
   whoWords: 'owner adds, maker calibrates',
   words: 'Meter added',
   does: 'a meter or strip lot; its buffers, slope, offset, and a buffer read again',
+  makes: 'meterId',
   correct: 'book',
   record: async ({ tx, body }) => {
     await tx.insert(meter).values({ id: body.meterId, tag: body.tag, name: body.name, kind: body.kind });

@@ -27,6 +27,18 @@ describe('what is read', () => {
     );
     expect(read(refused)).toEqual({ state: 'refused', data: { n: 1 }, problem });
   });
+  it('that says the same when it is read again is the same, and nothing is drawn anew', () => {
+    const lines = (n: number) => ({ lines: [{ n, code: 'NY26-001-A' }], next: null });
+    const first = reduce(readsPage.shows({ url: '/a' }), readsWire.arrived({ url: '/a', data: lines(1) }));
+    const again = (n: number) =>
+      [readsPage.asksAgain({ url: '/a' }), readsWire.arrived({ url: '/a', data: lines(n) })].reduce(
+        (now, action) => readsFeature.reducer(now, action),
+        first,
+      );
+    expect(read(again(1)).data).toBe(read(first).data);
+    expect(read(again(1)).state).toBe('ready');
+    expect(read(again(2)).data).toEqual(lines(2));
+  });
   it('counts who shows it, and forgets what nobody shows once there is too much', () => {
     let state = reduce(readsPage.shows({ url: '/kept' }));
     for (let i = 0; i < 80; i += 1)

@@ -1,8 +1,15 @@
 import { Component, computed, input, output } from '@angular/core';
-import type { EntryReply, MetersReply } from '@clear-tally/contract';
+import type {
+  CustomersReply,
+  EntryReply,
+  EquipmentReply,
+  FormulasReply,
+  MetersReply,
+  PeopleReply,
+} from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
 import { shown } from '../../state/shown';
-import { Choice } from '../../ui/choice';
+import { Choice, type Option } from '../../ui/choice';
 import { DayField } from '../../ui/day-field';
 import { FigureInput } from '../../ui/figure-input';
 import { QuantityInput } from '../../ui/quantity-input';
@@ -87,7 +94,12 @@ const NOTHING = '-';
         </div>
       }
       @case ('listed') {
-        <ct-choice [label]="field().label" [options]="listed()" [value]="text()" (valueChange)="say($event)" />
+        <ct-choice
+          [label]="field().label"
+          [options]="listed()"
+          [value]="text() || (field().mayBeNothing ? nothing : null)"
+          (valueChange)="say($event === nothing ? null : $event)"
+        />
       }
       @case ('lot') {
         <ct-text
@@ -107,6 +119,9 @@ const NOTHING = '-';
         />
       }
     }
+    @if (!saysItself() && problem()) {
+      <span class="beet small" aria-live="polite">{{ problem() }}</span>
+    }
   `,
   styles:
     ':host { display: block; min-width: 0; } ct-figure, ct-quantity { --figure-width: 100%; --quantity-width: 100%; }',
@@ -122,6 +137,16 @@ export class CorrectField {
   readonly lot = output<string>();
   private readonly house = injectHouse();
   private readonly meters = shown<MetersReply>(computed(() => (this.field().of === 'meter' ? '/api/meters' : null)));
+  private readonly customers = shown<CustomersReply>(
+    computed(() => (this.field().of === 'customer' ? '/api/customers' : null)),
+  );
+  private readonly people = shown<PeopleReply>(computed(() => (this.field().of === 'person' ? '/api/people' : null)));
+  private readonly formulas = shown<FormulasReply>(
+    computed(() => (this.field().of === 'formula' ? '/api/formulas' : null)),
+  );
+  private readonly equipment = shown<EquipmentReply>(
+    computed(() => (this.field().of === 'equipment' && !this.field().scale ? '/api/equipment' : null)),
+  );
   protected readonly nothing = NOTHING;
   protected readonly yesNo = [
     { id: 'yes', label: 'Yes' },
@@ -139,11 +164,45 @@ export class CorrectField {
     ...(this.field().mayBeNothing ? [{ id: NOTHING, label: 'Not said' }] : []),
     ...(this.field().options ?? []),
   ]);
-  protected readonly listed = computed(() => {
+  protected readonly listed = computed(() => [
+    ...(this.field().mayBeNothing ? [{ id: NOTHING, label: 'Not said' }] : []),
+    ...this.things(),
+  ]);
+  /** The others show no words of their own beside what was chosen. */
+  protected readonly saysItself = computed(() =>
+    ['mass', 'celsius', 'percent', 'number', 'lot', 'text'].includes(this.field().type),
+  );
+  private readonly things = computed((): Option[] => {
     const house = this.house.house();
     switch (this.field().of) {
       case 'vessel':
-        return (house?.vessels ?? []).map(({ id, tag }) => ({ id, label: tag }));
+        return (house?.vessels ?? []).map(({ id, tag, inUse, takenBy }) => ({
+          id,
+          label: tag,
+          detail: !inUse ? 'out of use' : takenBy ? `holds ${takenBy}` : 'free',
+        }));
+      case 'equipment':
+        return (this.field().scale ? (house?.scales ?? []) : (this.equipment.data()?.equipment ?? [])).map(
+          ({ id, tag, name }) => ({ id, label: tag, detail: name }),
+        );
+      case 'customer':
+        return (this.customers.data()?.customers ?? []).map(({ customerId, name, closed }) => ({
+          id: customerId,
+          label: name,
+          detail: closed ? 'nothing more is sent' : '',
+        }));
+      case 'formula':
+        return (this.formulas.data()?.formulas ?? []).map(({ formulaId, number, name, version }) => ({
+          id: formulaId,
+          label: name,
+          detail: `formula ${number}, version ${version}`,
+        }));
+      case 'person':
+        return (this.people.data()?.people ?? []).map(({ id, name, initials }) => ({
+          id,
+          label: name,
+          detail: initials,
+        }));
       case 'room':
         return (house?.rooms ?? []).map(({ id, name }) => ({ id, label: name }));
       case 'supplier':
@@ -159,8 +218,11 @@ export class CorrectField {
     }
   });
 
-  /** A field that was left empty and may be stays as it was: left out. */
+  /** Nothing is written as its kind writes it: left out, or said to be none. */
   protected say(value: unknown): void {
-    this.said.emit(value === null && this.value() === undefined ? undefined : value);
+    const { mayBeNothing, nothing } = this.field();
+    this.said.emit(
+      value === null && mayBeNothing && (nothing === undefined || this.value() === undefined) ? undefined : value,
+    );
   }
 }

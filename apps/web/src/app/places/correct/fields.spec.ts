@@ -24,6 +24,7 @@ describe('the form of a correction', () => {
       'Why with so little salt: text',
       'Why so full: text',
       'Tare: mass',
+      'Weighed on: listed',
     ]);
   });
   it('goes into lists and into whichever shape of several was written', () => {
@@ -65,6 +66,39 @@ describe('the form of a correction', () => {
     expect(labels(opened)).toContain('Brine, brine');
     expect(labels(opened)).toContain('Brine, mass');
     expect(withValue(opened, group.path, group.blank)).toEqual(body);
+  });
+  it('keeps the field of whatever was chosen instead, so that a third can be chosen', () => {
+    for (const [kind, key, of, type] of [
+      ['vessel.fill', 'vesselId', 'vessel', 'listed'],
+      ['vessel.move', 'roomId', 'room', 'listed'],
+      ['supply.receive', 'materialId', 'material', 'listed'],
+      ['supply.receive', 'supplierId', 'supplier', 'listed'],
+      ['meter.calibrate', 'meterId', 'meter', 'listed'],
+      ['produce.weigh', 'scaleId', 'equipment', 'listed'],
+      ['equipment.check', 'equipmentId', 'equipment', 'listed'],
+      ['jars.dispatch', 'customerId', 'customer', 'listed'],
+      ['person.train', 'personId', 'person', 'listed'],
+      ['batch.start', 'formulaId', 'formula', 'listed'],
+      ['remainder.return', 'of', 'lot', 'lot'],
+    ] as const) {
+      const names = { x: { name: 'X', made: false, of } };
+      for (const id of ['x', 'another', undefined]) {
+        const found = fieldsOf(kind, { [key]: id }, names).find(({ path }) => path.join('.') === key);
+        expect(found?.type).withContext(`${kind} ${key} ${id}`).toBe(type);
+        if (type === 'listed') expect(found?.of).withContext(`${kind} ${key} ${id}`).toBe(of);
+      }
+    }
+  });
+  it('has no field for what the entry made, whatever that is', () => {
+    const names = { v: { name: 'C1', made: true, of: 'vessel' as const } };
+    const labels = fieldsOf('vessel.add', { vesselId: 'v', tag: 'C1' }, names).map(({ label }) => label);
+    expect(labels).toContain('Tag');
+    expect(labels).not.toContain('Vessel');
+  });
+  it('writes nothing as the kind writes it: left out, or said to be none', () => {
+    const of = (kind: string, key: string) => fieldsOf(kind, {}, {}).find(({ path }) => path[0] === key)!;
+    expect(of('produce.weigh', 'scaleId').nothing).toBeUndefined();
+    expect(of('jars.dispatch', 'note').nothing).toBeNull();
   });
   it('knows the schema of every kind', () => {
     for (const kind of ENTRY_KINDS) expect(bodySchema(kind)).withContext(kind).not.toBeNull();

@@ -12,11 +12,15 @@ export interface Field {
     'mass' | 'number' | 'celsius' | 'percent' | 'text' | 'day' | 'choice' | 'yes' | 'lot' | 'listed' | 'group' | 'more';
   /** Nothing is an answer, too. */
   readonly mayBeNothing: boolean;
+  /** How nothing is written: left out, or said to be none. */
+  readonly nothing: null | undefined;
   readonly options?: readonly { readonly id: string; readonly label: string }[];
   /** Of a group of fields that may be said or not: what stands where it is not said. Of a list: what one more begins as. */
   readonly blank?: unknown;
   /** Of what a listed id is one. */
   readonly of?: EntryReply['names'][string]['of'];
+  /** Of the equipment only scales. */
+  readonly scale?: boolean;
 }
 
 type Schema = z.core.$ZodType & { readonly def: z.core.$ZodTypeDef & Record<string, unknown> };
@@ -48,8 +52,37 @@ export function bodySchema(kind: string): Schema | null {
   return option ? of(option.shape.body) : null;
 }
 
-const LISTED: ReadonlySet<string> = new Set(['vessel', 'room', 'material', 'supplier', 'meter']);
-const ID = /Id$|^of$|^lotIds$|^also$|^hold$/;
+type Of = EntryReply['names'][string]['of'];
+
+const LISTED: ReadonlySet<Of> = new Set([
+  'vessel',
+  'room',
+  'material',
+  'supplier',
+  'meter',
+  'equipment',
+  'customer',
+  'person',
+  'formula',
+]);
+const ID = /Id$|^of$|^lotIds$|^customerIds$|^also$|^hold$/;
+const LOT = /LotId$|^lotIds?$|^of$/;
+
+/** What an id is one of where nothing is said yet, or where another was chosen than the one recorded. */
+const LISTED_IN: Readonly<Record<string, Of>> = {
+  vesselId: 'vessel',
+  roomId: 'room',
+  materialId: 'material',
+  saltMaterialId: 'material',
+  supplierId: 'supplier',
+  meterId: 'meter',
+  equipmentId: 'equipment',
+  scaleId: 'equipment',
+  customerId: 'customer',
+  customerIds: 'customer',
+  personId: 'person',
+  formulaId: 'formula',
+};
 
 /**
  * The fields of an entry of a kind, in the order of its schema, with what is said in them. What the entry itself made is
@@ -78,7 +111,7 @@ function walk(
   const name = String(path.findLast((part) => typeof part === 'string') ?? '');
   const label = before ? `${before}, ${lower(fieldWords(name))}` : fieldWords(name);
   const field = (type: Field['type'], more: Partial<Field> = {}): Field[] => [
-    { path, label, type, mayBeNothing, ...more },
+    { path, label, type, mayBeNothing, nothing, ...more },
   ];
   switch (schema.def.type) {
     case 'object': {
@@ -161,8 +194,10 @@ function textField(
 ): Field[] {
   const known = typeof value === 'string' ? names[value] : undefined;
   if (known?.made) return [];
-  if (known) return known.of === 'lot' ? field('lot') : LISTED.has(known.of) ? field('listed', { of: known.of }) : [];
-  if (ID.test(name)) return name.endsWith('LotId') || name === 'lotId' ? field('lot') : [];
+  const what = known?.of ?? LISTED_IN[name];
+  if (what === 'lot') return field('lot');
+  if (what) return LISTED.has(what) ? field('listed', { of: what, scale: name === 'scaleId' }) : [];
+  if (ID.test(name)) return LOT.test(name) ? field('lot') : [];
   if (/^(useBy|keepsUntil|filledOn)$/.test(name)) return field('day');
   return /^(photo|deliveryId)$/.test(name) ? [] : field('text');
 }
