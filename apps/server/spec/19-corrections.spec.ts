@@ -2,6 +2,7 @@ import type { BodyOf, EntryKind, EntryReply, LotReply, OrdersReply } from '@clea
 import { sql } from 'drizzle-orm';
 import { rows } from '../src/db/database.js';
 import { verifyHouse } from '../src/journal/verify/verifyHouse.js';
+import { changesBetween } from '../src/subjects/correcting/figures.js';
 import { Client } from './client.js';
 import { ids } from './entries.js';
 import { openHouse, type TestHouse } from './house.js';
@@ -36,6 +37,18 @@ describe('a correction for every entry', () => {
   };
   const lot = async (code: string): Promise<LotReply> => (await owner.get<LotReply>(`/api/lots/${code}`)).body;
 
+  it('a lot that is called otherwise says nothing else by it', () => {
+    const of = (code: string, packable: string, tag: string) => [
+      { code: 'id', what: '', says: code },
+      { code: 'id', what: 'stands in', says: tag },
+      { code: 'id', what: 'may be packed', says: packable },
+    ];
+    const wanted = (code: string, limit: string) => `no: two readings of ${code} at ${limit} are wanted`;
+    const was = of('NY26-1-A-C5', wanted('NY26-1-A-C5', '4.2'), 'C5');
+    const said = (packable: string) => changesBetween(was, of('NY26-1-A-C3', packable, 'C3')).map(({ what }) => what);
+    expect(said(wanted('NY26-1-A-C3', '4.2'))).toEqual(['code', 'stands in']);
+    expect(said(wanted('NY26-1-A-C3', '4.1'))).toEqual(['code', 'stands in', 'may be packed']);
+  });
   it('the form knows what an entry speaks of, and which of it the entry itself made', async () => {
     const [shop, stall, orderId] = [ids.next(), ids.next(), ids.next()];
     const named = { customerKind: 'shop', address: null, contact: null } as const;

@@ -91,11 +91,19 @@ const percent = (fraction: number | null): string | null =>
 /** What is said otherwise than before, by lot. */
 export function changesBetween(before: readonly Figure[], after: readonly Figure[]): Changed[] {
   const codes = new Map([...before, ...after].filter(({ what }) => what === '').map(({ code, says }) => [code, says]));
+  // A lot that is called otherwise now says nothing else by being called so.
+  const renamed = before.flatMap(({ code, what, says }) => {
+    const now = what === '' ? codes.get(code) : says;
+    return now !== undefined && now !== says ? [[says, now] as const] : [];
+  });
+  const asNow = (says: string): string => renamed.reduce((words, [then, now]) => words.replaceAll(then, now), says);
   const keyOf = ({ code, what }: Figure): string => `${code} ${what}`;
   const [was, is] = [new Map(before.map((one) => [keyOf(one), one])), new Map(after.map((one) => [keyOf(one), one]))];
   return [...new Set([...was.keys(), ...is.keys()])].flatMap((key) => {
     const [then, now] = [was.get(key)?.says ?? 'nothing', is.get(key)?.says ?? 'nothing'];
     const { code, what } = (is.get(key) ?? was.get(key))!;
-    return then === now ? [] : [{ code: codes.get(code) ?? '?', what: what === '' ? 'code' : what, was: then, now }];
+    return then === now || (what !== '' && asNow(then) === now)
+      ? []
+      : [{ code: codes.get(code) ?? '?', what: what === '' ? 'code' : what, was: then, now }];
   });
 }

@@ -52,7 +52,13 @@ const NOTHING = '-';
         />
       }
       @case ('number') {
-        <ct-figure [label]="field().label" [value]="number()" [say]="problem()" (valueChange)="say($event)" />
+        <ct-figure
+          [label]="field().label"
+          [unit]="field().unit || undefined"
+          [value]="number()"
+          [say]="problem()"
+          (valueChange)="say($event)"
+        />
       }
       @case ('day') {
         <ct-day [label]="field().label" [value]="text()" (valueChange)="say($event || null)" />
@@ -120,11 +126,29 @@ const NOTHING = '-';
       }
     }
     @if (!saysItself() && problem()) {
-      <span class="beet small" aria-live="polite">{{ problem() }}</span>
+      <span class="says beet small" aria-live="polite">{{ problem() }}</span>
     }
   `,
-  styles:
-    ':host { display: block; min-width: 0; } ct-figure, ct-quantity { --figure-width: 100%; --quantity-width: 100%; }',
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
+    ct-figure,
+    ct-quantity {
+      --figure-width: 100%;
+      --quantity-width: 100%;
+    }
+    .more {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
+    .says {
+      display: block;
+      padding-top: 6px;
+    }
+  `,
 })
 export class CorrectField {
   readonly field = input.required<Field>();
@@ -176,10 +200,10 @@ export class CorrectField {
     const house = this.house.house();
     switch (this.field().of) {
       case 'vessel':
-        return (house?.vessels ?? []).map(({ id, tag, inUse, takenBy }) => ({
+        return (house?.vessels ?? []).map(({ id, tag, inUse, takenBy, details }) => ({
           id,
           label: tag,
-          detail: !inUse ? 'out of use' : takenBy ? `holds ${takenBy}` : 'free',
+          detail: !inUse ? (details.out === 'gone' ? 'gone' : 'under repair') : takenBy ? `holds ${takenBy}` : 'free',
         }));
       case 'equipment':
         return (this.field().scale ? (house?.scales ?? []) : (this.equipment.data()?.equipment ?? [])).map(

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { Component, computed, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
 import { Choices } from '../../ui/choices';
 import { RecordButton } from '../../ui/record-button';
 import { TypedBeforeNote } from '../../ui/typed-before';
@@ -68,6 +68,7 @@ export class Correct {
     },
   });
   protected readonly reason = this.form.values.reason;
+  private readonly changes = viewChild<ElementRef<HTMLElement>>('changes');
   private readonly zone = computed(() => this.house.house()?.timeZone ?? 'UTC');
   private readonly recordedAt = computed(() =>
     localMoment(this.entry()?.happenedAt ?? new Date().toISOString(), this.zone()),
@@ -98,6 +99,11 @@ export class Correct {
   );
   protected readonly valueAt = valueAt;
   protected readonly keyOf = (path: Path): string => path.join('.');
+
+  constructor() {
+    // What is confirmed is read before: a long form must not leave it below the button.
+    effect(() => this.changes()?.nativeElement.scrollIntoView({ block: 'start' }));
+  }
 
   protected problemAt(path: Path): string | null {
     const problem = this.refusal();

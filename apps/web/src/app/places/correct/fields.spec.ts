@@ -95,6 +95,18 @@ describe('the form of a correction', () => {
     expect(labels).toContain('Tag');
     expect(labels).not.toContain('Vessel');
   });
+  it('asks for days as days, and says the unit of what is counted in one', () => {
+    const fields = fieldsOf('order.take', { wantedOn: '2026-12-01', lines: [{ sizeMl: 720, count: 24 }] }, {});
+    expect(fields.map(({ label, type, unit }) => [label, type, unit ?? ''].join(' '))).toEqual([
+      'Customer listed ',
+      'Wanted on day ',
+      'Lines, formula listed ',
+      'Lines, jar size number mL',
+      'Lines, how many number ',
+      'Lines more ',
+      'Note text ',
+    ]);
+  });
   it('writes nothing as the kind writes it: left out, or said to be none', () => {
     const of = (kind: string, key: string) => fieldsOf(kind, {}, {}).find(({ path }) => path[0] === key)!;
     expect(of('produce.weigh', 'scaleId').nothing).toBeUndefined();

@@ -19,6 +19,8 @@ export interface Field {
   readonly blank?: unknown;
   /** Of what a listed id is one. */
   readonly of?: EntryReply['names'][string]['of'];
+  /** Of a figure, where its label does not say it. */
+  readonly unit?: string;
   /** Of the equipment only scales. */
   readonly scale?: boolean;
 }
@@ -155,7 +157,7 @@ function walk(
         })),
       );
     case 'number':
-      return field(numberType(name));
+      return field(numberType(name), { unit: UNITS.find(([of]) => of.test(name))?.[1] ?? '' });
     case 'boolean':
       return field('yes');
     case 'enum':
@@ -166,6 +168,7 @@ function walk(
         })),
       });
     case 'string':
+      if (schema.def['format'] === 'date') return field('day');
       return textField(name, value, names, field);
     default:
       return [];
@@ -176,6 +179,14 @@ function walk(
 function oneMore(element: Schema, field: (type: Field['type'], more?: Partial<Field>) => Field[]): Field[] {
   return bare(element).schema.def.type === 'object' ? field('more', { blank: {} }) : [];
 }
+
+/** Beside the figure, where its label does not say it. */
+const UNITS: readonly (readonly [RegExp, string])[] = [
+  [/Ml$/, 'mL'],
+  [/Mm$/, 'mm'],
+  [/^offsetMillivolts$/, 'mV'],
+  [/^slopePercent$/, '%'],
+];
 
 const numberType = (name: string): Field['type'] =>
   /grams$/i.test(name) && name !== 'scaleStepGrams'
@@ -198,7 +209,6 @@ function textField(
   if (what === 'lot') return field('lot');
   if (what) return LISTED.has(what) ? field('listed', { of: what, scale: name === 'scaleId' }) : [];
   if (ID.test(name)) return LOT.test(name) ? field('lot') : [];
-  if (/^(useBy|keepsUntil|filledOn)$/.test(name)) return field('day');
   return /^(photo|deliveryId)$/.test(name) ? [] : field('text');
 }
 
