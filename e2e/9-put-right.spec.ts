@@ -357,6 +357,35 @@ test('a delivery line of the wrong material: the lot is of the right one', async
   expect(lots.find((lot) => lot.lotId === lotId)!.materialName).toBe('Turnips QG');
 });
 
+test('jars written down for the wrong customer: it is said who has them then, and so it is', async ({ page }) => {
+  interface Book {
+    lines: { what: string; entryId: string }[];
+    next: string | null;
+  }
+  const had = async (): Promise<Record<string, number>> => {
+    const { customers } = await read<{ customers: { name: string; jars: number }[] }>(page, '/api/customers');
+    return Object.fromEntries(customers.map(({ name, jars }) => [name, jars]));
+  };
+  let sent: string | undefined;
+  for (let before: string | null = ''; sent === undefined && before !== null;) {
+    const book: Book = await read<Book>(page, `/api/journal${before && `?before=${before}`}`);
+    sent = book.lines.find(({ what }) => what === 'Sent to Fen End Box Scheme')?.entryId;
+    before = book.next;
+  }
+  const before = await had();
+  await page.goto(`${house.address}/correct/${sent}`);
+  await choose(page, 'Customer', 'Three Bridges');
+  await type(page, 'Why, for the book', 'the wrong name was touched');
+  await page.getByRole('button', { name: 'Show what this changes' }).click();
+  await expect(page.getByRole('row', { name: /with customers/ })).toContainText('Three Bridges Grocer');
+  await page.getByRole('button', { name: 'Put it right' }).click();
+  await expect(page.getByText('Both stand in the book')).toBeVisible();
+  const now = await had();
+  const moved = before['Fen End Box Scheme']! - now['Fen End Box Scheme']!;
+  expect(moved).toBeGreaterThan(0);
+  expect(now['Three Bridges Grocer']).toBe(before['Three Bridges Grocer']! + moved);
+});
+
 test('a batch started twice: the second never was, and an inspector changes nothing', async ({ page }) => {
   const made = await dry(page, 'QH', 1400);
   const { formulas } = await read<{ formulas: { formulaId: string; name: string }[] }>(page, '/api/formulas');

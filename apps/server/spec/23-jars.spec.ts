@@ -272,11 +272,17 @@ describe('from the packing table to the customer', () => {
       const answer = await send(40, 40);
       const { id, facts } = answer.body.recorded![0]!;
       const entry = (await owner.get<{ body: Record<string, unknown> }>(`/api/entries/${id}`)).body;
-      await house.record('entry.correct', {
+      const put = await house.record('entry.correct', {
         corrects: id,
         reason: 'wrong line of the list',
         instead: { kind: 'jars.dispatch', body: { ...entry.body, customerId: other } },
       });
+      expect(put.facts['changes']).toEqual([
+        jasmine.objectContaining({
+          what: 'with customers',
+          now: jasmine.stringMatching(/^The Copper Ladle: 35, Three Bridges Grocer: 1$/),
+        }),
+      ]);
       const { sent } = jarsReply.parse((await owner.get('/api/jars')).body);
       expect(sent.filter(({ code }) => code === facts['code']).map(({ customer }) => customer)).toEqual([
         'Three Bridges Grocer',

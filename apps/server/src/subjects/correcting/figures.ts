@@ -7,7 +7,7 @@ import { batchState } from '../../lots/batchSalt.js';
 import { saltOf } from '../../lots/contents.js';
 import { onHandMg } from '../../lots/lotFigures.js';
 import { openHold } from '../../lots/lots.js';
-import { missedChecks } from '../../lots/releasing.js';
+import { holdersOf, missedChecks } from '../../lots/releasing.js';
 import { loadStanding } from '../../lots/watched.js';
 
 /** One figure of one lot, as its page says it. */
@@ -29,7 +29,7 @@ const MOST_LOTS = 30;
 
 /**
  * What pages say of some lots: what stands in them, their salt, what is asked of it, acid, holds, whether they may be
- * packed. Read before and after a correction, it tells what the correction changes.
+ * packed, who has their jars. Read before and after a correction, it tells what the correction changes.
  */
 export async function figuresOf(reader: Reader, lotIds: readonly string[], now: Date): Promise<Figure[]> {
   const ids = [...new Set(lotIds)].slice(0, MOST_LOTS);
@@ -61,6 +61,10 @@ export async function figuresOf(reader: Reader, lotIds: readonly string[], now: 
       say('salt in', formatGrams(state.saltInGrams));
     }
     if (of.kind === 'preparation') say('salt in the water phase', percent((await saltOf(reader, of.id)).waterPhase));
+    if (of.kind === 'run') {
+      const holders = await holdersOf(reader, [{ lotId: of.id, code: of.code }]);
+      say('with customers', holders.map(({ name, count }) => `${name}: ${count}`).join(', ') || 'none');
+    }
     const vessel = vessels.find(({ lotId }) => lotId === of.id);
     if (!vessel) continue;
     say('stands in', vessel.vesselTag);
