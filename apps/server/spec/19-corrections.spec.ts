@@ -37,6 +37,32 @@ describe('a correction for every entry', () => {
   };
   const lot = async (code: string): Promise<LotReply> => (await owner.get<LotReply>(`/api/lots/${code}`)).body;
 
+  it('what reaches lots that came later is put right like any other', async () => {
+    const shred = await receive(house, house.names.shred, 200_000, 'F-9', daysAgo(9));
+    const drill = {
+      recallId: ids.next(),
+      lotId: shred,
+      scope: 'descendants',
+      carryOver: false,
+      drill: true,
+      reason: 'a dril',
+      source: 'a slip of paper',
+      heardAt: daysAgo(5).toISOString(),
+    } as const;
+    const opened = await house.record('recall.open', drill, { at: daysAgo(5) });
+    const batchId = ids.next();
+    const plan = { from: 'trimmed', trimmedGrams: 14_600 } as const;
+    await house.record('batch.start', { batchId, formulaId: house.names.dry, version: 1, plan }, { at: daysAgo(2) });
+    const weighed = { batchId, supplyLotId: shred, trimmedGrams: 14_600, trimWasteGrams: 0 };
+    await house.record('produce.weigh', weighed, { at: daysAgo(2) });
+    const reply = await correct(opened.id, 'recall.open', { ...drill, reason: 'a drill' });
+    expect(reply.status).withContext(JSON.stringify(reply.body)).toBe(200);
+    // What happens to a batch still happens after it was begun.
+    const step = { batchId, step: 'inspect' } as const;
+    const begun = await house.record('step.begin', step, { at: daysAgo(1) });
+    const early = await correct(begun.id, 'step.begin', step, { happenedAt: daysAgo(3).toISOString() });
+    expect(early.body.code).toBe('lot.notYet');
+  });
   it('a lot that is called otherwise says nothing else by it', () => {
     const of = (code: string, packable: string, tag: string) => [
       { code: 'id', what: '', says: code },

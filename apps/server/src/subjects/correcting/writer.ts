@@ -36,7 +36,8 @@ export class Writer {
   async right(of: Written, right: Instead): Promise<HandlerResult> {
     try {
       const result = await this.write(of, right, 'holds');
-      await refuseBefore(this.hand.tx, result.lots ?? [], new Date(right.happenedAt));
+      if (!kindOf(right.kind).reachesLater)
+        await refuseBefore(this.hand.tx, result.lots ?? [], new Date(right.happenedAt));
       return result;
     } catch (error) {
       if (error instanceof Refused)

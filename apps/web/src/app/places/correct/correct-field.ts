@@ -1,4 +1,4 @@
-import { Component, computed, input, output } from '@angular/core';
+import { Component, computed, input, output, signal } from '@angular/core';
 import type {
   CustomersReply,
   EntryReply,
@@ -12,6 +12,7 @@ import { shown } from '../../state/shown';
 import { Choice, type Option } from '../../ui/choice';
 import { DayField } from '../../ui/day-field';
 import { FigureInput } from '../../ui/figure-input';
+import { localMoment, momentAt } from '../../ui/moment-at';
 import { QuantityInput } from '../../ui/quantity-input';
 import { TextField } from '../../ui/text-field';
 import type { Field } from './fields';
@@ -62,6 +63,18 @@ const NOTHING = '-';
       }
       @case ('day') {
         <ct-day [label]="field().label" [value]="text()" (valueChange)="say($event || null)" />
+      }
+      @case ('moment') {
+        <div class="moment">
+          <ct-day [label]="field().label" [value]="local().day" (valueChange)="sayMoment($event, local().time)" />
+          <ct-text
+            label="Time"
+            [figures]="true"
+            [value]="local().time"
+            [problem]="halfTyped() ? 'like 14:05' : null"
+            (valueChange)="sayMoment(local().day, $event)"
+          />
+        </div>
       }
       @case ('yes') {
         <ct-choice
@@ -139,6 +152,13 @@ const NOTHING = '-';
       --figure-width: 100%;
       --quantity-width: 100%;
     }
+    .moment {
+      display: flex;
+      gap: 14px;
+    }
+    .moment ct-text {
+      width: 110px;
+    }
     .more {
       display: flex;
       flex-wrap: wrap;
@@ -183,6 +203,14 @@ export class CorrectField {
   protected readonly listedThings = computed(() => (Array.isArray(this.value()) ? (this.value() as unknown[]) : []));
   protected readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : null));
   protected readonly text = computed(() => (typeof this.value() === 'string' ? (this.value() as string) : ''));
+  private readonly zone = computed(() => this.house.house()?.timeZone ?? 'UTC');
+  /** A day and a time that are no moment yet: kept as they are typed. */
+  protected readonly halfTyped = signal<{ readonly day: string; readonly time: string } | null>(null);
+  protected readonly local = computed(
+    () =>
+      this.halfTyped() ??
+      (Number.isNaN(Date.parse(this.text())) ? { day: '', time: '' } : localMoment(this.text(), this.zone())),
+  );
   protected readonly code = computed(() => this.typedCode() ?? this.names()[this.text()]?.name ?? '');
   protected readonly options = computed(() => [
     ...(this.field().mayBeNothing ? [{ id: NOTHING, label: 'Not said' }] : []),
@@ -241,6 +269,13 @@ export class CorrectField {
         return (house?.materials ?? []).map(({ id, name }) => ({ id, label: name }));
     }
   });
+
+  /** What is no moment is sent as it stands, and refused in words at its field. */
+  protected sayMoment(day: string, time: string): void {
+    const at = momentAt(day, time, this.zone());
+    this.halfTyped.set(at === null ? { day, time } : null);
+    this.say(at ?? (day === '' && time === '' ? null : `${day} ${time}`.trim()));
+  }
 
   /** Nothing is written as its kind writes it: left out, or said to be none. */
   protected say(value: unknown): void {

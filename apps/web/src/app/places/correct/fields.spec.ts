@@ -107,6 +107,12 @@ describe('the form of a correction', () => {
       'Note text ',
     ]);
   });
+  it('asks for moments as a day and a time', () => {
+    const type = (kind: string, key: string) => fieldsOf(kind, {}, {}).find(({ path }) => path[0] === key)?.type;
+    expect(type('recall.open', 'heardAt')).toBe('moment');
+    expect(type('sanitiser.mix', 'goodUntil')).toBe('moment');
+    expect(type('heat.load', 'startedAt')).toBe('moment');
+  });
   it('writes nothing as the kind writes it: left out, or said to be none', () => {
     const of = (kind: string, key: string) => fieldsOf(kind, {}, {}).find(({ path }) => path[0] === key)!;
     expect(of('produce.weigh', 'scaleId').nothing).toBeUndefined();

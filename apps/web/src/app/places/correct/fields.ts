@@ -9,7 +9,19 @@ export interface Field {
   readonly path: Path;
   readonly label: string;
   readonly type:
-    'mass' | 'number' | 'celsius' | 'percent' | 'text' | 'day' | 'choice' | 'yes' | 'lot' | 'listed' | 'group' | 'more';
+    | 'mass'
+    | 'number'
+    | 'celsius'
+    | 'percent'
+    | 'text'
+    | 'day'
+    | 'moment'
+    | 'choice'
+    | 'yes'
+    | 'lot'
+    | 'listed'
+    | 'group'
+    | 'more';
   /** Nothing is an answer, too. */
   readonly mayBeNothing: boolean;
   /** How nothing is written: left out, or said to be none. */
@@ -169,6 +181,7 @@ function walk(
       });
     case 'string':
       if (schema.def['format'] === 'date') return field('day');
+      if (schema.def['format'] === 'datetime') return field('moment');
       return textField(name, value, names, field);
     default:
       return [];
