@@ -4,7 +4,8 @@ import { material } from '../../db/schema/stores.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
-import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed } from '../../lots/lots.js';
+import { brineLot } from '../../lots/brineLot.js';
+import { addMovements, firstFree, loadLot, refuseClosed } from '../../lots/lots.js';
 import { onScale, weighOn } from '../../lots/scaleUsed.js';
 
 /** Water for the brine. The first one makes the lot; more water goes into the same. */
@@ -15,7 +16,7 @@ export const brineMake = kind('brine.make', {
   does: 'water for the brine, a lot of its own',
   correct: 'ledger',
   record: async (recording) => {
-    const { tx, body, at } = recording;
+    const { tx, body } = recording;
     const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
     const tap = await loadLot(tx, body.waterLotId, 'waterLotId', ['supply']);
     refuseClosed(batch, 'batchId');
@@ -35,22 +36,9 @@ export const brineMake = kind('brine.make', {
       throw refused('lot.wrongKind', `${batch.code} is salted dry. Water is no part of its formula.`, {
         field: 'batchId',
       });
-    const brineLotId = before.brine?.lotId ?? body.brineLotId;
-    const code =
-      before.brine?.code ??
-      codeFor(recording, brineLotId, await firstFree(tx, (number) => brineCode(batch.code, number)));
-    if (!before.brine) {
-      await addLot(recording, {
-        id: brineLotId,
-        code,
-        kind: 'preparation',
-        form: 'brine',
-        name: 'Brine',
-        origin: 'made',
-        at,
-        batchId: batch.id,
-      });
-    }
+    const { lotId: brineLotId, code } = await brineLot(recording, batch, before.brine, body.brineLotId, () =>
+      firstFree(tx, (number) => brineCode(batch.code, number)),
+    );
     await addMovements(recording, [
       { from: { lot: tap }, to: { lotId: brineLotId }, grams: body.waterGrams, field: 'waterGrams' },
     ]);

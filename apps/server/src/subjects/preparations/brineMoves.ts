@@ -6,6 +6,7 @@ import { ask } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
+import { brineLot } from '../../lots/brineLot.js';
 import {
   addLot,
   addMovements,
@@ -138,7 +139,7 @@ export const brineJoined = kind('brine.join', {
   does: 'what is left of a brine, whether it touched the product, whether spices are in it, and where a difference went; left-over brine into another batch; brine taken off a vessel and kept',
   correct: 'ledger',
   record: async (recording) => {
-    const { tx, body, at } = recording;
+    const { tx, body } = recording;
     const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
     refuseClosed(batch, 'batchId');
     const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['preparation']);
@@ -157,18 +158,9 @@ export const brineJoined = kind('brine.join', {
         'Weigh the trimmed produce of a brined formula first: the brine follows what it has to cover.',
         { field: 'grams' },
       );
-    const brineLotId = before.brine?.lotId ?? body.brineLotId;
-    if (!before.brine)
-      await addLot(recording, {
-        id: brineLotId,
-        code: codeFor(recording, brineLotId, await nextPreparationCode(tx, batch)),
-        kind: 'preparation',
-        form: 'brine',
-        name: 'Brine',
-        origin: 'made',
-        at,
-        batchId: batch.id,
-      });
+    const { lotId: brineLotId } = await brineLot(recording, batch, before.brine, body.brineLotId, () =>
+      nextPreparationCode(tx, batch),
+    );
     await addMovements(recording, [
       { from: { lot: from }, to: { lotId: brineLotId }, grams: body.grams, field: 'grams' },
     ]);
