@@ -8,6 +8,7 @@ import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 import QRCode from 'qrcode';
 import sharp from 'sharp';
+import { wholeBrowserPath } from '../tools/browser.mjs';
 import { openCluster } from '../tools/postgres.mjs';
 import { violationsOf } from './hands.js';
 import { RunningHouse } from './runningHouse.js';
@@ -137,7 +138,7 @@ async function withCamera(content: string): Promise<Browser> {
     .toBuffer();
   writeFileSync(film, Buffer.concat([frame, frame]));
   const browser = await chromium.launch({
-    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+    executablePath: wholeBrowserPath(),
     args: [
       '--no-sandbox',
       '--disable-gpu',

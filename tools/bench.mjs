@@ -6,6 +6,7 @@ import { deliveryList, rescaling, vesselFit } from './bench-page.mjs';
 import { fullFloor } from './bench-floor.mjs';
 import { longSheet, scaleToBeam, threeDevices } from './bench-devices.mjs';
 import { idleBesideDevices, longList } from './bench-lists.mjs';
+import { browserPath } from './browser.mjs';
 import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
@@ -64,7 +65,7 @@ async function onThePage() {
   });
   await new Promise((resolve) => house.stdout.on('data', (data) => String(data).includes('is ready at') && resolve()));
   const browser = await chromium.launch({
-    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
+    executablePath: browserPath(),
     args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'],
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -1,4 +1,5 @@
 import { mkdirSync } from 'node:fs';
+import { browserPath } from './browser.mjs';
 import { inRoot } from './paths.mjs';
 import { run, say, Stop } from './say.mjs';
 
@@ -8,7 +9,7 @@ await run(async () => {
   const { chromium } = await import('@playwright/test');
   mkdirSync(inRoot('docs/screenshots'), { recursive: true });
   const browser = await chromium.launch({
-    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
+    executablePath: browserPath(),
     args: [
       '--no-sandbox',
       '--disable-gpu',

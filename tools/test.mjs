@@ -1,10 +1,10 @@
 import { spawn } from 'node:child_process';
-import { existsSync, readdirSync } from 'node:fs';
-import { ensureDebian, ensurePackages } from './install.mjs';
+import { readdirSync } from 'node:fs';
+import { browserPath, ensureBrowsers } from './browser.mjs';
+import { ensurePackages } from './install.mjs';
 import { inRoot, ROOT } from './paths.mjs';
 import { run, say } from './say.mjs';
 
-const CHROMIUM = process.env.CHROME_BIN ?? '/usr/bin/chromium';
 const node = process.execPath;
 const bin = (...parts) => inRoot('node_modules', ...parts);
 
@@ -14,7 +14,13 @@ function command(name, args, env = {}) {
     const started = Date.now();
     const child = spawn(node, args, {
       cwd: ROOT,
-      env: { ...process.env, CHROME_BIN: CHROMIUM, NG_CLI_ANALYTICS: 'false', NO_COLOR: '1', FORCE_COLOR: '0', ...env },
+      env: {
+        ...process.env,
+        NG_CLI_ANALYTICS: 'false',
+        NO_COLOR: '1',
+        FORCE_COLOR: '0',
+        ...env,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     let text = '';
@@ -82,7 +88,7 @@ const prettier = [
 /** The demo house that the browser tests begin with a copy of; here it costs no core that stands idle. */
 const TEMPLATE = ['--import', 'tsx', '--eval', "import('./e2e/template.ts').then((one) => one.default())"];
 
-const UNTYPED = { NG_BUILD_TYPE_CHECK: '0' };
+const forKarma = () => ({ NG_BUILD_TYPE_CHECK: '0', CHROME_BIN: browserPath() });
 
 /** Files of server specs that take a minute or more each go alone; the others in two parts. */
 const LONG = ['4-kill', '14-hostile', '13-days'];
@@ -102,7 +108,7 @@ function serverParts() {
 }
 
 await run(async () => {
-  ensureDebian(['chromium'], () => existsSync(CHROMIUM));
+  ensureBrowsers();
   ensurePackages();
   const { databaseForTests } = await import('./database-for-tests.mjs');
   const { cluster, env } = await databaseForTests();
@@ -119,7 +125,7 @@ await run(async () => {
       ...serverParts().map(([name, files]) => [`server: ${name}`, () => serverSpecs(name, files)]),
       ['builds', () => (built = check('builds', ['tools/build-all.mjs']))],
       // Their types are checked below, ten times as fast; those of the templates when the interface is built.
-      ['web', () => count('karma', 'web', [ng, 'test', 'web', '--watch=false', '--progress=false'], UNTYPED)],
+      ['web', () => count('karma', 'web', [ng, 'test', 'web', '--watch=false', '--progress=false'], forKarma())],
       ['lint', () => check('lint', eslint)],
       ['format', () => check('format', prettier)],
       ['core', () => count('jasmine', 'core', jasmine('packages/core/jasmine.json'))],

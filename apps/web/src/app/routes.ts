@@ -2,7 +2,9 @@ import { inject } from '@angular/core';
 import { type CanMatchFn, Router, type Routes } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { filter, map, take } from 'rxjs';
+import { Frame } from './frame/frame';
 import { sessionFeature } from './state/session';
+import './ui/everywhere';
 
 /** A place opens only for somebody signed in; the sign-in page leads back to where one wanted to go. */
 const signedIn: CanMatchFn = (_route, segments) => {
@@ -22,7 +24,7 @@ const signedIn: CanMatchFn = (_route, segments) => {
     );
 };
 
-/** Every place is loaded when it is first gone to. */
+/** The frame and what every place shows come with the first page; each place when it is first gone to. */
 export const routes: Routes = [
   {
     path: 'sign-in',
@@ -32,7 +34,7 @@ export const routes: Routes = [
   {
     path: '',
     canMatch: [signedIn],
-    loadComponent: () => import('./frame/frame').then((m) => m.Frame),
+    component: Frame,
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'floor' },
       {
