@@ -39,7 +39,7 @@ export const lotReply = z.strictObject({
       usedSince: z.boolean(),
     })
     .nullable(),
-  supplier: z.strictObject({ name: z.string(), lotCode: z.string() }).nullable(),
+  supplier: z.strictObject({ name: z.string(), lotCode: z.string().nullable() }).nullable(),
   jars: z.array(
     z.strictObject({ sizeMl: z.int(), netGrams: z.number(), first: z.string(), last: z.string(), count: z.int() }),
   ),

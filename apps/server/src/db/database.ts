@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase, type NodePgTransaction } from 'drizzle-orm/node-postgres';
 import { sql, type ExtractTablesWithRelations, type SQL } from 'drizzle-orm';
 import pg from 'pg';
+import { readMoment } from './schema/columns.js';
 import * as schema from './schema/index.js';
 
 export type Database = NodePgDatabase<typeof schema>;
@@ -99,7 +100,6 @@ export const anyOf = (ids: readonly string[]): SQL => sql`any(${sql.param([...id
 
 /** Types of PostgreSQL by their number: a moment with and without its zone. */
 const MOMENT_TYPES: ReadonlySet<number> = new Set([1184, 1114]);
-const readMoment = pg.types.getTypeParser(1184) as (text: string) => Date | number;
 
 /**
  * Rows of a raw query, typed by the caller who wrote its columns. Moments come as a `Date`, read strictly as the
@@ -112,6 +112,6 @@ export async function rows<T>(reader: Reader, query: Parameters<Reader['execute'
     .map(({ name }) => name);
   if (moments.length > 0)
     for (const row of result.rows)
-      for (const name of moments) if (typeof row[name] === 'string') row[name] = new Date(readMoment(row[name]));
+      for (const name of moments) if (typeof row[name] === 'string') row[name] = readMoment(row[name]);
   return result.rows as T[];
 }

@@ -27,7 +27,7 @@ import { jarsOf, type RunStanding } from './runs.js';
 import { tallyOf } from './tallyOf.js';
 import { walkBack, walkForward } from './walk.js';
 import { vesselsBehind } from './vesselsBehind.js';
-import type { Watched } from './watch.js';
+import type { Watched } from './watchedVessel.js';
 import { hasOtherReviewer } from './whoIsHere.js';
 import { loadWatched } from './watched.js';
 import { openHolds } from './openHolds.js';

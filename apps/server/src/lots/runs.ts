@@ -9,8 +9,9 @@ import {
   type JarSegment,
   type Serials,
 } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, lte, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
+import { jarMove } from '../db/schema/jars.js';
 import { retainedJar } from '../db/schema/packing.js';
 import { jarRange } from '../db/schema/ledger.js';
 import { groupBy } from '../db/groupBy.js';
@@ -42,7 +43,7 @@ interface MoveRow {
   dispatchId: string | null;
   how: GoneHow | 'back' | null;
   at: Date;
-  seq: string;
+  seq: number;
 }
 
 const placeOf = (row: MoveRow): JarAt =>
@@ -67,12 +68,22 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
     .where(sql`${jarRange.runLotId} = ${anyOf(runIds)}`)
     .orderBy(jarRange.runLotId, jarRange.firstSerial);
   const moves = groupBy(
-    await rows<MoveRow>(
-      reader,
-      sql`
-      select run_lot_id as "runLotId", first_serial as first, last_serial as last, where_kind as kind, room_id as "roomId", customer_id as "customerId", dispatch_id as "dispatchId", how, at, seq
-      from jar_move where run_lot_id = ${anyOf(runIds)} ${until ? sql`and at <= ${until.toISOString()}` : sql``} order by at, seq`,
-    ),
+    await reader
+      .select({
+        runLotId: jarMove.runLotId,
+        first: jarMove.firstSerial,
+        last: jarMove.lastSerial,
+        kind: jarMove.whereKind,
+        roomId: jarMove.roomId,
+        customerId: jarMove.customerId,
+        dispatchId: jarMove.dispatchId,
+        how: sql<GoneHow | 'back' | null>`${jarMove.how}`,
+        at: jarMove.at,
+        seq: jarMove.seq,
+      })
+      .from(jarMove)
+      .where(and(sql`${jarMove.runLotId} = ${anyOf(runIds)}`, until ? lte(jarMove.at, until) : undefined))
+      .orderBy(jarMove.at, jarMove.seq),
     (row) => row.runLotId,
   );
   const retained = groupBy(
@@ -98,7 +109,7 @@ export async function jarsOf(reader: Reader, runIds: readonly string[], until?: 
         first: row.first,
         last: row.last,
         at: new Date(row.at).getTime(),
-        order: Number(row.seq),
+        order: row.seq,
         to: placeOf(row),
       })),
     ),

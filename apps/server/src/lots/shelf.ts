@@ -6,7 +6,7 @@ import { toGrams } from '../db/schema/columns.js';
 import { room } from '../db/schema/house.js';
 import { loadHouse } from './house.js';
 import { onHandMg } from './lotFigures.js';
-import type { Watched } from './watch.js';
+import type { Watched } from './watchedVessel.js';
 
 interface ShelfRow {
   lotId: string;

@@ -3,7 +3,7 @@ import { max } from 'drizzle-orm';
 import type { Reader } from '../db/database.js';
 import { journal } from '../db/schema/journal.js';
 import { shelfOf } from './shelf.js';
-import type { Watched } from './watch.js';
+import type { Watched } from './watchedVessel.js';
 import { loadStanding, type Unreadable } from './watched.js';
 
 /** What stands in the house: every live vessel that can be read, and those that cannot. */

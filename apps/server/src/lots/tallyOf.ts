@@ -1,7 +1,8 @@
 import { GOINGS, type Tally, tally } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { eq, or, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { toGrams } from '../db/schema/columns.js';
+import { liveMovement } from '../db/schema/ledger.js';
 import type { LotRow } from './lots.js';
 
 const isLoss = (sink: string | null): boolean => sink !== null && !(GOINGS as readonly string[]).includes(sink);
@@ -11,11 +12,17 @@ const isLoss = (sink: string | null): boolean => sink !== null && !(GOINGS as re
  * the book's own figure stands on hand. What is missing from an emptied vessel may be gas, within its range.
  */
 export async function tallyOf(reader: Reader, lot: LotRow): Promise<Tally> {
-  const moves = await rows<{ mg: string; into: boolean; sink: string | null; kind: string }>(
-    reader,
-    sql`
-    select milligrams as mg, (to_lot = ${lot.id}) is true as into, sink, kind from live_movement where to_lot = ${lot.id} or from_lot = ${lot.id}`,
-  );
+  const moves = (
+    await reader
+      .select({
+        mg: liveMovement.milligrams,
+        toLot: liveMovement.toLot,
+        sink: liveMovement.sink,
+        kind: liveMovement.kind,
+      })
+      .from(liveMovement)
+      .where(or(eq(liveMovement.toLot, lot.id), eq(liveMovement.fromLot, lot.id)))
+  ).map(({ toLot, ...move }) => ({ ...move, into: toLot === lot.id }));
   const [count] = await rows<{ mg: string; byDifference: 'gas' | 'drip' | null; later: string }>(
     reader,
     sql`
@@ -24,7 +31,7 @@ export async function tallyOf(reader: Reader, lot: LotRow): Promise<Tally> {
     from lot_count c where c.lot_id = ${lot.id} order by c.seq desc limit 1`,
   );
   const sum = (keep: (row: (typeof moves)[number]) => boolean) =>
-    toGrams(moves.filter(keep).reduce((total, row) => total + Number(row.mg), 0));
+    toGrams(moves.filter(keep).reduce((total, row) => total + row.mg, 0));
   // A count stands for its moment; what moved since is added to it.
   const counted = count ? Math.max(0, toGrams(Number(count.mg) + Number(count.later))) : null;
   return tally({

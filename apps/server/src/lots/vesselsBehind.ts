@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { takenFrom } from './finishes.js';
-import type { Watched } from './watch.js';
+import type { Watched } from './watchedVessel.js';
 import { loadWatched } from './watched.js';
 
 /**

@@ -1,20 +1,17 @@
-import type { BodyOf } from '@clear-tally/contract';
 import {
-  type AskedCheck,
   askedPlan,
+  type AskedCheck,
   checkKey,
   type CelsiusPoint,
   type Check,
   type CheckMade,
-  drainedRow,
   type Condition,
   dayNumber,
   doneByWindow,
   donenessMet,
-  type DueCheck,
+  drainedRow,
   dueChecks,
   effectsOf,
-  type Finish,
   finishGate,
   firstRefusal,
   freshHours,
@@ -22,21 +19,14 @@ import {
   type GateRow,
   HOLDS_HOURS,
   houseBandSays,
-  isRecordable,
-  type Lateness,
-  lateness,
   isoDay,
+  type Lateness,
   meanCelsius,
   NO_LAST_DAY,
-  type Outcome,
   packingGate,
-  type PhStanding,
   phStanding,
-  type PhTrend,
   phTrend,
   readyAt,
-  type ReadyAt,
-  type SaltFigure,
   SCHOOL_BANDS,
   schoolOf,
   stretches,
@@ -46,209 +36,43 @@ import {
   type WindowFacts,
 } from '@clear-tally/core';
 import { toGrams } from '../db/schema/columns.js';
-import { latenessOf, type OtherPart } from './acidInTime.js';
-import { type OpenHold } from './openHolds.js';
-import { type ReadPoint } from './readings.js';
+import { latenessOf } from './acidInTime.js';
+import type { ReadPoint } from './readings.js';
 import { USUAL_FORM } from './scalable.js';
-import { type FindingRow, findingsAsk, type Mark, type SeenOnIt, seenOnIt } from './seenOnVessel.js';
+import { findingsAsk, type Mark, seenOnIt } from './seenOnVessel.js';
+import { type FillRow, isDated, type Known, type Watched } from './watchedVessel.js';
 
-type FormulaData = BodyOf<'formula.save'>;
-
-/** A filled vessel with all that is known of it since: what every rule, page and verdict is taken from. */
-export interface Watched {
-  readonly lotId: string;
-  readonly code: string;
-  readonly name: string;
-  readonly origin: string;
-  readonly batchId: string;
-  readonly batchCode: string;
-  readonly vesselId: string;
-  readonly vesselTag: string;
-  readonly shape: string;
-  readonly closure: string;
-  readonly roomId: string;
-  readonly roomCelsius: number;
+/** A vessel, what is known of it, and the moments every part of the answer begins with. */
+interface Begun {
+  readonly fill: FillRow;
+  readonly known: Known;
   readonly filledAt: number;
-  readonly closed: boolean;
-  readonly formula: FormulaData | null;
-  readonly rules: Record<string, string>;
-  readonly fruit: boolean;
-  readonly red: boolean | null;
-  /** As it is asked: the plan, and what the vessel's state and the house's ways ask in exchange. */
-  readonly plan: readonly AskedCheck[];
-  /** As somebody wrote it. */
-  readonly ownPlan: readonly Check[];
-  readonly planSince: number | undefined;
-  readonly phs: readonly ReadPoint[];
-  readonly celsius: readonly CelsiusPoint[];
-  readonly marks: readonly Mark[];
-  readonly holds: readonly OpenHold[];
-  readonly standing: PhStanding;
-  readonly trend: PhTrend;
-  readonly lateness: Lateness;
-  readonly temperature: ReturnType<typeof temperatureSays>;
-  readonly due: readonly DueCheck[];
-  /** The gravest of what was seen on it and is still to be looked at again. */
-  readonly seen: SeenOnIt | null;
-  readonly salt: SaltFigure;
-  readonly houseBand: ReturnType<typeof houseBandSays>;
-  readonly gate: readonly GateRow[];
-  readonly packable: Outcome<void>;
-  readonly acidLimit: number;
+  readonly roomCelsius: number;
+  /** Days since it was filled, by the house's clock. */
   readonly day: number;
-  readonly doneness: readonly Condition[];
-  readonly window: ReadyAt;
-  readonly ready: boolean;
-  readonly lastDay: number | null;
-  readonly repeatAsked: boolean;
-  /** Its temperature now: of the vessel, or of its room where nobody read it in the last day and a half. */
-  readonly celsiusNow: number;
-}
-
-/** A fill as it stands in the tables. */
-export interface FillRow {
-  lotId: string;
-  code: string;
-  name: string;
-  origin: string;
-  batchId: string;
-  batchCode: string;
-  vesselId: string;
-  vesselTag: string;
-  shape: string;
-  closure: string;
-  roomId: string;
-  roomCelsius: string;
-  at: Date;
-  closed: boolean;
-  formula: FormulaData | null;
-  rules: Record<string, string> | null;
-  brimMl: number;
-  filledMg: string | null;
-  plan: Check[] | null;
-  planSince: Date | null;
-  fruit: boolean;
-  reds: (boolean | null)[] | null;
-  lateLifted: boolean;
-  filmAt: Date | null;
-  finish: Finish | null;
-  variant: string | null;
-  /** Begun with kept brine, a culture or another vessel's contents. */
-  started: boolean;
-  /** When it last changed rooms; asked where its formula has windows only. */
-  movedAt: Date | null;
-  /** Pieces were drained out of it. */
-  drained: boolean;
-  /** When the last thing went into a finish. */
-  mixedAt: Date | null;
-}
-
-/** Whether the day it was filled is a day of the calendar. */
-export const isDated = ({ at }: FillRow): boolean => isRecordable(new Date(at).getTime());
-
-/** What was read, heard and seen of it. */
-export interface Known {
-  now: number;
-  timeZone: string;
-  acidLimit: number;
-  house: Parameters<typeof lateness>[0]['house'];
-  saltBands: Parameters<typeof houseBandSays>[0]['bands'];
-  phs: ReadPoint[];
-  celsius: CelsiusPoint[];
-  marks: Mark[];
-  holds: OpenHold[];
-  crossing: { fromHours: number; toHours: number } | null;
-  salt: SaltFigure;
-  parts: readonly OtherPart[];
-  found: readonly FindingRow[];
-  evenClosed: boolean;
-  /** Nothing but water, salt and what is dissolved stands there by the movements. */
-  onlyBrine: boolean;
 }
 
 /** What all of it comes to: plan, deadline, holds, readiness, what is due. @throws {RangeError} what cannot be read */
 export function watch(fill: FillRow, known: Known): Watched {
-  const { now, timeZone, acidLimit, phs, celsius, marks, holds, salt } = known;
-  const filledAt = new Date(fill.at).getTime();
   if (!isDated(fill)) throw new RangeError('no day');
   if (known.parts.some((part) => Number.isNaN(part.filledAt)))
     throw new RangeError('what was poured into it from another vessel cannot be read');
-  const roomCelsius = Number(fill.roomCelsius);
-  const rules = fill.rules ?? {};
+  const filledAt = new Date(fill.at).getTime();
+  const { now, timeZone, acidLimit, phs, celsius, marks, holds, salt } = known;
   const day = dayNumber({ filledAt, at: now, timeZone });
-  // What has no formula has the usual plan; a formula may say that it has none.
-  // What is being finished is in somebody's hands: nothing falls due on it by a plan.
-  const usualPlan = fill.finish ? [] : fill.formula ? (fill.formula.checks ?? []) : usualChecks(14);
-  const ownPlan = fill.plan ?? usualPlan;
-  const filmDay = fill.filmAt ? dayNumber({ filledAt, at: new Date(fill.filmAt).getTime(), timeZone }) : null;
+  const begun: Begun = { fill, known, filledAt, roomCelsius: Number(fill.roomCelsius), day };
+  const { roomCelsius } = begun;
+  const facts = windowFacts(begun);
   const windows = fill.finish ? [] : (fill.formula?.windows ?? []);
-  const facts: WindowFacts = {
-    starter: fill.started,
-    // The mean that the deadline of its acid goes by, too.
-    celsius: meanCelsius(stretches({ filledAt, until: now, points: celsius, roomCelsius }), roomCelsius),
-    celsiusRead: celsius.some(({ at }) => at >= filledAt && at <= now),
-    month: Number(isoDay(filledAt, timeZone).slice(5, 7)),
-    variant: fill.variant,
-  };
   const window = windowFor(windows, facts);
-  const plan = askedPlan(ownPlan, {
-    closure: fill.closure,
-    waterPhaseSalt: salt.waterPhase,
-    houseAsks: fill.finish ? [] : effectsOf(rules).checks,
-    filmDay,
-    tasteDay: window?.tasteDay ?? null,
-    coldDay: window?.counterDays != null && roomCelsius > COLD_ROOM ? window.counterDays : null,
-    findings: findingsAsk(known.found, (at) => dayNumber({ filledAt, at, timeZone }), now),
-  });
-  // Beside its formula's, what its state asks for was asked all along.
-  const planned = new Set(ownPlan.map(checkKey));
-  const planBefore = fill.plan ? [...usualPlan, ...plan.filter((one) => !planned.has(checkKey(one)))] : undefined;
-  const planSince = fill.planSince ? new Date(fill.planSince).getTime() : undefined;
+  const plans = plansOf(begun, window);
   const standing = phStanding(phs);
-  const trend = phTrend(phs);
-  const lastWarmth = celsius.findLast(({ at }) => at <= now);
-  const celsiusNow = lastWarmth && now - lastWarmth.at <= HOLDS_HOURS * 3_600_000 ? lastWarmth.celsius : roomCelsius;
-  const repeatAsked = phs.at(-1)?.doubtful === true;
-  const vessel = {
-    filledAt,
-    closure: fill.closure,
-    fillFraction: toGrams(fill.filledMg ?? 0) / fill.brimMl,
-    lastPh: standing.counting?.ph ?? null,
-    strictPh: standing.strict,
-    acidLimit,
-    onHold: holds.length > 0,
-    lively: celsiusNow > 22 || fill.fruit,
-    crossing: known.crossing,
-    repeatAsked,
-  };
-  const tastes = marks.filter(({ what }) => what === 'taste');
-  const burps = marks.filter(({ what }) => what === 'burp');
-  const lastGas = burps.findLast(({ quiet }) => !quiet)?.at ?? (burps.length > 0 ? burps[0]!.at : null);
+  const late = acidInTime(begun);
   const ownDone = fill.finish ? null : (fill.formula?.done ?? null);
   const done = doneByWindow(ownDone, window);
+  const fresh = freshHours({ plan: plans.plan, ageDays: day });
+  const gate = gateRows(begun, late, fresh);
   const school = schoolOf(roomCelsius);
-  const own = latenessOf(fill, { ...known, filledAt, roomCelsius });
-  // Acid came in its vessels, or it would not have been taken in hand.
-  const late: Lateness = fill.finish
-    ? { ...own, state: 'met', reachedAt: filledAt, unread: false, words: 'its vessels met theirs' }
-    : own;
-  const fresh = freshHours({ plan, ageDays: day });
-  const gate: GateInput = {
-    code: fill.code,
-    closed: fill.closed,
-    onHold: holds.length > 0 ? [...new Set(holds.map(({ reason }) => reason))].join('; ') : null,
-    points: phs,
-    acidLimit,
-    lateness: late,
-    latenessLifted: fill.lateLifted,
-    beforeLedger: fill.origin === 'beforeLedger',
-    filledAt,
-    now,
-    freshHours: fresh,
-  };
-  const rows_ = fill.finish
-    ? finishGate({ ...gate, finish: fill.finish, mixedAt: new Date(fill.mixedAt ?? fill.at).getTime() })
-    : [...packingGate(gate), ...(fill.drained && known.onlyBrine && !fill.closed ? [drainedRow(fill.code)] : [])];
   return {
     lotId: fill.lotId,
     code: fill.code,
@@ -265,21 +89,21 @@ export function watch(fill: FillRow, known: Known): Watched {
     filledAt,
     closed: fill.closed,
     formula: fill.formula,
-    rules,
+    rules: fill.rules ?? {},
     fruit: fill.fruit,
     red: redOf(fill.reds),
-    plan,
-    ownPlan,
-    planSince,
+    plan: plans.plan,
+    ownPlan: plans.ownPlan,
+    planSince: plans.planSince,
     phs,
     celsius,
     marks,
     holds,
     standing,
-    trend,
+    trend: phTrend(phs),
     day,
-    repeatAsked,
-    celsiusNow,
+    repeatAsked: repeatAsked(known),
+    celsiusNow: celsiusNow(begun),
     lateness: late,
     temperature: temperatureSays({
       points: celsius,
@@ -287,10 +111,7 @@ export function watch(fill: FillRow, known: Known): Watched {
       now,
       band: fill.formula?.celsius ?? (school ? SCHOOL_BANDS[school] : null),
     }),
-    due:
-      fill.closed && !known.evenClosed
-        ? []
-        : dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince, planBefore }),
+    due: dueOf(begun, plans, standing),
     seen: seenOnIt(known.found, marks),
     salt,
     houseBand: fill.formula
@@ -300,22 +121,10 @@ export function watch(fill: FillRow, known: Known): Watched {
           bands: known.saltBands,
         })
       : null,
-    gate: rows_,
-    packable: firstRefusal(rows_, { acidLimit, lastPh: standing.last?.ph ?? null }),
+    gate,
+    packable: firstRefusal(gate, { acidLimit, lastPh: standing.last?.ph ?? null }),
     acidLimit,
-    doneness: done
-      ? donenessMet({
-          done,
-          points: phs,
-          ageDays: day,
-          acidPercent: marks.findLast(({ what }) => what === 'acid')?.figure ?? null,
-          colourThrough: tastes.some(({ detail }) => detail['colourThrough'] === true),
-          tasteSignedOff: tastes.at(-1)?.says === 'signedOff',
-          quietSince: lastGas,
-          now,
-          freshHours: fresh,
-        })
-      : [],
+    doneness: done ? conditionsOf(begun, done, fresh) : [],
     window: readyAt({
       windows,
       facts,
@@ -331,6 +140,131 @@ export function watch(fill: FillRow, known: Known): Watched {
 
 /** A room this cold is a cold room. */
 const COLD_ROOM = 8;
+
+const repeatAsked = ({ phs }: Known): boolean => phs.at(-1)?.doubtful === true;
+
+/** By what its formula's windows are chosen. */
+function windowFacts({ fill, known, filledAt, roomCelsius }: Begun): WindowFacts {
+  const { now, celsius, timeZone } = known;
+  return {
+    starter: fill.started,
+    // The mean that the deadline of its acid goes by, too.
+    celsius: meanCelsius(stretches({ filledAt, until: now, points: celsius, roomCelsius }), roomCelsius),
+    celsiusRead: celsius.some(({ at }) => at >= filledAt && at <= now),
+    month: Number(isoDay(filledAt, timeZone).slice(5, 7)),
+    variant: fill.variant,
+  };
+}
+
+/** Its temperature now: of the vessel, or of its room where nobody read it in the last day and a half. */
+function celsiusNow({ known: { now, celsius }, roomCelsius }: Begun): number {
+  const last = celsius.findLast(({ at }) => at <= now);
+  return last && now - last.at <= HOLDS_HOURS * 3_600_000 ? last.celsius : roomCelsius;
+}
+
+interface Plans {
+  readonly plan: readonly AskedCheck[];
+  readonly ownPlan: readonly Check[];
+  readonly planBefore: readonly AskedCheck[] | undefined;
+  readonly planSince: number | undefined;
+}
+
+/** The plan somebody wrote, what the vessel's state and the house's ways ask in exchange, and what was asked before. */
+function plansOf({ fill, known, filledAt, roomCelsius }: Begun, window: ReturnType<typeof windowFor>): Plans {
+  const { now, timeZone, salt, found } = known;
+  const dayOf = (at: number): number => dayNumber({ filledAt, at, timeZone });
+  // What has no formula has the usual plan; a formula may say that it has none.
+  // What is being finished is in somebody's hands: nothing falls due on it by a plan.
+  const usualPlan = fill.finish ? [] : fill.formula ? (fill.formula.checks ?? []) : usualChecks(14);
+  const ownPlan = fill.plan ?? usualPlan;
+  const plan = askedPlan(ownPlan, {
+    closure: fill.closure,
+    waterPhaseSalt: salt.waterPhase,
+    houseAsks: fill.finish ? [] : effectsOf(fill.rules ?? {}).checks,
+    filmDay: fill.filmAt ? dayOf(new Date(fill.filmAt).getTime()) : null,
+    tasteDay: window?.tasteDay ?? null,
+    coldDay: window?.counterDays != null && roomCelsius > COLD_ROOM ? window.counterDays : null,
+    findings: findingsAsk(found, dayOf, now),
+  });
+  // Beside its formula's, what its state asks for was asked all along.
+  const planned = new Set(ownPlan.map(checkKey));
+  return {
+    plan,
+    ownPlan,
+    planBefore: fill.plan ? [...usualPlan, ...plan.filter((one) => !planned.has(checkKey(one)))] : undefined,
+    planSince: fill.planSince ? new Date(fill.planSince).getTime() : undefined,
+  };
+}
+
+/** Whether its acid came in time. Of a finish it came in its vessels, or it would not have been taken in hand. */
+function acidInTime({ fill, known, filledAt, roomCelsius }: Begun): Lateness {
+  const own = latenessOf(fill, { ...known, filledAt, roomCelsius });
+  return fill.finish
+    ? { ...own, state: 'met', reachedAt: filledAt, unread: false, words: 'its vessels met theirs' }
+    : own;
+}
+
+function gateRows({ fill, known, filledAt }: Begun, late: Lateness, fresh: number): GateRow[] {
+  const { holds, phs, acidLimit, now } = known;
+  const gate: GateInput = {
+    code: fill.code,
+    closed: fill.closed,
+    onHold: holds.length > 0 ? [...new Set(holds.map(({ reason }) => reason))].join('; ') : null,
+    points: phs,
+    acidLimit,
+    lateness: late,
+    latenessLifted: fill.lateLifted,
+    beforeLedger: fill.origin === 'beforeLedger',
+    filledAt,
+    now,
+    freshHours: fresh,
+  };
+  return fill.finish
+    ? finishGate({ ...gate, finish: fill.finish, mixedAt: new Date(fill.mixedAt ?? fill.at).getTime() })
+    : [...packingGate(gate), ...(fill.drained && known.onlyBrine && !fill.closed ? [drainedRow(fill.code)] : [])];
+}
+
+/** What is due on it now; on an emptied vessel nothing is, but where a past moment is looked at. */
+function dueOf(begun: Begun, plans: Plans, standing: Watched['standing']): Watched['due'] {
+  const { fill, known, filledAt } = begun;
+  const { now, timeZone, acidLimit, phs, celsius, marks } = known;
+  if (fill.closed && !known.evenClosed) return [];
+  const vessel = {
+    filledAt,
+    closure: fill.closure,
+    fillFraction: toGrams(fill.filledMg ?? 0) / fill.brimMl,
+    lastPh: standing.counting?.ph ?? null,
+    strictPh: standing.strict,
+    acidLimit,
+    onHold: known.holds.length > 0,
+    lively: celsiusNow(begun) > 22 || fill.fruit,
+    crossing: known.crossing,
+    repeatAsked: repeatAsked(known),
+  };
+  const { plan, planSince, planBefore } = plans;
+  return dueChecks({ plan, vessel, made: madeOf(phs, celsius, marks), now, timeZone, planSince, planBefore });
+}
+
+/** The conditions its formula calls it done by, each met or not. */
+function conditionsOf(
+  { known: { phs, marks, now }, day }: Begun,
+  done: NonNullable<ReturnType<typeof doneByWindow>>,
+  fresh: number,
+): Condition[] {
+  const tastes = marks.filter(({ what }) => what === 'taste');
+  const burps = marks.filter(({ what }) => what === 'burp');
+  return donenessMet({
+    done,
+    points: phs,
+    ageDays: day,
+    acidPercent: marks.findLast(({ what }) => what === 'acid')?.figure ?? null,
+    colourThrough: tastes.some(({ detail }) => detail['colourThrough'] === true),
+    tasteSignedOff: tastes.at(-1)?.says === 'signedOff',
+    quietSince: burps.findLast(({ quiet }) => !quiet)?.at ?? burps[0]?.at ?? null,
+    now,
+    freshHours: fresh,
+  });
+}
 
 const madeOf = (phs: readonly ReadPoint[], celsius: readonly CelsiusPoint[], marks: readonly Mark[]): CheckMade[] => [
   ...phs.map(({ at }) => ({ what: 'ph' as const, words: null, at, quiet: true })),

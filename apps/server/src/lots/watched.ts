@@ -1,6 +1,7 @@
 import { DRAINED, saltFigure } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, lte, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
+import { checkMark, finding } from '../db/schema/watching.js';
 import { groupBy } from '../db/groupBy.js';
 import { house } from '../db/schema/house.js';
 import { refused } from '../journal/refused.js';
@@ -8,10 +9,11 @@ import { type OtherPart } from './acidInTime.js';
 import { loadContents } from './contents.js';
 import { openHolds } from './openHolds.js';
 import { ownAndInherited, phPoints } from './readings.js';
-import { type FindingRow } from './seenOnVessel.js';
+
 import { BEGINS } from './starters.js';
 import { usualCrossings } from './usualCrossings.js';
-import { type FillRow, isDated, type Known, watch, type Watched } from './watch.js';
+import { watch } from './watch.js';
+import { type FillRow, isDated, type Known, type Watched } from './watchedVessel.js';
 
 /** What narrows what is looked at: readings recorded by then only, to see a past moment as it was seen. */
 interface AsSeen {
@@ -84,26 +86,27 @@ export async function loadStanding(
     sql`
     ${ownAndInherited(ids)} select s.id as "lotId", r.at, r.value from source s join live_reading r on r.lot_id = s.lot_id and r.at <= s.until where r.kind = 'temperature' order by r.at`,
   );
-  const marks = await rows<{
-    lotId: string;
-    key: string;
-    what: string;
-    words: string | null;
-    quiet: boolean;
-    figure: string | null;
-    says: string | null;
-    detail: Record<string, unknown>;
-    at: Date;
-  }>(
-    reader,
-    sql`
-    select lot_id as "lotId", key, what, words, quiet, figure, says, detail, at from check_mark where lot_id = ${anyOf(ids)} order by at, seq`,
-  );
+  const marks = await reader
+    .select({
+      lotId: checkMark.lotId,
+      key: checkMark.key,
+      what: checkMark.what,
+      words: checkMark.words,
+      quiet: checkMark.quiet,
+      figure: checkMark.figure,
+      says: checkMark.says,
+      detail: checkMark.detail,
+      at: checkMark.at,
+    })
+    .from(checkMark)
+    .where(sql`${checkMark.lotId} = ${anyOf(ids)}`)
+    .orderBy(checkMark.at, checkMark.seq);
   const seenOn = groupBy(
-    await rows<FindingRow>(
-      reader,
-      sql`select lot_id as "lotId", finding, verdict, at from finding where lot_id = ${anyOf(ids)} ${seen ? sql`and at <= ${now.toISOString()}` : sql``} order by at, seq`,
-    ),
+    await reader
+      .select({ lotId: finding.lotId, finding: finding.finding, verdict: finding.verdict, at: finding.at })
+      .from(finding)
+      .where(and(sql`${finding.lotId} = ${anyOf(ids)}`, seen ? lte(finding.at, now) : undefined))
+      .orderBy(finding.at, finding.seq),
     (row) => row.lotId,
   );
   const held = await openHolds(reader, ids);

@@ -1,7 +1,7 @@
-import { like, sql } from 'drizzle-orm';
+import { gt, like, sql } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { type Connection, type Database, rows } from '../db/database.js';
+import { type Connection, type Database } from '../db/database.js';
 import { rateLimit } from '../db/schema/house.js';
 import { refused } from '../journal/refused.js';
 
@@ -114,10 +114,7 @@ export class SignInLimits {
 
   /** People who cannot sign in somewhere now. */
   async locks(now: Date): Promise<Lock[]> {
-    const found = await rows<{ key: string; points: number; expire: string }>(
-      this.db,
-      sql`select key, points, expire from rate_limit where expire > ${now.getTime()}`,
-    );
+    const found = await this.db.select().from(rateLimit).where(gt(rateLimit.expire, now.getTime()));
     return found.flatMap(({ key, points, expire }) => {
       const limit = this.limiters.find(({ prefix }) => key.startsWith(`${prefix}:`));
       const [, personId] = key.split(':');

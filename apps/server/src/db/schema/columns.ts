@@ -1,7 +1,20 @@
-import { bigint, customType, timestamp } from 'drizzle-orm/pg-core';
+import { bigint, customType } from 'drizzle-orm/pg-core';
+import pg from 'pg';
 
-/** A moment, as an ISO string in UTC on our side. */
-export const moment = () => timestamp({ withTimezone: true, precision: 3, mode: 'date' });
+const readMomentText = pg.types.getTypeParser(1184) as (text: string) => Date | number;
+
+/**
+ * A moment as the database writes it, read strictly: what a browser's parser makes of "0026-11-25 00:00:00+00" is another
+ * year, or none.
+ */
+export const readMoment = (text: string): Date => new Date(readMomentText(text));
+
+/** A moment, to the millisecond. */
+export const moment = customType<{ data: Date; driverData: string }>({
+  dataType: () => 'timestamp (3) with time zone',
+  fromDriver: readMoment,
+  toDriver: (value) => value.toISOString(),
+});
 /** A mass in whole milligrams: the ledger knows no rounding errors. */
 export const milligrams = () => bigint({ mode: 'number' });
 export const toMilligrams = (grams: number): number => Math.round(grams * 1000);

@@ -201,6 +201,22 @@ export const reading = pgTable(
   (t) => [index().on(t.lotId, t.kind, t.at), index().on(t.rootEntryId)],
 );
 
+/** Readings that stand: none that was corrected, none that only takes back. */
+export const liveReading = pgView('live_reading', {
+  entryId: uuid().notNull(),
+  rootEntryId: uuid().notNull(),
+  seq: bigint({ mode: 'number' }).notNull(),
+  lotId: uuid().notNull(),
+  kind: text({ enum: ['ph', 'temperature'] }).notNull(),
+  value: decimal().notNull(),
+  sample: text({ enum: ['blended', 'brine'] }),
+  at: moment().notNull(),
+  meterId: uuid(),
+  sampleCelsius: decimal(),
+  forRelease: boolean().notNull(),
+  unfit: text(),
+}).existing();
+
 export const hold = pgTable(
   'hold',
   {

@@ -1,9 +1,10 @@
 import type { LotReply, LotsReply } from '@clear-tally/contract';
 import { dayNumber, EARLIEST_DAY, isRecordable, jarCode, phStanding, saltFigure } from '@clear-tally/core';
-import { asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, or, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
-import { jarRange } from '../../db/schema/ledger.js';
+import { jarRange, lot as lots } from '../../db/schema/ledger.js';
+import { supplier as supplierOf } from '../../db/schema/stores.js';
 import { bookLines } from '../../journal/bookLines.js';
 import { contentsIn } from '../../lots/contents.js';
 import { cleanedWith, loadHouse, usedSince } from '../../lots/house.js';
@@ -21,11 +22,18 @@ import { loadWatched } from '../../lots/watched.js';
 export async function readLot(reader: Reader, code: string, now: Date): Promise<LotReply> {
   const lot = await lotByCode(reader, code);
   const house = await loadHouse(reader);
-  const family = await rows<{ id: string; code: string }>(
-    reader,
-    sql`
-    select id, code from lot where id = ${lot.id} or id = ${lot.batchId} or (batch_id = ${lot.batchId} and (kind = 'preparation' or ${lot.kind} = 'batch'))`,
-  );
+  const family = await reader
+    .select({ id: lots.id, code: lots.code })
+    .from(lots)
+    .where(
+      or(
+        eq(lots.id, lot.id),
+        lot.batchId === null ? undefined : eq(lots.id, lot.batchId),
+        lot.batchId === null
+          ? undefined
+          : and(eq(lots.batchId, lot.batchId), lot.kind === 'batch' ? undefined : eq(lots.kind, 'preparation')),
+      ),
+    );
   const [vessel] = lot.vesselId
     ? await rows<NonNullable<LotReply['vessel']> & { cleanedAt: Date | null; maxFill: string }>(
         reader,
@@ -34,10 +42,7 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
       )
     : [];
   const [supplier] = lot.supplierId
-    ? await rows<{ name: string; lotCode: string }>(
-        reader,
-        sql`select name, ${lot.supplierLotCode}::text as "lotCode" from supplier where id = ${lot.supplierId}`,
-      )
+    ? await reader.select({ name: supplierOf.name }).from(supplierOf).where(eq(supplierOf.id, lot.supplierId))
     : [];
   const jars = await reader
     .select()
@@ -67,7 +72,7 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
           cleanedAt: vessel.cleanedAt ? new Date(vessel.cleanedAt).toISOString() : null,
         }
       : null,
-    supplier: supplier ?? null,
+    supplier: supplier ? { ...supplier, lotCode: lot.supplierLotCode } : null,
     jars: jars.map((range) => ({
       sizeMl: range.sizeMl,
       netGrams: toGrams(range.netMilligrams),

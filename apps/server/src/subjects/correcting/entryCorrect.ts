@@ -4,7 +4,7 @@ import { eq, sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { toGrams, toMilligrams } from '../../db/schema/columns.js';
 import { journal } from '../../db/schema/journal.js';
-import { movement, reading } from '../../db/schema/ledger.js';
+import { liveMovement, liveReading, movement, reading } from '../../db/schema/ledger.js';
 import { neverCorrected } from '../../journal/correctable.js';
 import type { Recording } from '../../journal/handler.js';
 import { kind as describe } from '../../journal/kind.js';
@@ -125,20 +125,7 @@ async function correctReading(
   { tx, entry, body, seq }: Recording<'entry.correct'>,
   right: Exclude<Right, { kind: 'salt.weigh' }>,
 ) {
-  const [latest] = await rows<{
-    lot_id: string;
-    value: string;
-    sample: 'blended' | 'brine' | null;
-    at: Date;
-    meter_id: string | null;
-    sample_celsius: string | null;
-    for_release: boolean;
-    unfit: string | null;
-  }>(
-    tx,
-    sql`
-    select lot_id, value, sample, at, meter_id, sample_celsius, for_release, unfit from live_reading where root_entry_id = ${body.corrects}`,
-  );
+  const [latest] = await tx.select().from(liveReading).where(eq(liveReading.rootEntryId, body.corrects));
   if (!latest) throw refused('lot.unknown', 'The reading is not in the book.', { field: 'corrects' });
   const value =
     right.kind === 'ph.read'
@@ -146,7 +133,7 @@ async function correctReading(
       : must(checkCelsius(right.celsius));
   const sample = right.kind === 'ph.read' ? right.sample : null;
   const at = new Date(latest.at);
-  if (Number(latest.value) === value && latest.sample === sample)
+  if (latest.value === value && latest.sample === sample)
     throw refused('correction.nothingChanged', `The line says ${value} already. Nothing was changed.`, {
       field: 'right',
     });
@@ -154,24 +141,24 @@ async function correctReading(
     entryId: entry.id,
     rootEntryId: body.corrects,
     seq,
-    lotId: latest.lot_id,
+    lotId: latest.lotId,
     kind: right.kind === 'ph.read' ? 'ph' : 'temperature',
     value,
     sample,
     at,
     // The meter stays the meter; whether it vouches for the right figure, and whether that is off the trend, is asked anew.
-    meterId: latest.meter_id,
-    sampleCelsius: latest.sample_celsius === null ? null : Number(latest.sample_celsius),
+    meterId: latest.meterId,
+    sampleCelsius: latest.sampleCelsius,
     ...(await asRead(tx, { ...latest, at, value, sample, corrects: body.corrects })),
   });
-  return { facts: { was: Number(latest.value) }, lots: [latest.lot_id] };
+  return { facts: { was: latest.value }, lots: [latest.lotId] };
 }
 
 async function asRead(
   tx: Transaction,
   of: {
-    lot_id: string;
-    meter_id: string | null;
+    lotId: string;
+    meterId: string | null;
     at: Date;
     value: number;
     sample: 'blended' | 'brine' | null;
@@ -179,8 +166,8 @@ async function asRead(
   },
 ): Promise<{ forRelease: boolean; unfit: string | null; jumped: boolean }> {
   if (of.sample === null) return { forRelease: false, unfit: null, jumped: false };
-  const { forRelease, unfit } = await fitnessOf(tx, of.meter_id, of.at, of.value);
-  const lot = await loadLot(tx, of.lot_id, 'corrects');
+  const { forRelease, unfit } = await fitnessOf(tx, of.meterId, of.at, of.value);
+  const lot = await loadLot(tx, of.lotId, 'corrects');
   const others = (await phPoints(tx, [lot.id], { until: of.at }))
     .get(lot.id)!
     .filter(({ rootEntryId }) => rootEntryId !== of.corrects);
@@ -201,18 +188,16 @@ async function correctSalt(
 ) {
   const { tx, body, seq } = recording;
   must(checkMass({ grams, what: 'salt', field: 'right' }));
-  const [live] = await rows<{ id: string; from_lot: string; to_lot: string; milligrams: string }>(
-    tx,
-    sql`select id, from_lot, to_lot, milligrams from live_movement where root_entry_id = ${body.corrects}`,
-  );
-  if (!live) throw refused('lot.unknown', 'The salt weight is not in the book.', { field: 'corrects' });
+  const [live] = await tx.select().from(liveMovement).where(eq(liveMovement.rootEntryId, body.corrects));
+  if (!live?.fromLot || !live.toLot)
+    throw refused('lot.unknown', 'The salt weight is not in the book.', { field: 'corrects' });
   const was = toGrams(live.milligrams);
   if (was === grams)
     throw refused('correction.nothingChanged', `The line says ${formatGrams(grams)} already. Nothing was changed.`, {
       field: 'right',
     });
-  const salt = await loadLot(tx, live.from_lot, 'corrects');
-  const into = await loadLot(tx, live.to_lot, 'corrects');
+  const salt = await loadLot(tx, live.fromLot, 'corrects');
+  const into = await loadLot(tx, live.toLot, 'corrects');
   const there = await balance(tx, into, original.happenedAt);
   const least = Math.min(there.atGrams, there.leastLaterGrams) + grams - was;
   if (least < -Math.max(there.toleranceGrams, tallyTolerance({ stage: 'upToFilling', inGrams: 0 }))) {
@@ -243,7 +228,7 @@ async function correctSalt(
     fromLot: salt.id,
     toLot: into.id,
     milligrams: toMilligrams(grams),
-    cancels: Number(live.id),
+    cancels: live.id,
   });
   const batch = into.batchId && into.batchId !== into.id ? [into.batchId] : [];
   return { facts: { was }, lots: [salt.id, into.id, ...batch] };

@@ -1,9 +1,9 @@
 import { entrySchema, unlike } from '@clear-tally/contract';
 import { decideMoment } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import { rows, type Transaction } from '../../db/database.js';
 import { correction } from '../../db/schema/correcting.js';
-import { lot } from '../../db/schema/ledger.js';
+import { liveMovement, lot } from '../../db/schema/ledger.js';
 import { canonicalJson } from '../../journal/canonical.js';
 import type { HandlerResult } from '../../journal/handler.js';
 import { must, refused } from '../../journal/refused.js';
@@ -75,11 +75,15 @@ async function writeAnew(
   const aside: Map<string, { code: string; vesselId: string | null }> = new Map();
   const ways = new Set(
     (
-      await rows<{ from: string | null; to: string | null }>(
-        tx,
-        sql`
-    select from_lot as from, to_lot as to from live_movement where seq = any(${sql.param(all.map((one) => one.seq))}::bigint[])`,
-      )
+      await tx
+        .select({ from: liveMovement.fromLot, to: liveMovement.toLot })
+        .from(liveMovement)
+        .where(
+          inArray(
+            liveMovement.seq,
+            all.map((one) => one.seq),
+          ),
+        )
     ).map(({ from, to }) => wayOf(from, to)),
   );
   for (const one of [...all].reverse()) {

@@ -12,7 +12,7 @@ import { loadLot } from '../../lots/lots.js';
 import { tallyOf } from '../../lots/tallyOf.js';
 import { walkBack } from '../../lots/walk.js';
 import { vesselsBehind } from '../../lots/vesselsBehind.js';
-import type { Watched } from '../../lots/watch.js';
+import type { Watched } from '../../lots/watchedVessel.js';
 
 const DAY = 86_400_000;
 

@@ -1,16 +1,16 @@
-import { type BodyOf, FORMULA_FORMAT, type FormulaFile } from '@clear-tally/contract';
-import { inArray, sql } from 'drizzle-orm';
-import { type Reader, rows } from '../../db/database.js';
-import { material } from '../../db/schema/stores.js';
+import { FORMULA_FORMAT, type FormulaFile } from '@clear-tally/contract';
+import { desc, eq, inArray } from 'drizzle-orm';
+import { type Reader } from '../../db/database.js';
+import { formula, material } from '../../db/schema/stores.js';
 import { refused } from '../../journal/refused.js';
 
 /** One formula, or the whole book, in the open format: the newest versions with the materials they name. */
 export async function formulaFileOf(reader: Reader, formulaId?: string): Promise<FormulaFile> {
-  const found = await rows<{ data: BodyOf<'formula.save'> }>(
-    reader,
-    sql`
-    select distinct on (formula_id) data from formula ${formulaId ? sql`where formula_id = ${formulaId}` : sql``} order by formula_id, version desc`,
-  );
+  const found = await reader
+    .selectDistinctOn([formula.formulaId], { data: formula.data })
+    .from(formula)
+    .where(formulaId ? eq(formula.formulaId, formulaId) : undefined)
+    .orderBy(formula.formulaId, desc(formula.version));
   if (formulaId && found.length === 0) throw refused('formula.unknown', 'This formula is not in the book.');
   const bodies = found.map(({ data }) => data).sort((a, b) => a.number - b.number);
   const ids = [

@@ -8,7 +8,7 @@ import { lot } from '../../db/schema/ledger.js';
 import { recordEntries } from '../../journal/record.js';
 import { Refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
-import type { Watched } from '../../lots/watch.js';
+import type { Watched } from '../../lots/watchedVessel.js';
 import { loadWatched } from '../../lots/watched.js';
 import { type OpenHold } from '../../lots/openHolds.js';
 

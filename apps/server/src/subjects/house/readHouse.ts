@@ -1,8 +1,8 @@
 import type { HouseReply } from '@clear-tally/contract';
 import { KEPT_BRINE } from '@clear-tally/core';
-import { asc, sql } from 'drizzle-orm';
+import { asc, isNotNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
-import { houseRule, room } from '../../db/schema/house.js';
+import { credential, houseRule, room } from '../../db/schema/house.js';
 import { material, supplier } from '../../db/schema/stores.js';
 import { cleanedWith, loadHouse, usedSince } from '../../lots/house.js';
 
@@ -17,7 +17,11 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
            v.cleaned_at as "cleanedAt", ${cleanedWith(sql`v`)} as "cleanedWith", l.code as "takenBy", ${usedSince(sql`v`)} as "usedSince"
     from vessel v left join lot l on l.live_vessel = v.id order by v.tag`,
   );
-  const [demo] = await rows(reader, sql`select 1 from credential where demo_pin is not null limit 1`);
+  const [demo] = await reader
+    .select({ of: credential.personId })
+    .from(credential)
+    .where(isNotNull(credential.demoPin))
+    .limit(1);
   return {
     ...found,
     demo: demo !== undefined,

@@ -1,6 +1,6 @@
 import { checkMass, decideDrain, decideLeafSalt, effectsOf, formatGrams, formatWeighed } from '@clear-tally/core';
-import { and, count, eq, sql } from 'drizzle-orm';
-import { rows, type Transaction } from '../../db/database.js';
+import { and, count, desc, eq, isNotNull } from 'drizzle-orm';
+import { type Transaction } from '../../db/database.js';
 import { toMilligrams } from '../../db/schema/columns.js';
 import { leafLog } from '../../db/schema/making.js';
 import { ask, happened } from '../../journal/asItHappened.js';
@@ -91,10 +91,12 @@ export const leafDrained = kind('leaf.drain', {
     );
     const scale = await weighOn(recording, { ...body, grams: body.drainedGrams, lotId: batch.id });
     const estimate = await leafEstimate(tx, batch.id, state, at);
-    const [measuredBefore] = await rows<{ salt: string; how: string }>(
-      tx,
-      sql`select water_phase_salt as salt, how from leaf_log where batch_id = ${batch.id} and water_phase_salt is not null order by seq desc limit 1`,
-    );
+    const [measuredBefore] = await tx
+      .select({ salt: leafLog.waterPhaseSalt, how: leafLog.how })
+      .from(leafLog)
+      .where(and(eq(leafLog.batchId, batch.id), isNotNull(leafLog.waterPhaseSalt)))
+      .orderBy(desc(leafLog.seq))
+      .limit(1);
     ask(
       tx,
       decideLeafSalt({
@@ -104,7 +106,7 @@ export const leafDrained = kind('leaf.drain', {
         reason: body.reason,
       }),
     );
-    const salt = body.measured?.waterPhaseSalt ?? (measuredBefore ? Number(measuredBefore.salt) : estimate.estimate);
+    const salt = body.measured?.waterPhaseSalt ?? measuredBefore?.salt ?? estimate.estimate;
     const how = body.measured?.how ?? measuredBefore?.how ?? 'estimate';
     await tx.insert(leafLog).values({
       entryId: entry.id,

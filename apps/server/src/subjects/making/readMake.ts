@@ -9,8 +9,9 @@ import {
   shareOf,
   together,
 } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
+import { and, eq, sql, sum } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { liveMovement } from '../../db/schema/ledger.js';
 import { entryJson } from '../../db/entryJson.js';
 import { toGrams } from '../../db/schema/columns.js';
 import { batchState, type BatchState } from '../../lots/batchSalt.js';
@@ -222,10 +223,10 @@ async function stillToPour(reader: Reader, state: BatchState, allFilled: boolean
   const brineWater = state.brineWaterGrams ?? 0;
   if (!state.brine || brineWater === 0) return { ...NOTHING_IN, grams: state.waterGrams, waterGrams: state.waterGrams };
   const made = (await loadMade(reader, [state.brine.lotId])).get(state.brine.lotId)!;
-  const [poured] = await rows<{ mg: string | null }>(
-    reader,
-    sql`select sum(milligrams) as mg from live_movement where from_lot = ${state.brine.lotId} and kind = 'vessel.fill'`,
-  );
+  const [poured] = await reader
+    .select({ mg: sum(liveMovement.milligrams) })
+    .from(liveMovement)
+    .where(and(eq(liveMovement.fromLot, state.brine.lotId), eq(liveMovement.kind, 'vessel.fill')));
   // Poured beyond the plan is in the vessels already.
   return shareOf(made, Math.max(0, (made.grams * state.waterGrams) / brineWater - toGrams(poured?.mg ?? 0)));
 }

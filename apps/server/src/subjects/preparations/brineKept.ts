@@ -1,9 +1,9 @@
 import { calendarDay, checkMass, decideUseBy, formatGrams, KEPT_BRINE } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { rows, type Transaction } from '../../db/database.js';
+import { and, eq, inArray, isNotNull } from 'drizzle-orm';
+import { type Transaction } from '../../db/database.js';
 import { toGrams, toMilligrams } from '../../db/schema/columns.js';
 import { house } from '../../db/schema/house.js';
-import { lot, movement } from '../../db/schema/ledger.js';
+import { liveMovement, lot, movement } from '../../db/schema/ledger.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { addLot, addMovements, balance, codeFor, loadLot, nextMovement, refuseClosed } from '../../lots/lots.js';
@@ -72,18 +72,23 @@ export const remainderReturned = kind('remainder.return', {
     const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);
     refuseClosed(batch, 'batchId');
     must(checkMass({ grams: body.grams, what: 'what goes back', field: 'grams' }));
-    const [live] = await rows<{ id: string; kind: string; at: Date; fromLot: string; toLot: string; mg: string }>(
-      tx,
-      sql`
-    select id, kind, at, from_lot as "fromLot", to_lot as "toLot", milligrams as mg from live_movement where root_entry_id = ${body.of} and to_lot is not null and kind in ('produce.weigh', 'ingredient.add')`,
-    );
-    if (live?.toLot !== batch.id)
+    const [live] = await tx
+      .select()
+      .from(liveMovement)
+      .where(
+        and(
+          eq(liveMovement.rootEntryId, body.of),
+          isNotNull(liveMovement.toLot),
+          inArray(liveMovement.kind, ['produce.weigh', 'ingredient.add']),
+        ),
+      );
+    if (!live?.fromLot || live.toLot !== batch.id)
       throw refused(
         'lot.unknown',
         'This weighing is not in the bowls of the batch. Choose it from the list of what was weighed.',
         { field: 'of' },
       );
-    const was = toGrams(live.mg);
+    const was = toGrams(live.milligrams);
     if (body.grams >= was)
       throw refused(
         'lot.overdrawn',
@@ -102,11 +107,11 @@ export const remainderReturned = kind('remainder.return', {
       seq,
       rootEntryId: body.of,
       kind: live.kind,
-      at: new Date(live.at),
+      at: live.at,
       fromLot: live.fromLot,
       toLot: live.toLot,
       milligrams: toMilligrams(was - body.grams),
-      cancels: Number(live.id),
+      cancels: live.id,
     });
     if (body.keepsUntil)
       await tx.update(lot).set({ state: 'opened', keepsUntil: body.keepsUntil }).where(eq(lot.id, live.fromLot));

@@ -2,6 +2,7 @@ import type { TraceReply } from '@clear-tally/contract';
 import { carriedMass, type JarCode, jarCode } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
+import { jarRange } from '../../db/schema/ledger.js';
 import { groupBy } from '../../db/groupBy.js';
 import { toGrams, toMilligrams } from '../../db/schema/columns.js';
 import { refused } from '../../journal/refused.js';
@@ -91,10 +92,16 @@ export async function wholeWay(reader: Reader, typed: string, carryOver = false)
     from lot l left join supplier s on s.id = l.supplier_id left join open_hold h on h.lot_id = l.id left join vessel v on v.id = l.vessel_id left join material x on x.id = l.material_id
     where l.id = ${anyOf(ids)}`,
     ),
-    rows<RangeRow>(
-      reader,
-      sql`select run_lot_id as "runLotId", size_ml as "sizeMl", first_serial as first, last_serial as last from jar_range where run_lot_id = ${anyOf(ids)} order by first_serial`,
-    ),
+    reader
+      .select({
+        runLotId: jarRange.runLotId,
+        sizeMl: jarRange.sizeMl,
+        first: jarRange.firstSerial,
+        last: jarRange.lastSerial,
+      })
+      .from(jarRange)
+      .where(sql`${jarRange.runLotId} = ${anyOf(ids)}`)
+      .orderBy(jarRange.firstSerial),
     ofTheSubject(reader, found.lotId, back, forward),
   ]);
   const flows = joinFlows([...ofSubject, ...carried.back, ...carried.forward]);

@@ -1,6 +1,6 @@
 import { meterFitness, slopeAndOffset } from '@clear-tally/core';
-import { eq, sql } from 'drizzle-orm';
-import { type Reader, rows } from '../../db/database.js';
+import { and, desc, eq, lte } from 'drizzle-orm';
+import { type Reader } from '../../db/database.js';
 import { calibration, meter } from '../../db/schema/watching.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
@@ -108,29 +108,23 @@ export async function fitnessOf(
     throw refused('meter.unknown', 'This meter is not known in this house. Choose it from the list.', {
       field: 'meterId',
     });
-  const [last] = await rows<{
-    at: Date;
-    buffers: number[];
-    slope: string;
-    offset: string;
-    buffer: string | null;
-    read: string | null;
-  }>(
-    tx,
-    sql`
-    select at, buffers, slope_percent as slope, offset_millivolts as "offset", check_buffer as buffer, check_read as read from calibration where meter_id = ${meterId} and at <= ${at.toISOString()} order by at desc, seq desc limit 1`,
-  );
+  const [last] = await tx
+    .select()
+    .from(calibration)
+    .where(and(eq(calibration.meterId, meterId), lte(calibration.at, at)))
+    .orderBy(desc(calibration.at), desc(calibration.seq))
+    .limit(1);
   const fitness = meterFitness({
     kind: of.kind,
     at: at.getTime(),
     ph,
     calibration: last
       ? {
-          at: new Date(last.at).getTime(),
+          at: last.at.getTime(),
           buffers: last.buffers,
-          slopePercent: Number(last.slope),
-          offsetMillivolts: Number(last.offset),
-          check: last.buffer === null ? null : { buffer: Number(last.buffer), read: Number(last.read) },
+          slopePercent: last.slopePercent,
+          offsetMillivolts: last.offsetMillivolts,
+          check: last.checkBuffer === null ? null : { buffer: last.checkBuffer, read: last.checkRead ?? Number.NaN },
         }
       : null,
   });

@@ -3,7 +3,7 @@ import { decideLift, diverging } from '@clear-tally/core';
 import type { Reader } from '../../db/database.js';
 import { groupBy } from '../../db/groupBy.js';
 import { standing } from '../../lots/standing.js';
-import type { Watched } from '../../lots/watch.js';
+import type { Watched } from '../../lots/watchedVessel.js';
 
 const DAY = 86_400_000;
 

@@ -2,13 +2,14 @@ import type { WatchReply } from '@clear-tally/contract';
 import { checkWords, dayNumber, findingOf, type Place, PLACES, type Verdict, whyNotTaste } from '@clear-tally/core';
 import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { checkMark } from '../../db/schema/watching.js';
 import { hold, lot as lots } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { contentsIn } from '../../lots/contents.js';
 import { loadHouse } from '../../lots/house.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { phShown } from '../../lots/shelf.js';
-import type { Watched } from '../../lots/watch.js';
+import type { Watched } from '../../lots/watchedVessel.js';
 import { loadWatched } from '../../lots/watched.js';
 import { oddOnes, standingOf } from './readFloor.js';
 
@@ -50,10 +51,11 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
     sql`
     select f.entry_id as "entryId", f.finding, f.place, f.verdict, f.guide, f.reasons, f.at, p.initials as by, f.photo from finding f join person p on p.id = f.by where f.lot_id = ${lot.id} order by f.at desc, f.seq desc limit 100`,
   );
-  const checked = await rows<{ photo: string; at: Date; what: string }>(
-    reader,
-    sql`select photo, at, coalesce(words, what) as what from check_mark where lot_id = ${lot.id} and photo is not null order by at`,
-  );
+  const checked = await reader
+    .select({ photo: sql<string>`${checkMark.photo}`, at: checkMark.at, what: checkMark.what, words: checkMark.words })
+    .from(checkMark)
+    .where(and(eq(checkMark.lotId, lot.id), isNotNull(checkMark.photo)))
+    .orderBy(checkMark.at);
   const past = await reader
     .select({
       reason: hold.reason,
@@ -112,7 +114,7 @@ export async function readWatch(reader: Reader, code: string, now: Date): Promis
             ]
           : [],
       ),
-      ...checked.map((row) => ({ photo: row.photo, at: iso(row.at), day: day(row.at), words: row.what })),
+      ...checked.map((row) => ({ photo: row.photo, at: iso(row.at), day: day(row.at), words: row.words ?? row.what })),
     ].sort((a, b) => a.at.localeCompare(b.at)),
     findings: seen.map((row) => ({
       entryId: row.entryId,
