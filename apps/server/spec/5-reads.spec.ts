@@ -11,8 +11,10 @@ import type {
 } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
-import { connect, rows } from '../src/db/database.js';
+import { connect, type Reader, rows } from '../src/db/database.js';
+import { forOneQuestion } from '../src/db/once.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
+import { chosenRules, loadHouse } from '../src/lots/house.js';
 import { Client } from './client.js';
 import { ids } from './entries.js';
 import { openHouse, type TestHouse } from './house.js';
@@ -255,6 +257,27 @@ describe('what the places read', () => {
     await owned.pool.query("update sign_in set expires_at = now() - interval '1 minute'");
     await owned.close();
     expect(await status(old)).toBe(401);
+  });
+
+  it('what every part of an answer needs is read once for a question, and anew for the next one', async () => {
+    const { reader } = house.connection;
+    let asked = 0;
+    const counting = Object.assign(Object.create(reader) as Reader, {
+      select: (...what: Parameters<Reader['select']>) => {
+        asked += 1;
+        return reader.select(...what);
+      },
+    });
+    const question = forOneQuestion(counting);
+    const [first, second] = await Promise.all([loadHouse(question), loadHouse(question)]);
+    expect(await chosenRules(question)).toEqual(await chosenRules(question));
+    expect(second).toBe(first);
+    expect(asked).withContext('the house, and its rules').toBe(2);
+    await loadHouse(forOneQuestion(counting));
+    expect(asked).toBe(3);
+    await loadHouse(counting);
+    await loadHouse(counting);
+    expect(asked).withContext('between two reads of a write something may have changed').toBe(5);
   });
 
   it('a row changed behind the journal’s back breaks the chain where it stands', async () => {

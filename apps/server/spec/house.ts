@@ -15,6 +15,8 @@ export interface TestHouse {
   readonly connection: Connection & { ownerUrl: string; appUrl: string };
   readonly server: Server;
   readonly address: string;
+  /** What its server wrote down of faults, a line each: a spec that meets one says where it lies. */
+  readonly faults: readonly string[];
   readonly owner: Actor;
   readonly maker: Actor;
   readonly inspector: Actor;
@@ -180,6 +182,7 @@ export async function openHouse(
     { at },
   );
   await record('house.rule', { rule: 'secondPerson', option: 'no', reason: 'One person works here.' }, { at });
+  const faults: string[] = [];
   const live = listen(connection.appUrl, () => undefined);
   const app = createApp(
     {
@@ -193,7 +196,7 @@ export async function openHouse(
         () => undefined,
       ),
     },
-    { log: pino({ level: 'silent' }) },
+    { log: pino({ level: 'error' }, { write: (line) => void faults.push(line) }) },
   );
   const server = createServer(app.callback() as RequestListener);
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
@@ -202,6 +205,7 @@ export async function openHouse(
     connection,
     server,
     address: `http://127.0.0.1:${port}`,
+    faults,
     owner,
     maker,
     inspector,

@@ -15,12 +15,11 @@ import {
 } from '@clear-tally/core';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
-import { customer, runCheck, runMark } from '../db/schema/jars.js';
-import { houseRule } from '../db/schema/house.js';
+import { runCheck, runMark } from '../db/schema/jars.js';
 import { batchState } from './batchSalt.js';
 import { restartsIn, takenFrom } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
-import { loadHouse } from './house.js';
+import { chosenRules, customerNames, loadHouse } from './house.js';
 import { loadLot } from './lots.js';
 import { phPoints } from './readings.js';
 import { jarsOf, type RunStanding } from './runs.js';
@@ -47,7 +46,7 @@ export async function conditionsOf(
   },
 ): Promise<ReleaseCondition[]> {
   const house = await loadHouse(reader);
-  const rules = Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option]));
+  const rules = await chosenRules(reader);
   const lot = await loadLot(reader, run.lotId, 'runLotId', ['run']);
   const watched = await vesselsBehind(reader, run.lotId, new Date(run.packedAt));
   const phs = ((await phPoints(reader, [run.lotId])).get(run.lotId) ?? []).filter(({ at }) => at >= run.packedAt);
@@ -212,9 +211,7 @@ export async function openSince(reader: Reader, run: RunStanding, now: Date): Pr
 /** Who has jars of these runs now, how many of each. */
 export async function holdersOf(reader: Reader, runs: readonly { readonly lotId: string; readonly code: string }[]) {
   const codes = new Map(runs.map(({ lotId, code }) => [lotId, code]));
-  const names = new Map(
-    (await reader.select({ id: customer.id, name: customer.name }).from(customer)).map(({ id, name }) => [id, name]),
-  );
+  const names = await customerNames(reader);
   const found = new Map<string, { customerId: string; name: string; run: string; count: number }>();
   for (const { runLotId, segments } of await jarsOf(reader, [...codes.keys()]))
     for (const { where, first, last } of segments) {

@@ -17,6 +17,7 @@ import { jarRange } from '../db/schema/ledger.js';
 import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/columns.js';
 import { refused } from '../journal/refused.js';
+import { customerNames, roomNames } from './house.js';
 import type { LotRow } from './lots.js';
 
 /** Jars of one size of a run, and where each is. */
@@ -134,8 +135,8 @@ export async function refuseUnknownJars(
 
 /** The same in the words of the house, with the codes that stand on the jars. */
 export async function stretchesIn(reader: Reader, code: string, jars: readonly JarsOfRun[]): Promise<JarStretch[]> {
-  const rooms = await namesOf(reader, sql`select id, name from room`);
-  const customers = await namesOf(reader, sql`select id, name from customer`);
+  const rooms = await roomNames(reader);
+  const customers = await customerNames(reader);
   return jars.flatMap(({ sizeMl, segments, back, retained }) =>
     cutAt(segments, retained).map(({ first, last, where, since }) => ({
       first,
@@ -192,10 +193,6 @@ export const mayLeave = (jars: readonly JarsOfRun[]): number =>
         .reduce((all, { first, last }) => all + last - first + 1, 0),
     0,
   );
-
-async function namesOf(reader: Reader, question: ReturnType<typeof sql>): Promise<Map<string, string>> {
-  return new Map((await rows<{ id: string; name: string }>(reader, question)).map(({ id, name }) => [id, name]));
-}
 
 /** How a run stands: as it was packed, and what was said of it since. */
 export interface RunStanding {

@@ -2,6 +2,8 @@ import { id, type Person } from '@clear-tally/contract';
 import { FINDING_KEYS, PLACE_KEYS } from '@clear-tally/core';
 import type Router from '@koa/router';
 import { z } from 'zod';
+import type { Reader } from '../../db/database.js';
+import { forOneQuestion } from '../../db/once.js';
 import { journalLines } from '../../journal/bookLines.js';
 import { loadHouse } from '../../lots/house.js';
 import { loadLot } from '../../lots/lots.js';
@@ -74,71 +76,78 @@ const query = {
   formula: z.object({ version: z.coerce.number().int().min(1).optional() }),
 };
 
+/** What is asked, by whom, and what it is read with. */
+interface Asked {
+  readonly ctx: Ctx & { params: Record<string, string> };
+  readonly by: Person;
+  readonly reader: Reader;
+  readonly now: Date;
+}
+
 /** Everything that can be read. Each read asks who is signed in; all three roles may read all. */
 export function readRoutes(router: Router, deps: Deps): void {
-  const read = (
-    path: string,
-    answer: (ctx: Ctx & { params: Record<string, string> }, person: Person) => Promise<unknown>,
-  ): void => {
+  const read = (path: string, answer: (asked: Asked) => Promise<unknown>): void => {
     router.get(path, async (ctx) => {
-      const person = await signedIn(ctx, deps);
-      ctx.body = await answer(ctx as never, person);
+      const by = await signedIn(ctx, deps);
+      ctx.body = await answer({ ctx: ctx as never, by, reader: forOneQuestion(deps.reader), now: deps.now() });
     });
   };
-  read('/api/house', () => readHouse(deps.reader));
-  read('/api/shelf', async () => {
-    const look = await standing(deps.reader, deps.now());
+  read('/api/house', ({ reader }) => readHouse(reader));
+  read('/api/shelf', async ({ reader, now }) => {
+    const look = await standing(reader, now);
     return { ...(await look.shelf()), faults: look.faults };
   });
-  read('/api/floor', () => readFloor(deps.reader, deps.now()));
-  read('/api/watch/:code', (ctx) => readWatch(deps.reader, ctx.params['code']!, deps.now()));
-  read('/api/judge', (ctx) => readJudgement(deps.reader, query.judge.parse(ctx.query), deps.now()));
-  read('/api/meters', () => readMeters(deps.reader, deps.now()));
-  read('/api/equipment', () => readEquipment(deps.reader, deps.now()));
-  read('/api/house-rules/:rule/history', (ctx) => readRuleHistory(deps.reader, ctx.params['rule']!));
-  read('/api/formulas', () => readFormulas(deps.reader));
-  read('/api/formulas/:id', (ctx) =>
-    readFormula(deps.reader, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version),
+  read('/api/floor', ({ reader, now }) => readFloor(reader, now));
+  read('/api/watch/:code', ({ ctx, reader, now }) => readWatch(reader, ctx.params['code']!, now));
+  read('/api/judge', ({ ctx, reader, now }) => readJudgement(reader, query.judge.parse(ctx.query), now));
+  read('/api/meters', ({ reader, now }) => readMeters(reader, now));
+  read('/api/equipment', ({ reader, now }) => readEquipment(reader, now));
+  read('/api/house-rules/:rule/history', ({ ctx, reader }) => readRuleHistory(reader, ctx.params['rule']!));
+  read('/api/formulas', ({ reader }) => readFormulas(reader));
+  read('/api/formulas/:id', ({ ctx, reader }) =>
+    readFormula(reader, uuid.parse(ctx.params['id']), query.formula.parse(ctx.query).version),
   );
-  read('/api/supplies', (ctx) => readSupplies(deps.reader, query.supplies.parse(ctx.query), deps.now()));
-  read('/api/stock', () => readStock(deps.reader, deps.now()));
-  read('/api/making', () => readMaking(deps.reader, deps.now()));
-  read('/api/making/:id', (ctx) => readMake(deps.reader, uuid.parse(ctx.params['id']), deps.now()));
-  read('/api/timers', () => readTimers(deps.reader, deps.now()));
-  read('/api/starters', () => readStarters(deps.reader, deps.now()));
-  read('/api/lots', (ctx) => readLots(deps.reader, query.lots.parse(ctx.query)));
-  read('/api/lots/:code', (ctx) => readLot(deps.reader, ctx.params['code']!, deps.now()));
-  read('/api/journal', async (ctx) => {
+  read('/api/supplies', ({ ctx, reader, now }) => readSupplies(reader, query.supplies.parse(ctx.query), now));
+  read('/api/stock', ({ reader, now }) => readStock(reader, now));
+  read('/api/making', ({ reader, now }) => readMaking(reader, now));
+  read('/api/making/:id', ({ ctx, reader, now }) => readMake(reader, uuid.parse(ctx.params['id']), now));
+  read('/api/timers', ({ reader, now }) => readTimers(reader, now));
+  read('/api/starters', ({ reader, now }) => readStarters(reader, now));
+  read('/api/lots', ({ ctx, reader }) => readLots(reader, query.lots.parse(ctx.query)));
+  read('/api/lots/:code', ({ ctx, reader, now }) => readLot(reader, ctx.params['code']!, now));
+  read('/api/journal', async ({ ctx, reader }) => {
     const asked = query.journal.parse(ctx.query);
-    const { timeZone } = await loadHouse(deps.reader);
-    return journalLines(deps.reader, { ...asked, ...momentsOf(asked, timeZone) });
+    const { timeZone } = await loadHouse(reader);
+    return journalLines(reader, { ...asked, ...momentsOf(asked, timeZone) });
   });
-  read('/api/entries/:id', (ctx) => readEntry(deps.reader, uuid.parse(ctx.params['id'])));
-  read('/api/looks', (_, by) => readLooks(deps.reader, by, deps.now()));
-  read('/api/runs', (_, by) => readRuns(deps.reader, by, deps.now()));
-  read('/api/runs/:code', (ctx, by) => readRun(deps.reader, ctx.params['code']!, by, deps.now()));
-  read('/api/release-ahead', async (ctx) => ({
-    conditions: await conditionsAhead(deps.reader, query.ahead.parse(ctx.query).lots, deps.now()),
+  read('/api/entries/:id', ({ ctx, reader }) => readEntry(reader, uuid.parse(ctx.params['id'])));
+  read('/api/looks', ({ by, reader, now }) => readLooks(reader, by, now));
+  read('/api/runs', ({ by, reader, now }) => readRuns(reader, by, now));
+  read('/api/runs/:code', ({ ctx, by, reader, now }) => readRun(reader, ctx.params['code']!, by, now));
+  read('/api/release-ahead', async ({ ctx, reader, now }) => ({
+    conditions: await conditionsAhead(reader, query.ahead.parse(ctx.query).lots, now),
   }));
-  read('/api/runs/:code/dossier', async (ctx, by) => {
-    const [code, now] = [ctx.params['code']!, deps.now()];
-    const run = await readRun(deps.reader, code, by, now);
-    return readDossier(deps.reader, run, await readRunHeat(deps.reader, code, now), now);
+  read('/api/runs/:code/dossier', async ({ ctx, by, reader, now }) => {
+    const code = ctx.params['code']!;
+    const run = await readRun(reader, code, by, now);
+    return readDossier(reader, run, await readRunHeat(reader, code, now), now);
   });
-  read('/api/runs/:code/heat', (ctx) => readRunHeat(deps.reader, ctx.params['code']!, deps.now()));
-  read('/api/runs/:code/labels', (ctx) => readLabels(deps.reader, ctx.params['code']!));
-  read('/api/finishes', () => readFinishes(deps.reader, deps.now()));
-  read('/api/finishes/:code', (ctx) => readFinish(deps.reader, ctx.params['code']!, deps.now()));
-  read('/api/processes', () => readProcesses(deps.reader));
-  read('/api/jars', () => readJars(deps.reader, deps.now()));
-  read('/api/orders', () => readOrders(deps.reader));
-  read('/api/customers', () => readCustomers(deps.reader));
-  read('/api/packing/:id', (ctx) => readPacking(deps.reader, uuid.parse(ctx.params['id']), deps.now()));
-  read('/api/packable', () => readPackable(deps.reader, deps.now()));
-  read('/api/codes/:code', (ctx) => readCode(deps.reader, ctx.params['code']!));
-  read('/api/reach/:id', async (ctx) =>
-    reachOf(deps.reader, await loadLot(deps.reader, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])),
+  read('/api/runs/:code/heat', ({ ctx, reader, now }) => readRunHeat(reader, ctx.params['code']!, now));
+  read('/api/runs/:code/labels', ({ ctx, reader }) => readLabels(reader, ctx.params['code']!));
+  read('/api/finishes', ({ reader, now }) => readFinishes(reader, now));
+  read('/api/finishes/:code', ({ ctx, reader, now }) => readFinish(reader, ctx.params['code']!, now));
+  read('/api/processes', ({ reader }) => readProcesses(reader));
+  read('/api/jars', ({ reader, now }) => readJars(reader, now));
+  read('/api/orders', ({ reader }) => readOrders(reader));
+  read('/api/customers', ({ reader }) => readCustomers(reader));
+  read('/api/packing/:id', ({ ctx, reader, now }) => readPacking(reader, uuid.parse(ctx.params['id']), now));
+  read('/api/packable', ({ reader, now }) => readPackable(reader, now));
+  read('/api/codes/:code', ({ ctx, reader }) => readCode(reader, ctx.params['code']!));
+  read('/api/reach/:id', async ({ ctx, reader }) =>
+    reachOf(reader, await loadLot(reader, uuid.parse(ctx.params['id']), 'lotId', ['fill', 'run'])),
   );
-  read('/api/trace/:code/folded', (ctx) => readFolded(deps.reader, ctx.params['code']!, query.folded.parse(ctx.query)));
-  read('/api/trace/:code', (ctx) => readTrace(deps.reader, ctx.params['code']!, query.trace.parse(ctx.query)));
+  read('/api/trace/:code/folded', ({ ctx, reader }) =>
+    readFolded(reader, ctx.params['code']!, query.folded.parse(ctx.query)),
+  );
+  read('/api/trace/:code', ({ ctx, reader }) => readTrace(reader, ctx.params['code']!, query.trace.parse(ctx.query)));
 }

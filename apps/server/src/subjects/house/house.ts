@@ -3,6 +3,7 @@ import { decideTogether, formatPercent, HOUSE_RULES, ruleOption } from '@clear-t
 import { and, eq, ne, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { house, houseRule, room } from '../../db/schema/house.js';
+import { chosenRules } from '../../lots/house.js';
 import { happened } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
@@ -119,7 +120,7 @@ export const houseRuled = kind('house.rule', {
         `“${chosen.words}” asks something in exchange: ${chosen.asks} Write down how this house does that.`,
         { field: 'reason' },
       );
-    const others = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
+    const others = await chosenRules(tx);
     must(decideTogether({ ...others, [rule.key]: chosen.key }));
     await tx
       .insert(houseRule)

@@ -2,9 +2,9 @@ import type { HouseReply } from '@clear-tally/contract';
 import { KEPT_BRINE } from '@clear-tally/core';
 import { asc, isNotNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
-import { credential, houseRule, room } from '../../db/schema/house.js';
+import { credential, room } from '../../db/schema/house.js';
 import { material, supplier } from '../../db/schema/stores.js';
-import { cleanedWith, loadHouse, usedSince } from '../../lots/house.js';
+import { chosenRules, cleanedWith, loadHouse, usedSince } from '../../lots/house.js';
 
 export async function readHouse(reader: Reader): Promise<HouseReply> {
   const { id: _, settings, ...found } = await loadHouse(reader);
@@ -41,7 +41,7 @@ export async function readHouse(reader: Reader): Promise<HouseReply> {
       passphraseFor: settings.passphraseFor ?? 'nobody',
     },
     scales: await readScales(reader),
-    rules: Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option])),
+    rules: await chosenRules(reader),
     rooms: (await reader.select().from(room).orderBy(asc(room.position))).map(({ position: __, ...row }) => row),
     vessels: vessels.map((row) => ({
       ...row,

@@ -2,8 +2,9 @@ import { effectsOf, type LotFacts, phStanding } from '@clear-tally/core';
 import { and, count, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { liveMovement } from '../../db/schema/ledger.js';
+import { chosenRules } from '../../lots/house.js';
 import { finding } from '../../db/schema/watching.js';
-import { house, houseRule } from '../../db/schema/house.js';
+import { house } from '../../db/schema/house.js';
 import type { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { saltOf } from '../../lots/contents.js';
@@ -23,7 +24,7 @@ export async function factsOf(reader: Reader, of: Lot, at: Date): Promise<LotFac
     .select({ many: count() })
     .from(finding)
     .where(and(eq(finding.lotId, of.id), eq(finding.finding, 'film'), lt(finding.at, at)));
-  const rules = Object.fromEntries((await reader.select().from(houseRule)).map((row) => [row.rule, row.option]));
+  const rules = await chosenRules(reader);
   const common = {
     acidLimit: settings.acidLimit,
     filmBefore: (film[0]?.many ?? 0) > 0,

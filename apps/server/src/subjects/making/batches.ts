@@ -12,7 +12,8 @@ import {
 } from '@clear-tally/core';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
-import { house, houseRule } from '../../db/schema/house.js';
+import { house } from '../../db/schema/house.js';
+import { chosenRules } from '../../lots/house.js';
 import { lot } from '../../db/schema/ledger.js';
 import { formula, formulaState } from '../../db/schema/stores.js';
 import { ask } from '../../journal/asItHappened.js';
@@ -89,7 +90,7 @@ export const batchStart = kind('batch.start', {
       }),
     );
     const code = codeFor(recording, body.batchId, await nextBatchCode(tx, at));
-    const chosen = Object.fromEntries((await tx.select().from(houseRule)).map((row) => [row.rule, row.option]));
+    const chosen = await chosenRules(tx);
     const rules = rulesInForce(chosen, of.data.rules);
     await addLot(recording, {
       id: body.batchId,
