@@ -13,6 +13,7 @@ import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { connect, type Reader, rows } from '../src/db/database.js';
 import { forOneQuestion } from '../src/db/once.js';
+import { readMoment } from '../src/db/schema/columns.js';
 import { verifyChain } from '../src/journal/verify/verifyChain.js';
 import { chosenRules, loadHouse } from '../src/lots/house.js';
 import { Client } from './client.js';
@@ -257,6 +258,17 @@ describe('what the places read', () => {
     await owned.pool.query("update sign_in set expires_at = now() - interval '1 minute'");
     await owned.close();
     expect(await status(old)).toBe(401);
+  });
+
+  it('a moment is the one the database wrote, in whatever year, or none', () => {
+    for (const [text, iso] of [
+      ['2026-11-25 08:00:00+00', '2026-11-25T08:00:00.000Z'],
+      ['2026-11-25 08:00:00.123+01', '2026-11-25T07:00:00.123Z'],
+      ['0026-11-25 00:00:00+00', '0026-11-25T00:00:00.000Z'],
+    ] as const)
+      expect(readMoment(text).toISOString()).withContext(text).toBe(iso);
+    for (const text of ['infinity', '-infinity', 'yesterday', ''])
+      expect(readMoment(text).getTime()).withContext(text).toBeNaN();
   });
 
   it('what every part of an answer needs is read once for a question, and anew for the next one', async () => {

@@ -3,8 +3,8 @@ import { type CratePlace, crateOf, GONE_WORDS, type GoneHow, jarCode } from '@cl
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { customer } from '../db/schema/jars.js';
-import { room } from '../db/schema/house.js';
 import { toGrams } from '../db/schema/columns.js';
+import { roomNames } from './house.js';
 import { onHandMg } from './lotFigures.js';
 import { openHolds } from './openHolds.js';
 import { jarsOf } from './runs.js';
@@ -39,9 +39,7 @@ export async function placesOf(
   reader: Reader,
   runs: readonly { readonly lotId: string; readonly code: string; readonly name: string }[],
 ): Promise<{ places: Place[]; crate: CratePlace[] }> {
-  const rooms = new Map(
-    (await reader.select({ id: room.id, name: room.name }).from(room)).map(({ id, name }) => [id, name]),
-  );
+  const rooms = await roomNames(reader);
   const customers = new Map(
     (
       await reader

@@ -1,13 +1,13 @@
 import { bigint, customType } from 'drizzle-orm/pg-core';
 import pg from 'pg';
 
-const readMomentText = pg.types.getTypeParser(1184) as (text: string) => Date | number;
+const readMomentText = pg.types.getTypeParser(1184) as (text: string) => Date | number | null;
 
 /**
  * A moment as the database writes it, read strictly: what a browser's parser makes of "0026-11-25 00:00:00+00" is another
- * year, or none.
+ * year, or none. What is no moment is none, never the first of 1970.
  */
-export const readMoment = (text: string): Date => new Date(readMomentText(text));
+export const readMoment = (text: string): Date => new Date(readMomentText(text) ?? Number.NaN);
 
 /** A moment, to the millisecond. */
 export const moment = customType<{ data: Date; driverData: string }>({

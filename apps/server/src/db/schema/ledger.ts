@@ -172,6 +172,16 @@ export const lotBalance = pgTable(
   ],
 );
 
+/** What was read, when, and with what. */
+const asRead = () => ({
+  kind: text({ enum: ['ph', 'temperature'] }).notNull(),
+  value: decimal().notNull(),
+  sample: text({ enum: ['blended', 'brine'] }),
+  at: moment().notNull(),
+  meterId: uuid(),
+  sampleCelsius: decimal(),
+});
+
 /** pH and temperatures; a corrected reading stays, the right one refers to it by its root. */
 export const reading = pgTable(
   'reading',
@@ -184,12 +194,7 @@ export const reading = pgTable(
     lotId: uuid()
       .notNull()
       .references(() => lot.id),
-    kind: text({ enum: ['ph', 'temperature'] }).notNull(),
-    value: decimal().notNull(),
-    sample: text({ enum: ['blended', 'brine'] }),
-    at: moment().notNull(),
-    meterId: uuid(),
-    sampleCelsius: decimal(),
+    ...asRead(),
     /** Counts for release: a meter, calibrated and checked. */
     forRelease: boolean().notNull().default(false),
     unfit: text(),
@@ -207,12 +212,7 @@ export const liveReading = pgView('live_reading', {
   rootEntryId: uuid().notNull(),
   seq: bigint({ mode: 'number' }).notNull(),
   lotId: uuid().notNull(),
-  kind: text({ enum: ['ph', 'temperature'] }).notNull(),
-  value: decimal().notNull(),
-  sample: text({ enum: ['blended', 'brine'] }),
-  at: moment().notNull(),
-  meterId: uuid(),
-  sampleCelsius: decimal(),
+  ...asRead(),
   forRelease: boolean().notNull(),
   unfit: text(),
 }).existing();

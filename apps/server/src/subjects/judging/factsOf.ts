@@ -2,9 +2,8 @@ import { effectsOf, type LotFacts, phStanding } from '@clear-tally/core';
 import { and, count, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { liveMovement } from '../../db/schema/ledger.js';
-import { chosenRules } from '../../lots/house.js';
+import { chosenRules, loadHouse } from '../../lots/house.js';
 import { finding } from '../../db/schema/watching.js';
-import { house } from '../../db/schema/house.js';
 import type { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
 import { saltOf } from '../../lots/contents.js';
@@ -18,15 +17,14 @@ type Lot = typeof lot.$inferSelect;
 
 /** All that is known of a vessel or a packing run when somebody sees something on it. */
 export async function factsOf(reader: Reader, of: Lot, at: Date): Promise<LotFacts> {
-  const [settings] = await reader.select({ acidLimit: house.acidLimit }).from(house);
-  if (!settings) throw refused('resource.unknown', 'This ledger has no house yet.');
+  const { acidLimit } = await loadHouse(reader);
   const film = await reader
     .select({ many: count() })
     .from(finding)
     .where(and(eq(finding.lotId, of.id), eq(finding.finding, 'film'), lt(finding.at, at)));
   const rules = await chosenRules(reader);
   const common = {
-    acidLimit: settings.acidLimit,
+    acidLimit,
     filmBefore: (film[0]?.many ?? 0) > 0,
     filmIsHeld: effectsOf(rules).filmIsHeld,
   };
