@@ -1,7 +1,8 @@
 import type { BodyOf } from '@clear-tally/contract';
 import { type BatchSalt, saltTarget, shareOf } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
-import { type Reader, rows } from '../db/database.js';
+import { anyOf, type Reader, rows } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
 import { toGrams } from '../db/schema/columns.js';
 import { refused } from '../journal/refused.js';
 import { loadMade } from './contents.js';
@@ -14,48 +15,89 @@ export interface BatchState extends BatchSalt {
   readonly targetGrams: number;
 }
 
-/** What is weighed into a batch so far, and what salt that asks for. */
-export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState> {
-  const [row] = await rows<{
-    data: BodyOf<'formula.save'> | null;
-    produce_mg: string | null;
-    salt_mg: string | null;
-    water_mg: string | null;
-    brine_id: string | null;
-    brine_code: string | null;
-    reason: string | null;
-    tolerance: string;
-  }>(
-    tx,
-    sql`
-    select f.data, h.salt_tolerance as tolerance, a.reason, b.id as brine_id, b.code as brine_code,
-      (select sum(milligrams) from live_movement where to_lot = ${batch.id} and kind = 'produce.weigh') as produce_mg,
-      (select sum(milligrams) from live_movement where to_lot in (${batch.id}, b.id) and kind = 'salt.weigh') as salt_mg,
-      (select sum(milligrams) from live_movement where to_lot = b.id and kind = 'brine.make') as water_mg
-    from house h
-    left join formula f on f.formula_id = ${batch.formulaId} and f.version = ${batch.formulaVersion}
-    left join lot b on b.batch_id = ${batch.id} and b.form = 'brine'
-    left join salt_acceptance a on a.batch_id = ${batch.id} and not exists (
-      select 1 from movement m where m.to_lot in (${batch.id}, b.id) and m.kind in ('produce.weigh', 'brine.make', 'brine.join', 'salt.weigh') and m.seq > a.seq)`,
-  );
-  if (!row?.data)
+type SaltedBatch = Pick<LotRow, 'id' | 'code' | 'formulaId' | 'formulaVersion'>;
+
+interface WeighedRow {
+  readonly id: string;
+  readonly data: BodyOf<'formula.save'> | null;
+  readonly produceMg: string | null;
+  readonly saltMg: string | null;
+  readonly waterMg: string | null;
+  readonly brineId: string | null;
+  readonly brineCode: string | null;
+  readonly reason: string | null;
+  readonly tolerance: string;
+}
+
+/** What is weighed into a batch so far, and what salt that asks for. @throws {Refused} it has no formula */
+export async function batchState(tx: Reader, batch: SaltedBatch): Promise<BatchState> {
+  const state = (await batchStates(tx, [batch])).get(batch.id);
+  if (!state)
     throw refused(
       'formula.unknown',
       `${batch.code} is from before these records and has no formula: nothing is weighed into it.`,
     );
-  const produceGrams = toGrams(row.produce_mg ?? 0) + (await lateProduceGrams(tx, batch.id, row.data));
-  const joined = row.brine_id ? await joinedBrine(tx, row.brine_id) : { waterGrams: 0, saltGrams: 0 };
+  return state;
+}
+
+/** The same for many; a batch without a formula has none. */
+export async function batchStates(tx: Reader, batches: readonly SaltedBatch[]): Promise<Map<string, BatchState>> {
+  const ids = batches.map(({ id }) => id);
+  if (ids.length === 0) return new Map();
+  const weighed = await rows<WeighedRow>(
+    tx,
+    sql`
+    select l.id, f.data, h.salt_tolerance as tolerance, a.reason, b.id as "brineId", b.code as "brineCode",
+      (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'produce.weigh') as "produceMg",
+      (select sum(milligrams) from live_movement where to_lot in (l.id, b.id) and kind = 'salt.weigh') as "saltMg",
+      (select sum(milligrams) from live_movement where to_lot = b.id and kind = 'brine.make') as "waterMg"
+    from lot l cross join house h
+    left join formula f on f.formula_id = l.formula_id and f.version = l.formula_version
+    left join lot b on b.batch_id = l.id and b.form = 'brine'
+    left join lateral (
+      select t.reason from salt_acceptance t where t.batch_id = l.id and not exists (
+        select 1 from movement m where m.to_lot in (l.id, b.id) and m.kind in ('produce.weigh', 'brine.make', 'brine.join', 'salt.weigh') and m.seq > t.seq)
+      order by t.seq desc limit 1) a on true
+    where l.id = ${anyOf(ids)}`,
+  );
+  const late = await lateProduce(tx, ids);
+  const joined = await joinedBrines(
+    tx,
+    weighed.flatMap(({ brineId }) => brineId ?? []),
+  );
+  return new Map(
+    weighed.flatMap((row): [string, BatchState][] => {
+      const { id, data } = row;
+      if (!data) return [];
+      const known = new Set([...data.produce, ...data.lines].map(({ materialId }) => materialId));
+      const lateGrams = (late.get(id) ?? [])
+        .filter(({ materialId }) => !known.has(materialId))
+        .reduce((sum, { mg }) => sum + toGrams(mg), 0);
+      return [[id, stateOf({ ...row, data }, lateGrams, joined.get(row.brineId ?? '') ?? NO_BRINE)]];
+    }),
+  );
+}
+
+const NO_BRINE = { waterGrams: 0, saltGrams: 0 };
+
+function stateOf(
+  row: WeighedRow & { readonly data: BodyOf<'formula.save'> },
+  lateGrams: number,
+  joined: typeof NO_BRINE,
+): BatchState {
+  const { data, brineId } = row;
+  const produceGrams = toGrams(row.produceMg ?? 0) + lateGrams;
   const state = {
-    formula: row.data,
+    formula: data,
     // A batch starts only when neither is open.
-    basis: row.data.saltBasis!,
-    saltFraction: row.data.saltFraction!,
+    basis: data.saltBasis!,
+    saltFraction: data.saltFraction!,
     produceGrams,
-    waterGrams: produceGrams * (row.data.waterPerProduce ?? 0),
-    brineWaterGrams: toGrams(row.water_mg ?? 0) + joined.waterGrams,
-    saltInGrams: toGrams(row.salt_mg ?? 0) + joined.saltGrams,
+    waterGrams: produceGrams * (data.waterPerProduce ?? 0),
+    brineWaterGrams: toGrams(row.waterMg ?? 0) + joined.waterGrams,
+    saltInGrams: toGrams(row.saltMg ?? 0) + joined.saltGrams,
     tolerance: Number(row.tolerance),
-    brine: row.brine_id ? { lotId: row.brine_id, code: row.brine_code! } : null,
+    brine: brineId ? { lotId: brineId, code: row.brineCode! } : null,
     acceptedReason: row.reason,
   };
   return { ...state, targetGrams: saltTarget(state) };
@@ -63,30 +105,34 @@ export async function batchState(tx: Reader, batch: LotRow): Promise<BatchState>
 
 /**
  * A vegetable that joined late and is no line of the formula is salted like the rest: the target follows it, and a second
- * dose is weighed. Worked case W7.
+ * dose is weighed. Worked case W7. Here all that joined late; which of it the formula names is for the caller.
  */
-async function lateProduceGrams(tx: Reader, batchId: string, formula: BodyOf<'formula.save'>): Promise<number> {
-  const known = [...formula.produce, ...formula.lines].map(({ materialId }) => materialId);
-  const [late] = await rows<{ mg: string | null }>(
+async function lateProduce(tx: Reader, batchIds: readonly string[]) {
+  const found = await rows<{ batchId: string; materialId: string; mg: string }>(
     tx,
     sql`
-    select sum(m.milligrams) as mg from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id
-    where m.to_lot = ${batchId} and m.kind = 'ingredient.add' and x.kind = 'produce' and x.id not in ${known}`,
+    select m.to_lot as "batchId", x.id as "materialId", sum(m.milligrams) as mg from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id
+    where m.to_lot = ${anyOf(batchIds)} and m.kind = 'ingredient.add' and x.kind = 'produce' group by 1, 2`,
   );
-  return toGrams(late?.mg ?? 0);
+  return groupBy(found, ({ batchId }) => batchId);
 }
 
-/** Water and salt that another batch's left-over brine brought. */
-async function joinedBrine(tx: Reader, brineId: string): Promise<{ waterGrams: number; saltGrams: number }> {
-  const sources = await rows<{ from: string; mg: string }>(
+/** Water and salt that other batches' left-over brine brought to each of these brines. */
+async function joinedBrines(tx: Reader, brineIds: readonly string[]): Promise<Map<string, typeof NO_BRINE>> {
+  if (brineIds.length === 0) return new Map();
+  const sources = await rows<{ to: string; from: string; mg: string }>(
     tx,
-    sql`select from_lot as from, sum(milligrams) as mg from live_movement where to_lot = ${brineId} and kind = 'brine.join' group by 1`,
+    sql`select to_lot as to, from_lot as from, sum(milligrams) as mg from live_movement where to_lot = ${anyOf(brineIds)} and kind = 'brine.join' group by 1, 2`,
   );
-  let [waterGrams, saltGrams] = [0, 0];
-  for (const { from, mg } of sources) {
-    const joined = shareOf((await loadMade(tx, [from])).get(from)!, toGrams(mg));
-    waterGrams += joined.waterGrams;
-    saltGrams += joined.saltGrams;
+  const made = await loadMade(tx, [...new Set(sources.map(({ from }) => from))]);
+  const joined = new Map<string, typeof NO_BRINE>();
+  for (const { to, from, mg } of sources) {
+    const share = shareOf(made.get(from)!, toGrams(mg));
+    const before = joined.get(to) ?? NO_BRINE;
+    joined.set(to, {
+      waterGrams: before.waterGrams + share.waterGrams,
+      saltGrams: before.saltGrams + share.saltGrams,
+    });
   }
-  return { waterGrams, saltGrams };
+  return joined;
 }

@@ -1,6 +1,7 @@
 import { FEEDING, type Finish, lowAcid } from '@clear-tally/core';
 import { eq, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
 import { drying, finish } from '../db/schema/finishing.js';
 
 export interface FinishOf {
@@ -14,21 +15,27 @@ export async function finishOf(reader: Reader, lotId: string): Promise<FinishOf 
   return found ?? null;
 }
 
-/** These vessels and finishes, and all the vessels they came out of. */
+/** Of each of these vessels and finishes (`root`): itself, and all the vessels it came out of. */
 const upstream = (lotIds: readonly string[]) => sql`
   with recursive up as (
-    select id from lot where id = ${anyOf(lotIds)}
-    union select m.from_lot from up join live_movement m on m.to_lot = up.id join lot f on f.id = m.from_lot and f.kind = 'fill'
+    select id as root, id from lot where id = ${anyOf(lotIds)}
+    union select up.root, m.from_lot from up join live_movement m on m.to_lot = up.id join lot f on f.id = m.from_lot and f.kind = 'fill'
   )`;
 
 /** Names of what was put in after fermentation and feeds it again. */
 export async function restartsIn(reader: Reader, lotIds: readonly string[]): Promise<string[]> {
-  if (lotIds.length === 0) return [];
-  const found = await rows<{ name: string }>(
+  return [...new Set([...(await restartsOf(reader, lotIds)).values()].flat())].sort();
+}
+
+/** The same of each lot; one without any has no line. */
+export async function restartsOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, string[]>> {
+  if (lotIds.length === 0) return new Map();
+  const found = await rows<{ root: string; name: string }>(
     reader,
-    sql`${upstream(lotIds)} select distinct s.name from up join live_movement m on m.to_lot = up.id and m.kind = ${FEEDING} join lot s on s.id = m.from_lot order by 1`,
+    sql`${upstream(lotIds)} select distinct up.root, s.name from up join live_movement m on m.to_lot = up.id and m.kind = ${FEEDING} join lot s on s.id = m.from_lot order by 2`,
   );
-  return found.map(({ name }) => name);
+  const of = groupBy(found, ({ root }) => root);
+  return new Map([...of].map(([root, lines]) => [root, lines.map(({ name }) => name)]));
 }
 
 /** Names of what was put in after fermentation and brings no acid of its own. */
@@ -49,8 +56,8 @@ export async function driedUnmeasured(reader: Reader, lotIds: readonly string[])
   if (lotIds.length === 0) return [];
   const found = await rows<{ code: string }>(
     reader,
-    sql`${upstream(lotIds)} select l.code from up join finish f on f.lot_id = up.id and f.what = 'drying' join lot l on l.id = up.id
-      where (select d.water_activity from drying d where d.lot_id = up.id order by d.seq desc limit 1) is null`,
+    sql`${upstream(lotIds)} select distinct l.code from up join finish f on f.lot_id = up.id and f.what = 'drying' join lot l on l.id = up.id
+      where (select d.water_activity from drying d where d.lot_id = up.id order by d.seq desc limit 1) is null order by 1`,
   );
   return found.map(({ code }) => code);
 }

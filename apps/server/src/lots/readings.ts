@@ -60,10 +60,32 @@ export async function phPoints(
   lotIds: readonly string[],
   asked: Asked = {},
 ): Promise<Map<string, ReadPoint[]>> {
-  if (lotIds.length === 0) return new Map();
-  const read = groupBy(await rows<ReadingRow>(reader, readingsOf(lotIds, asked)), (row) => row.lotId);
-  const moved = groupBy(await rows<MoveRow>(reader, movesOf(lotIds)), (row) => row.lotId);
+  const { read, moved } = await readAndMoved(reader, lotIds, asked);
   return new Map(lotIds.map((lotId) => [lotId, pointsOf(read.get(lotId) ?? [], moved.get(lotId) ?? [], asked.until)]));
+}
+
+/** The same for many looks, each by a moment of its own where it names one; in the order asked. */
+export async function phPointsAt(
+  reader: Reader,
+  looks: readonly { readonly lotId: string; readonly until?: Date }[],
+): Promise<ReadPoint[][]> {
+  const { read, moved } = await readAndMoved(reader, [...new Set(looks.map(({ lotId }) => lotId))], {});
+  return looks.map(({ lotId, until }) =>
+    pointsOf(
+      (read.get(lotId) ?? []).filter(({ at }) => !until || new Date(at) <= until),
+      moved.get(lotId) ?? [],
+      until,
+    ),
+  );
+}
+
+async function readAndMoved(reader: Reader, lotIds: readonly string[], asked: Asked) {
+  return lotIds.length === 0
+    ? { read: new Map<string, ReadingRow[]>(), moved: new Map<string, MoveRow[]>() }
+    : {
+        read: groupBy(await rows<ReadingRow>(reader, readingsOf(lotIds, asked)), (row) => row.lotId),
+        moved: groupBy(await rows<MoveRow>(reader, movesOf(lotIds)), (row) => row.lotId),
+      };
 }
 
 /**

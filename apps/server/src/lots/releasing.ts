@@ -1,8 +1,6 @@
 import {
   type AheadCondition,
-  ALLERGENS,
   releaseAhead,
-  type NamedMaterial,
   type ReleaseCondition,
   releaseConditions,
   type ReleaseInput,
@@ -11,82 +9,125 @@ import {
   localDaysBetween,
   type GasSays,
   type ReleaseKey,
-  undecidedAllergens,
 } from '@clear-tally/core';
 import { and, desc, eq, sql } from 'drizzle-orm';
-import { type Reader, rows } from '../db/database.js';
+import { anyOf, type Reader } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
 import { runCheck, runMark } from '../db/schema/jars.js';
-import { batchState } from './batchSalt.js';
-import { restartsIn, takenFrom } from './finishes.js';
+import { lot } from '../db/schema/ledger.js';
+import { holdsAlong, labelLacksOf } from './alongLots.js';
+import { batchStates } from './batchSalt.js';
+import { restartsIn, restartsOf, takenFrom } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
 import { chosenRules, customerNames, loadHouse } from './house.js';
-import { loadLot } from './lots.js';
 import { phPoints } from './readings.js';
 import { jarsOf, type RunStanding } from './runs.js';
-import { tallyOf } from './tallyOf.js';
-import { walkBack, walkForward } from './walk.js';
+import { talliesOf } from './tallyOf.js';
 import { vesselsBehind } from './vesselsBehind.js';
+import { loadPast } from './watched.js';
 import type { Watched } from './watchedVessel.js';
 import { hasOtherReviewer } from './whoIsHere.js';
-import { loadWatched } from './watched.js';
-import { openHolds } from './openHolds.js';
+
+/** For whom it is asked, and what is excused by a signature. */
+interface Asking {
+  readonly id: string;
+  readonly isReviewer: boolean;
+  readonly now: Date;
+  readonly excuses?: Partial<Record<ReleaseKey, string>>;
+}
 
 /**
  * What stands between a run and its release, by all that is known now: its vessels as they were at packing, holds up and
  * down the line, its jars since. The one list that pages show and the signature asks for.
  */
-export async function conditionsOf(
+export const conditionsOf = async (reader: Reader, run: RunStanding, by: Asking): Promise<ReleaseCondition[]> =>
+  (await conditionsOfEach(reader, [run], () => by)).get(run.lotId)!;
+
+/** The same of many runs: what all of them need is read once for all. */
+export async function conditionsOfEach(
   reader: Reader,
-  run: RunStanding,
-  by: {
-    readonly id: string;
-    readonly isReviewer: boolean;
-    readonly now: Date;
-    readonly excuses?: Partial<Record<ReleaseKey, string>>;
-  },
-): Promise<ReleaseCondition[]> {
+  runs: readonly RunStanding[],
+  asking: (run: RunStanding) => Asking,
+): Promise<Map<string, ReleaseCondition[]>> {
+  const ids = runs.map(({ lotId }) => lotId);
+  if (ids.length === 0) return new Map();
   const house = await loadHouse(reader);
-  const rules = await chosenRules(reader);
-  const lot = await loadLot(reader, run.lotId, 'runLotId', ['run']);
-  const watched = await vesselsBehind(reader, run.lotId, new Date(run.packedAt));
-  const phs = ((await phPoints(reader, [run.lotId])).get(run.lotId) ?? []).filter(({ at }) => at >= run.packedAt);
-  const gas = await reader
-    .select({ at: runCheck.at, says: sql<GasSays>`${runCheck.says}` })
+  const { releasedBy } = effectsOf(await chosenRules(reader));
+  const behind = await vesselsBehind(
+    reader,
+    runs.map(({ lotId, packedAt }) => ({ lotId, packedAt: new Date(packedAt) })),
+  );
+  const phs = await phPoints(reader, ids);
+  const gas = await gasOf(reader, ids);
+  const holds = await holdsAlong(reader, ids);
+  const salt = await saltOfBatches(reader, [
+    ...runs.map(({ batchId }) => batchId),
+    ...[...behind.values()].flat().map(({ batchId }) => batchId),
+  ]);
+  const restarts = await restartsOf(reader, [...new Set([...behind.values()].flat().map(({ lotId }) => lotId))]);
+  const lacks = await labelLacksOf(reader, runs);
+  const tallies = await talliesOf(
+    reader,
+    await reader
+      .select()
+      .from(lot)
+      .where(sql`${lot.id} = ${anyOf(ids)}`),
+  );
+  const found = new Map<string, ReleaseCondition[]>();
+  for (const run of runs) {
+    const { lotId, batchId, origin, packedAt } = run;
+    const by = asking(run);
+    const watched = behind.get(lotId)!;
+    const conditions = releaseConditions({
+      now: by.now.getTime(),
+      packedAt,
+      acidLimit: house.acidLimit,
+      vessels: watched.map(vesselSays),
+      beforeLedger: origin === 'beforeLedger',
+      holds: holds.get(lotId)!,
+      salt: saltSays(salt, origin, [batchId, ...watched.map((vessel) => vessel.batchId)]),
+      brine: run.finished ? 'mixed' : run.brine,
+      restarts: namesOf(
+        restarts,
+        watched.map((vessel) => vessel.lotId),
+      ),
+      closing: { later: run.closeLater, done: run.capped },
+      storage: run.storage,
+      phs: phs.get(lotId)!.filter(({ at }) => at >= packedAt),
+      gas: gas.get(lotId) ?? [],
+      heat: await heatSays(reader, run),
+      labelLacks: lacks.get(lotId)!,
+      tally: tallies.get(lotId)!,
+      packedBy: [run.packedBy],
+      reviewer: { id: by.id, isReviewer: by.isReviewer, isOnlyOne: !(await hasOtherReviewer(reader, by.id)) },
+      rule: releasedBy,
+      nightsSince: localDaysBetween(packedAt, by.now.getTime(), house.timeZone),
+      excuses: by.excuses ?? {},
+    });
+    found.set(lotId, conditions);
+  }
+  return found;
+}
+
+async function gasOf(reader: Reader, runIds: readonly string[]) {
+  const found = await reader
+    .select({ runLotId: runCheck.runLotId, at: runCheck.at, says: sql<GasSays>`${runCheck.says}` })
     .from(runCheck)
-    .where(and(eq(runCheck.runLotId, run.lotId), eq(runCheck.what, 'gas')))
+    .where(and(sql`${runCheck.runLotId} = ${anyOf(runIds)}`, eq(runCheck.what, 'gas')))
     .orderBy(runCheck.at, runCheck.seq);
-  return releaseConditions({
-    now: by.now.getTime(),
-    packedAt: run.packedAt,
-    acidLimit: house.acidLimit,
-    vessels: watched.map(vesselSays),
-    beforeLedger: run.origin === 'beforeLedger',
-    holds: await holdsAlong(reader, run.lotId),
-    salt: await saltSays(reader, run.origin, [...new Set([run.batchId, ...watched.map(({ batchId }) => batchId)])]),
-    brine: run.finished ? 'mixed' : run.brine,
-    restarts: await restartsIn(
-      reader,
-      watched.map(({ lotId }) => lotId),
-    ),
-    closing: { later: run.closeLater, done: run.capped },
-    storage: run.storage,
-    phs,
-    gas: gas.map(({ at, says }) => ({ at: new Date(at).getTime(), says })),
-    heat:
-      run.storage === 'ambient'
-        ? {
-            onFile: (await processesFor(reader, lot.formulaId, run.packedAt)).length > 0,
-            jars: await heatInHouse(reader, run),
-          }
-        : { onFile: false, jars: {} },
-    labelLacks: await labelLacks(reader, run),
-    tally: await tallyOf(reader, lot),
-    packedBy: [run.packedBy],
-    reviewer: { id: by.id, isReviewer: by.isReviewer, isOnlyOne: !(await hasOtherReviewer(reader, by.id)) },
-    rule: effectsOf(rules).releasedBy,
-    nightsSince: localDaysBetween(run.packedAt, by.now.getTime(), house.timeZone),
-    excuses: by.excuses ?? {},
-  });
+  return groupBy(
+    found.map((row) => ({ ...row, at: row.at.getTime() })),
+    ({ runLotId }) => runLotId,
+  );
+}
+
+async function heatSays(reader: Reader, run: RunStanding): Promise<ReleaseInput['heat']> {
+  return run.storage === 'ambient'
+    ? {
+        onFile: (await processesFor(reader, run.formulaId, run.packedAt)).length > 0,
+        jars: await heatInHouse(reader, run),
+      }
+    : { onFile: false, jars: {} };
 }
 
 const vesselSays = ({ code, gate, due }: Watched): ReleaseInput['vessels'][number] => ({
@@ -108,18 +149,22 @@ export async function conditionsAhead(
   now: Date,
 ): Promise<AheadCondition[]> {
   const behind = await takenFrom(reader, fillIds);
-  const own = await loadWatched(reader, now, fillIds, { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true });
-  const before: Watched[] = [];
-  for (const { lotId, at } of behind)
-    before.push(...(await loadWatched(reader, at, [lotId], { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true })));
+  const own = await loadPast(
+    reader,
+    fillIds.map((lotId) => ({ lotId, at: now, evenClosed: true })),
+  );
+  const before = await loadPast(
+    reader,
+    behind.map(({ lotId, at }) => ({ lotId, at, evenClosed: true })),
+  );
   const watched = [...own, ...before];
   const origin = own.some((vessel) => vessel.origin === 'beforeLedger') ? 'beforeLedger' : 'made';
-  const holds: ReleaseInput['holds'][number][] = [];
-  const lacks: string[] = [];
-  for (const id of fillIds) {
-    holds.push(...(await holdsAlong(reader, id)));
-    lacks.push(...(await labelLacks(reader, { lotId: id, origin })));
-  }
+  const holds = [...(await holdsAlong(reader, fillIds)).values()].flat();
+  const lacks = await labelLacksOf(
+    reader,
+    fillIds.map((lotId) => ({ lotId, origin })),
+  );
+  const batchIds = watched.map(({ batchId }) => batchId);
   const { acidLimit } = await loadHouse(reader);
   return releaseAhead({
     now: now.getTime(),
@@ -127,86 +172,105 @@ export async function conditionsAhead(
     vessels: watched.map(vesselSays),
     beforeLedger: origin === 'beforeLedger',
     holds: holds.filter(({ code }, i) => holds.findIndex((one) => one.code === code) === i),
-    salt: await saltSays(reader, origin, [...new Set(watched.map(({ batchId }) => batchId))]),
+    salt: saltSays(await saltOfBatches(reader, batchIds), origin, batchIds),
     restarts: await restartsIn(reader, fillIds),
-    labelLacks: [...new Set(lacks)],
+    labelLacks: [...new Set([...lacks.values()].flat())],
   });
 }
 
-/** Open holds on a run, on everything that went into it, and on what came of it. */
-export async function holdsAlong(reader: Reader, runLotId: string): Promise<ReleaseInput['holds'][number][]> {
-  const along = await rows<{ id: string; code: string }>(
-    reader,
-    sql`
-    select distinct l.id, l.code from lot l where l.id = ${runLotId}
-      or l.id in (select w."from" from (${walkBack(runLotId)}) w) or l.id in (select w."to" from (${walkForward(runLotId)}) w where w."to" is not null)`,
-  );
-  const codes = new Map(along.map(({ id, code }) => [id, code]));
-  const open = await openHolds(reader, [...codes.keys()]);
-  return [...open].flatMap(([id, standing]) => standing.map(({ reason }) => ({ code: codes.get(id)!, reason })));
-}
+/** Once each, in the order of the alphabet. */
+const namesOf = (restarts: ReadonlyMap<string, readonly string[]>, lotIds: readonly string[]): string[] =>
+  [...new Set(lotIds.flatMap((id) => restarts.get(id) ?? []))].sort();
 
-async function saltSays(
-  reader: Reader,
+type SaltSays = ReleaseInput['salt'];
+
+function saltSays(
+  salt: ReadonlyMap<string, SaltSays>,
   origin: RunStanding['origin'],
   batchIds: readonly string[],
-): Promise<ReleaseInput['salt']> {
+): SaltSays {
   if (origin === 'beforeLedger') return { met: false, words: 'from before these records: not known' };
-  const all: ReleaseInput['salt'][] = [];
-  for (const id of batchIds) all.push(await saltOfBatch(reader, id));
+  const all = [...new Set(batchIds)].map((id) => salt.get(id) ?? { met: false, words: 'no formula says how much' });
   return { met: all.every(({ met }) => met), words: all.map(({ words }) => words).join('; ') };
 }
 
-async function saltOfBatch(reader: Reader, batchId: string): Promise<ReleaseInput['salt']> {
-  const batch = await loadLot(reader, batchId, 'runLotId', ['batch']);
-  if (!batch.formulaId) return { met: false, words: 'no formula says how much' };
-  const { saltInGrams, targetGrams, tolerance = 0.03, acceptedReason } = await batchState(reader, batch);
-  const words = `${formatGrams(saltInGrams)} of ${formatGrams(targetGrams)}`;
-  const inside = Math.abs(saltInGrams - targetGrams) <= targetGrams * tolerance + 0.05;
-  return {
-    met: inside || acceptedReason !== null,
-    words: acceptedReason && !inside ? `${words}, accepted: ${acceptedReason}` : words,
-  };
+/** Of each batch that has a formula. */
+async function saltOfBatches(reader: Reader, batchIds: readonly string[]): Promise<Map<string, SaltSays>> {
+  const batches = await reader
+    .select()
+    .from(lot)
+    .where(sql`${lot.id} = ${anyOf([...new Set(batchIds)])}`);
+  return new Map(
+    [...(await batchStates(reader, batches))].map(([id, state]) => {
+      const { saltInGrams, targetGrams, tolerance = 0.03, acceptedReason } = state;
+      const words = `${formatGrams(saltInGrams)} of ${formatGrams(targetGrams)}`;
+      const inside = Math.abs(saltInGrams - targetGrams) <= targetGrams * tolerance + 0.05;
+      return [
+        id,
+        {
+          met: inside || acceptedReason !== null,
+          words: acceptedReason && !inside ? `${words}, accepted: ${acceptedReason}` : words,
+        },
+      ];
+    }),
+  );
 }
 
-/** What nobody has said yet of what went in, and a label would have to say. */
-export async function labelLacks(reader: Reader, run: Pick<RunStanding, 'lotId' | 'origin'>): Promise<string[]> {
-  if (run.origin === 'beforeLedger') return ['from before these records: what went in is not known'];
-  const found = await rows<Pick<NamedMaterial, 'name' | 'allergens'> & { details: Partial<NamedMaterial> }>(
+/** Why nothing of a run leaves. */
+interface KeptIn {
+  readonly code: 'jar.notReleased' | 'lot.onHold';
+  readonly words: string;
+}
+
+/** Of each of these runs that may not leave why, for who picks jars. */
+export async function whyNotOut(reader: Reader, runs: readonly RunStanding[]): Promise<Map<string, KeptIn>> {
+  const held = await holdsAlong(
     reader,
-    sql`
-    select distinct x.name, x.allergens, x.details from (${walkBack(run.lotId)}) w join lot l on l.id = w."from" join material x on x.id = l.material_id`,
+    runs.map(({ lotId }) => lotId),
   );
-  return found.flatMap(({ details, ...material }) =>
-    undecidedAllergens({ ...details, ...material }).map(
-      (key) => `${material.name}: ${ALLERGENS[key].words}, yes or no?`,
-    ),
+  return new Map(
+    runs.flatMap((run): [string, KeptIn][] => {
+      const [hold] = held.get(run.lotId)!;
+      if (hold) return [[run.lotId, { code: 'lot.onHold', words: `${hold.code} is on hold: ${hold.reason}.` }]];
+      const stands = STATE_WORDS[run.state]?.(run.code);
+      return stands ? [[run.lotId, { code: 'jar.notReleased', words: stands }]] : [];
+    }),
   );
 }
 
-/** Why nothing of a run leaves, for who picks jars; null: it may. */
-export async function whyNotOut(
+const STATE_WORDS: Readonly<Record<RunStanding['state'], ((code: string) => string) | null>> = {
+  released: null,
+  waits: (code) => `${code} is not released.`,
+  withdrawn: (code) => `The release of ${code} was withdrawn.`,
+};
+
+/**
+ * What stands open of released runs by what is known now: a jar read above the limit since, a reading put right. Of each
+ * run, the first thing first; nothing: an empty list.
+ */
+export async function openSince(
   reader: Reader,
-  run: RunStanding,
-): Promise<{ code: 'jar.notReleased' | 'lot.onHold'; words: string } | null> {
-  const held = await holdsAlong(reader, run.lotId);
-  if (held[0]) return { code: 'lot.onHold', words: `${held[0].code} is on hold: ${held[0].reason}.` };
-  if (run.state === 'waits') return { code: 'jar.notReleased', words: `${run.code} is not released.` };
-  if (run.state === 'withdrawn') return { code: 'jar.notReleased', words: `The release of ${run.code} was withdrawn.` };
-  return null;
+  runs: readonly RunStanding[],
+  now: Date,
+): Promise<Map<string, ReleaseCondition[]>> {
+  const ids = runs.map(({ lotId }) => lotId);
+  const marks = await reader
+    .selectDistinctOn([runMark.runLotId], { runLotId: runMark.runLotId, excuses: runMark.excuses })
+    .from(runMark)
+    .where(and(sql`${runMark.runLotId} = ${anyOf(ids)}`, eq(runMark.what, 'released')))
+    .orderBy(runMark.runLotId, desc(runMark.at), desc(runMark.seq));
+  const excuses = new Map(marks.map((mark) => [mark.runLotId, mark.excuses]));
+  const all = await conditionsOfEach(reader, runs, ({ lotId }) => ({
+    id: '',
+    isReviewer: true,
+    now,
+    excuses: excuses.get(lotId) ?? {},
+  }));
+  return new Map([...all].map(([id, conditions]) => [id, conditions.filter(isOpen)]));
 }
 
-/** What stands open of a released run by what is known now: a jar read above the limit since, a reading put right. */
-export async function openSince(reader: Reader, run: RunStanding, now: Date): Promise<ReleaseCondition[]> {
-  const [mark] = await reader
-    .select({ excuses: runMark.excuses })
-    .from(runMark)
-    .where(and(eq(runMark.runLotId, run.lotId), eq(runMark.what, 'released')))
-    .orderBy(desc(runMark.at), desc(runMark.seq))
-    .limit(1);
-  const conditions = await conditionsOf(reader, run, { id: '', isReviewer: true, now, excuses: mark?.excuses ?? {} });
-  return conditions.filter(({ key, state }) => state === 'open' && key !== 'review');
-}
+/** Open beside the signature itself. */
+export const isOpen = ({ key, state }: ReleaseCondition): boolean => state === 'open' && key !== 'review';
 
 /** Who has jars of these runs now, how many of each. */
 export async function holdersOf(reader: Reader, runs: readonly { readonly lotId: string; readonly code: string }[]) {

@@ -1,38 +1,45 @@
 import { sql } from 'drizzle-orm';
-import { type Reader, rows } from '../db/database.js';
+import { anyOf, type Reader, rows } from '../db/database.js';
+import { groupBy } from '../db/groupBy.js';
 import { takenFrom } from './finishes.js';
 import type { Watched } from './watchedVessel.js';
-import { loadWatched } from './watched.js';
+import { loadPastOf } from './watched.js';
+
+/** A packed run and the moment it was packed. */
+interface Packed {
+  readonly lotId: string;
+  readonly packedAt: Date;
+}
 
 /**
- * The vessels and finishes a run was packed from as they stood at packing, and behind each finish the vessels it came
+ * The vessels and finishes each run was packed from as they stood at packing, and behind each finish the vessels it came
  * out of as they stood when it was begun; each once, by all that is known of them now.
  */
-export async function vesselsBehind(reader: Reader, runLotId: string, packedAt: Date): Promise<Watched[]> {
-  const fills = await rows<{ id: string }>(
+export async function vesselsBehind(reader: Reader, runs: readonly Packed[]): Promise<Map<string, Watched[]>> {
+  const packedAt = new Map(runs.map((run) => [run.lotId, run.packedAt]));
+  const fills = await rows<{ lotId: string; runLotId: string }>(
     reader,
-    sql`select distinct f.id from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.to_lot = ${runLotId}`,
+    sql`select distinct f.id as "lotId", m.to_lot as "runLotId" from live_movement m join lot f on f.id = m.from_lot and f.kind = 'fill' where m.to_lot = ${anyOf([...packedAt.keys()])}`,
   );
-  const found: Watched[] = [];
-  let asked: { lotId: string; at: Date }[] = fills.map(({ id }) => ({ lotId: id, at: packedAt }));
+  const found = new Map(runs.map(({ lotId }): [string, Watched[]] => [lotId, []]));
+  let asked = fills.map((one) => ({ ...one, at: packedAt.get(one.runLotId)!, evenClosed: true as const }));
   while (asked.length > 0) {
-    for (const at of new Set(asked.map((one) => one.at.getTime())))
-      found.push(
-        ...(await loadWatched(
-          reader,
-          new Date(at),
-          asked.filter((one) => one.at.getTime() === at).map(({ lotId }) => lotId),
-          { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true },
-        )),
-      );
-    const before = await takenFrom(
-      reader,
-      asked.map(({ lotId }) => lotId),
+    const seen = await loadPastOf(reader, asked);
+    for (const { asked: one, vessel } of seen) found.get(one.runLotId)!.push(vessel);
+    const taken = groupBy(
+      await takenFrom(
+        reader,
+        asked.map(({ lotId }) => lotId),
+      ),
+      ({ finishLotId }) => finishLotId,
     );
-    asked = before.filter(
-      ({ lotId }, index) =>
-        !found.some((one) => one.lotId === lotId) && before.findIndex((one) => one.lotId === lotId) === index,
+    const before = asked.flatMap(({ lotId, runLotId }) =>
+      (taken.get(lotId) ?? []).map((one) => ({ ...one, runLotId, evenClosed: true as const })),
     );
+    const isNew = (one: (typeof before)[number], place: number): boolean =>
+      !found.get(one.runLotId)!.some(({ lotId }) => lotId === one.lotId) &&
+      before.findIndex(({ lotId, runLotId }) => lotId === one.lotId && runLotId === one.runLotId) === place;
+    asked = before.filter(isNew);
   }
   return found;
 }

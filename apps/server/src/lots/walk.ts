@@ -3,7 +3,8 @@ import { type SQL, sql } from 'drizzle-orm';
 // Ancestry follows time: backward only to movements at or before, forward only to movements at or after. `at` comes as
 // milliseconds: a way of a thousand movements is read without a thousand dates. `union` lets a movement in once, and all
 // of a row hangs on its movement: nothing comes twice.
-export const walkBack = (lotId: string): SQL => sql`
+// From a lot, or from each row of a question around it.
+export const walkBack = (lotId: string | SQL): SQL => sql`
   with recursive walk(lot, at, seq, id, mg, to_lot) as (
     select ${lotId}::uuid, 'infinity'::timestamptz, 9223372036854775807::bigint, null::bigint, null::bigint, null::uuid
     union
@@ -13,7 +14,10 @@ export const walkBack = (lotId: string): SQL => sql`
   select id, lot as "from", to_lot as "to", mg, (date_part('epoch', at) * 1000)::bigint as at from walk where id is not null`;
 
 /** `from`: only what left the lot at that moment or later; `before`: only what was recorded before that entry. */
-export const walkForward = (lotId: string, { from, before }: { from?: Date; before?: number | null } = {}): SQL => sql`
+export const walkForward = (
+  lotId: string | SQL,
+  { from, before }: { from?: Date; before?: number | null } = {},
+): SQL => sql`
   with recursive walk(lot, at, seq, id, mg, from_lot) as (
     select ${lotId}::uuid, ${from?.toISOString() ?? '-infinity'}::timestamptz, 0::bigint, null::bigint, null::bigint, null::uuid
     union

@@ -14,7 +14,7 @@ import { type Reader } from '../db/database.js';
 import { labelDesign } from '../db/schema/labels.js';
 import { refused } from '../journal/refused.js';
 import { labelFacts, labelledRun, labelParts, type LabelPart, partWords } from '../lots/labelFacts.js';
-import { labelLacks } from '../lots/releasing.js';
+import { labelLacks } from '../lots/alongLots.js';
 import { refuseUnknownJars, type RunStanding } from '../lots/runs.js';
 import type { JarSheet } from './jarSheet.js';
 import { measured } from './measure.js';

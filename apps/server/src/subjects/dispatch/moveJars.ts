@@ -1,5 +1,6 @@
 import type { BodyOf } from '@clear-tally/contract';
 import { countOf, GONE_WORDS, JAR_HEAT_WORDS, type JarAt, jarCode, type Serials, type Sink } from '@clear-tally/core';
+import type { Transaction } from '../../db/database.js';
 import { jarMove } from '../../db/schema/jars.js';
 import { happened } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
@@ -7,7 +8,7 @@ import { refused } from '../../journal/refused.js';
 import { addMovements, balance, loadLot, type LotRow } from '../../lots/lots.js';
 import { heatOf } from '../../lots/heat.js';
 import { openSince, whyNotOut } from '../../lots/releasing.js';
-import { type JarsOfRun, jarsOf, loadRun } from '../../lots/runs.js';
+import { type JarsOfRun, jarsOf, loadRun, loadRuns } from '../../lots/runs.js';
 
 type Jars = BodyOf<'jars.dispatch'>['jars'];
 
@@ -38,6 +39,24 @@ interface Asked {
   readonly released?: true;
 }
 
+/** Nothing leaves of a run that is not released, is held, or of which something opened since. @throws {Refused} */
+async function refuseKeptIn(tx: Transaction, runIds: readonly string[], at: Date): Promise<void> {
+  const runs = (await loadRuns(tx, runIds)).sort((a, b) => runIds.indexOf(a.lotId) - runIds.indexOf(b.lotId));
+  const kept = await whyNotOut(tx, runs);
+  const since = await openSince(tx, runs, at);
+  for (const { lotId, code } of runs) {
+    const why = kept.get(lotId);
+    if (why) throw refused(why.code, `${why.words} Nothing of it leaves.`, { field: 'jars' });
+    const [open] = since.get(lotId)!;
+    if (open)
+      throw refused(
+        'release.open',
+        `${code} is released, and since then stands open: ${open.words}: ${open.now}. Nothing of it leaves.`,
+        { field: 'jars', facts: { open: [open.key] } },
+      );
+  }
+}
+
 /** Moves jars of a run by their numbers, each from where it is. @throws {Refused} one is not there, or may not leave */
 export async function moveJars(
   recording: InHand,
@@ -54,16 +73,8 @@ export async function moveJars(
       throw refused('lot.notYet', `${run.code} was packed after the time given. Look at the time.`, {
         field: 'happenedAt',
       });
-    const why = asked.released && !happened(tx) ? await whyNotOut(tx, await loadRun(tx, run)) : null;
-    if (why) throw refused(why.code, `${why.words} Nothing of it leaves.`, { field: 'jars' });
-    const [since] = asked.released && !happened(tx) ? await openSince(tx, await loadRun(tx, run), at) : [];
-    if (since)
-      throw refused(
-        'release.open',
-        `${run.code} is released, and since then stands open: ${since.words}: ${since.now}. Nothing of it leaves.`,
-        { field: 'jars', facts: { open: [since.key] } },
-      );
   }
+  if (asked.released && !happened(tx)) await refuseKeptIn(tx, [...runs.keys()], at);
   let [number, count] = [1, 0];
   for (const part of jars) {
     const run = runs.get(part.runLotId)!;

@@ -2,6 +2,7 @@ import type { CustomersReply, JarsReply, JarStretch } from '@clear-tally/contrac
 import { JAR_HEAT_WORDS, jarCode } from '@clear-tally/core';
 import { isNotNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { groupBy } from '../../db/groupBy.js';
 import { room } from '../../db/schema/house.js';
 import { customer, jarMove } from '../../db/schema/jars.js';
 import { heatOf } from '../../lots/heat.js';
@@ -32,12 +33,19 @@ async function byHeat(reader: Reader, run: RunStanding, stretches: readonly JarS
   );
 }
 
-/** Why nothing of a run leaves now: unreleased, held, or something opened since its release. */
-async function refusalOf(reader: Reader, run: RunStanding, now: Date, looked: number): Promise<string | null> {
-  const why = await whyNotOut(reader, run);
-  if (why || looked > MOST_LOOKED_THROUGH) return why?.words ?? null;
-  const [since] = await openSince(reader, run, now);
-  return since ? `Released, and since then stands open: ${since.words}: ${since.now}.` : null;
+/** Of each run of which nothing leaves now why: unreleased, held, or something opened since its release. */
+async function refusalsOf(reader: Reader, runs: readonly RunStanding[], now: Date): Promise<Map<string, string>> {
+  const kept = await whyNotOut(reader, runs);
+  const released = runs.filter(({ state }) => state === 'released').slice(0, MOST_LOOKED_THROUGH);
+  const since = await openSince(
+    reader,
+    released.filter(({ lotId }) => !kept.has(lotId)),
+    now,
+  );
+  const words = new Map([...kept].map(([lotId, why]) => [lotId, why.words]));
+  for (const [lotId, [open]] of since)
+    if (open) words.set(lotId, `Released, and since then stands open: ${open.words}: ${open.now}.`);
+  return words;
 }
 
 /** What stands in the house by run and place, oldest first, and what went out lately. */
@@ -47,13 +55,14 @@ export async function readJars(reader: Reader, now: Date): Promise<JarsReply> {
     reader,
     runs.map(({ lotId }) => lotId),
   );
+  const own = groupBy(jars, ({ runLotId }) => runLotId);
+  const here = runs.filter(({ lotId }) =>
+    own.get(lotId)?.some(({ segments }) => segments.some(({ where }) => where.kind === 'house')),
+  );
+  const refusals = await refusalsOf(reader, here, now);
   const shown: JarsReply['runs'] = [];
-  let looked = 0;
-  for (const run of runs) {
-    const own = jars.filter(({ runLotId }) => runLotId === run.lotId);
-    if (!own.some(({ segments }) => segments.some(({ where }) => where.kind === 'house'))) continue;
-    const inHouse = (await stretchesIn(reader, run.code, own)).filter(({ kind }) => kind === 'house');
-    if (run.state === 'released') looked += 1;
+  for (const run of here) {
+    const inHouse = (await stretchesIn(reader, run.code, own.get(run.lotId)!)).filter(({ kind }) => kind === 'house');
     shown.push({
       lotId: run.lotId,
       code: run.code,
@@ -61,7 +70,7 @@ export async function readJars(reader: Reader, now: Date): Promise<JarsReply> {
       packedAt: new Date(run.packedAt).toISOString(),
       storage: run.storage,
       formulaId: run.formulaId,
-      refusal: await refusalOf(reader, run, now, looked),
+      refusal: refusals.get(run.lotId) ?? null,
       stretches: await byHeat(reader, run, inHouse),
     });
   }

@@ -23,7 +23,7 @@ const MOST_LINES = 2000;
 export async function readDossier(reader: Reader, run: RunReply, heat: RunHeatReply, now: Date): Promise<DossierReply> {
   const house = await loadHouse(reader);
   const lot = await loadLot(reader, run.run.lotId, 'runLotId', ['run']);
-  const vessels = await vesselsBehind(reader, lot.id, lot.at);
+  const vessels = (await vesselsBehind(reader, [{ lotId: lot.id, packedAt: lot.at }])).get(lot.id)!;
   const batchIds = [...new Set([lot.batchId!, ...vessels.map(({ batchId }) => batchId)])];
   const way = await lotsOf(reader, lot.id, batchIds);
   const own = way.filter(({ elsewhere, kind }) => !elsewhere && kind !== 'supply').map(({ id }) => id);

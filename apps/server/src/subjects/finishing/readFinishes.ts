@@ -12,7 +12,7 @@ import { driedOf, finishOf, restartsIn, takenFrom } from '../../lots/finishes.js
 import { readFinishSheet } from '../../lots/finishSheet.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { onHandMg } from '../../lots/lotFigures.js';
-import { loadWatched } from '../../lots/watched.js';
+import { loadPast, loadWatched } from '../../lots/watched.js';
 
 /** Finishes in hand, the newest first, each with the step it waits at. */
 export async function readFinishes(reader: Reader, now: Date): Promise<FinishesReply> {
@@ -245,7 +245,7 @@ async function sourcesOf(reader: Reader, finishLotId: string): Promise<FinishRep
   );
   const found: FinishReply['sources'] = [];
   for (const { lotId, at } of taken) {
-    const [watched] = await loadWatched(reader, at, [lotId], { beforeSeq: Number.MAX_SAFE_INTEGER, evenClosed: true });
+    const [watched] = await loadPast(reader, [{ lotId, at, evenClosed: true }]);
     const [left] = await rows<{ code: string; closed: boolean; mg: string }>(
       reader,
       sql`select code, closed_at is not null as closed, ${onHandMg(sql`lot.id`)} as mg from lot where id = ${lotId}`,

@@ -9,7 +9,7 @@ import { recordEntries } from '../../journal/record.js';
 import { Refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
 import type { Watched } from '../../lots/watchedVessel.js';
-import { loadWatched } from '../../lots/watched.js';
+import { loadPastOf, loadWatched } from '../../lots/watched.js';
 import { type OpenHold } from '../../lots/openHolds.js';
 
 type RuleKind = 'late' | 'rising' | 'throwOut';
@@ -63,9 +63,13 @@ export async function decideAnew(db: Database, now: Date, lotIds: readonly strin
     where h.lifted_at is null and j.kind = 'hold.byRule' and h.lot_id = ${anyOf(lotIds)}`,
   );
   const fallen: { kind: string; body: object }[] = [];
+  const then = await loadPastOf(
+    db,
+    open.map((hold) => ({ ...hold, at: hold.placedAt, beforeSeq: Number(hold.seq) })),
+  );
   for (const hold of open) {
-    const [then] = await loadWatched(db, new Date(hold.placedAt), [hold.lotId], { beforeSeq: Number(hold.seq) });
-    const would = then ? holdWanted({ ...then, holds: [] }, new Map()) : [];
+    const vessel = then.find(({ asked }) => asked.entryId === hold.entryId)?.vessel;
+    const would = vessel ? holdWanted({ ...vessel, holds: [] }, new Map()) : [];
     // A hold to be thrown out that is a hold for lateness now is placed as that by the next look.
     if (!would.some(({ rule }) => rule === hold.rule))
       fallen.push({

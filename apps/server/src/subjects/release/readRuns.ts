@@ -9,12 +9,13 @@ import {
 } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
+import { groupBy } from '../../db/groupBy.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { reachOf } from '../../lots/reach.js';
 import { shelfOf } from '../../lots/shelfLife.js';
 import { packedWith } from '../../lots/packed.js';
 import { heatInHouse } from '../../lots/heat.js';
-import { conditionsOf, holdersOf, openSince } from '../../lots/releasing.js';
+import { conditionsOf, conditionsOfEach, holdersOf, isOpen, openSince } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns, mayLeave, type RunStanding, stretchesIn } from '../../lots/runs.js';
 import { openHolds } from '../../lots/openHolds.js';
 import { refused } from '../../journal/refused.js';
@@ -91,6 +92,8 @@ function lineOf(
   };
 }
 
+const runOf = ({ runLotId }: { readonly runLotId: string }): string => runLotId;
+
 /** So many of what waits are looked through condition by condition. */
 const MOST_WAITING = 60;
 
@@ -104,23 +107,26 @@ export async function readRuns(reader: Reader, by: Who, now: Date, asking = true
   const jars = await jarsOf(reader, ids);
   const holds = await openHolds(reader, ids);
   const looked = await lookedAt(reader, ids);
-  const reply: RunsReply['runs'] = [];
-  let waiting = 0;
-  for (const run of runs) {
-    const line = lineOf(run, {
-      jars: jars.filter(({ runLotId }) => runLotId === run.lotId),
+  const [jarsBy, lookedBy] = [groupBy(jars, runOf), groupBy(looked, runOf)];
+  const lines = runs.map((run) => ({
+    run,
+    line: lineOf(run, {
+      jars: jarsBy.get(run.lotId) ?? [],
       hold: holds.get(run.lotId)?.[0]?.reason ?? null,
-      looked: looked.filter(({ runLotId }) => runLotId === run.lotId),
+      looked: lookedBy.get(run.lotId) ?? [],
       now,
-    });
-    const asked = asking && run.state !== 'released' && line.inHouse > 0 && (waiting += 1) <= MOST_WAITING;
-    const open = asked
-      ? (await conditionsOf(reader, run, { id: by.id, isReviewer: true, now })).filter(
-          ({ key, state }) => state === 'open' && key !== 'review',
-        ).length
-      : 0;
-    reply.push({ ...line, open });
-  }
+    }),
+  }));
+  const waiting = lines.filter(({ run, line }) => asking && run.state !== 'released' && line.inHouse > 0);
+  const conditions = await conditionsOfEach(
+    reader,
+    waiting.slice(0, MOST_WAITING).map(({ run }) => run),
+    () => ({ id: by.id, isReviewer: true, now }),
+  );
+  const reply = lines.map(({ line }): RunsReply['runs'][number] => ({
+    ...line,
+    open: (conditions.get(line.lotId) ?? []).filter(isOpen).length,
+  }));
   return { now: now.toISOString(), runs: reply };
 }
 
@@ -135,7 +141,7 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
   const holds = await openHolds(reader, [run.lotId]);
   const isReviewer = by.role === 'owner';
   const conditions = await conditionsOf(reader, run, { id: by.id, isReviewer, now });
-  const since = run.state === 'released' ? await openSince(reader, run, now) : [];
+  const since = run.state === 'released' ? (await openSince(reader, [run], now)).get(run.lotId)! : [];
   const siblings = (await reachOf(reader, of)).taken.filter(({ kind }) => kind === 'run');
   const marks = await rows<{
     at: Date;
