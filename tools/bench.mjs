@@ -17,6 +17,10 @@ await run(async () => {
   const { ensureDatabase, openCluster } = await import('./postgres.mjs');
   const { buildWeb } = await import('./build.mjs');
   buildWeb();
+  if (process.argv.includes('--page')) {
+    firstLoad();
+    return onThePage();
+  }
   const cluster = await openCluster({ folder: inRoot('.data', 'bench') });
   // The house of ten years alone: made, asked, and set against the plain ways.
   if (process.argv.includes('--big')) {
@@ -53,7 +57,7 @@ async function growth(cluster, batches, ensureDatabase, more = {}) {
   });
 }
 
-/** From the key to the first heading of the place, in the demo house, after each place was opened once. */
+/** What a person at the page waits for, in a demo house of its own, which is ended whatever comes. */
 async function onThePage() {
   const { chromium } = await import('@playwright/test');
   const port = 4390;
@@ -63,17 +67,51 @@ async function onThePage() {
     env: { ...process.env, CLEAR_TALLY_DATA: inRoot('.data', 'bench-house'), CLEAR_TALLY_DEVICES: bench.env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  await new Promise((resolve) => house.stdout.on('data', (data) => String(data).includes('is ready at') && resolve()));
-  const browser = await chromium.launch({
-    executablePath: browserPath(),
-    args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'],
-  });
+  const ended = new Promise((resolve) => house.once('exit', resolve));
+  const ready = new Promise((resolve) =>
+    house.stdout.on('data', (data) => String(data).includes('is ready at') && resolve()),
+  );
+  let browser;
+  try {
+    await Promise.race([ready, ended.then(() => Promise.reject(new Error('the house of the bench did not start')))]);
+    browser = await chromium.launch({
+      executablePath: browserPath(),
+      args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'],
+    });
+    await measured(browser, `http://127.0.0.1:${port}`, bench);
+  } finally {
+    await browser?.close();
+    bench.end();
+    house.kill('SIGINT');
+    await ended;
+  }
+}
+
+async function measured(browser, address, bench) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(`http://127.0.0.1:${port}/sign-in`);
+  await page.goto(`${address}/sign-in`);
   await page.getByRole('radio', { name: 'Odile Marr' }).click();
   await page.getByLabel('PIN').fill('2711');
   await page.keyboard.press('Enter');
   await page.waitForURL('**/floor');
+  await placeChange(page);
+  for (const one of [idleBesideDevices, longList, vesselFit, rescaling, deliveryList, longSheet, fullFloor])
+    await alone(one.name, () => one(page, address));
+  await alone('scaleToBeam', () => scaleToBeam(page, address, bench));
+}
+
+/** What cannot be measured says so and keeps no other from it. */
+async function alone(name, measure) {
+  try {
+    await measure();
+  } catch (error) {
+    say(`${name}: not measured. ${error.message}`);
+    process.exitCode = 1;
+  }
+}
+
+/** From the key to the first heading of the place, after each place was opened once. */
+async function placeChange(page) {
   const places = ['Floor', 'Make', 'Pack', 'Lots', 'Trace', 'Formulas', 'Tools', 'Stores', 'Guide', 'Office'];
   const times = [];
   for (let round = 0; round < 6; round += 1) {
@@ -98,18 +136,6 @@ async function onThePage() {
   }
   times.sort((a, b) => a - b);
   say(`place change: median ${times[Math.floor(times.length / 2)].toFixed(0)} ms, worst ${times.at(-1).toFixed(0)} ms`);
-  await idleBesideDevices(page, `http://127.0.0.1:${port}`);
-  await longList(page, `http://127.0.0.1:${port}`);
-  await vesselFit(page, `http://127.0.0.1:${port}`);
-  await rescaling(page, `http://127.0.0.1:${port}`);
-  await deliveryList(page, `http://127.0.0.1:${port}`);
-  await longSheet(page, `http://127.0.0.1:${port}`);
-  await fullFloor(page, `http://127.0.0.1:${port}`);
-  await scaleToBeam(page, `http://127.0.0.1:${port}`, bench);
-  await browser.close();
-  bench.end();
-  house.kill('SIGINT');
-  await new Promise((resolve) => house.once('exit', resolve));
 }
 
 /** Script and style that a browser fetches before a place is shown: what index.html names, and the frame. */

@@ -1,9 +1,11 @@
 import { type BodyOf, type HouseReply, lotReply, stockReply, suppliesReply } from '@clear-tally/contract';
+import { sql } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
+import { rows } from '../src/db/database.js';
 import { redOf } from '../src/lots/watch.js';
 import { Client } from './client.js';
-import { ids } from './entries.js';
+import { entryOf, ids } from './entries.js';
 import { openHouse, type TestHouse } from './house.js';
 import { daysAgo } from './oneBatch.js';
 
@@ -88,6 +90,37 @@ describe('the stores', () => {
     expect((await stock()).lots.length).toBe(before);
     // The pepper of this delivery would hide that it runs low.
     await house.record('stock.count', { lotId: lines[1]!.lotId, grams: 0, reason: 'used up' });
+  });
+  it('a list of two thousand rows, as a wholesaler sends it, comes in in one piece or not at all', async () => {
+    const lots = async (): Promise<number> =>
+      (await rows<{ n: number }>(house.connection.db, sql`select count(*)::int as n from lot`))[0]!.n;
+    const part = (last: object = {}) =>
+      entryOf(
+        'delivery.receive',
+        {
+          deliveryId: ids.next(),
+          reference: 'the list of a month',
+          lines: Array.from({ length: 400 }, (_, i) => ({
+            lotId: ids.next(),
+            materialId: house.names.shred,
+            supplierId: house.names.supplier,
+            supplierLotCode: `L-${i}`,
+            grams: 1000 + i,
+            useBy: day(30),
+            condition: 'firm, dry, no soil on the roots',
+            ...(i === 399 ? last : {}),
+          })),
+        },
+        house.maker.id,
+      );
+    const before = await lots();
+    const bad = await client.post({ entries: [part(), part(), part(), part(), part({ grams: 0 })] });
+    expect([bad.status, bad.body.field]).toEqual([422, 'lines.399.grams']);
+    expect(await lots()).toBe(before);
+    const entries = [part(), part(), part(), part(), part()];
+    expect(JSON.stringify(entries).length).withContext('more than a form ever sends').toBeGreaterThan(400_000);
+    expect((await client.post({ entries })).status).toBe(200);
+    expect(await lots()).toBe(before + 2000);
   });
   it('no more is sent back than came', async () =>
     expect(await refusalOf(receive({ rejected: { grams: 12_000, reason: 'all of it' } }))).toBe('lot.overdrawn'));

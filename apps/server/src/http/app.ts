@@ -80,7 +80,8 @@ export function createApp(
   );
   app.use(
     bodyParser({
-      jsonLimit: '256kb',
+      // A delivery list of five thousand rows comes in whole.
+      jsonLimit: '2mb',
       enableTypes: ['json'],
       onError: (error) => {
         throw Object.assign(error, { status: /too large/i.test(error.message) ? 413 : 400 });

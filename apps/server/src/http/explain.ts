@@ -122,7 +122,7 @@ export function explain(error: unknown, log: Logger): Explained {
   if (status === 413)
     return {
       code: 'shape.tooLarge',
-      detail: 'This is too large: up to 256 kB are accepted at once. Send fewer entries.',
+      detail: 'This is too large: up to 2 MB are accepted at once. Nothing was recorded: send it in parts.',
     };
   if (status === 400 || status === 415)
     return { code: 'shape.malformedJson', detail: 'The body is not JSON. Send application/json in UTF-8.' };
