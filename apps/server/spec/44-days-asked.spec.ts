@@ -1,4 +1,6 @@
 import type { JournalReply } from '@clear-tally/contract';
+import { complaint } from '../src/db/schema/recall.js';
+import { nextOfYear } from '../src/lots/nextOfYear.js';
 import { Client } from './client.js';
 import { openHouse, type TestHouse } from './house.js';
 
@@ -31,6 +33,11 @@ describe('days that are asked for are days of the house', () => {
     expect(await asked(day, day)).toEqual(['vessel.clean']);
     expect(await asked(dayBefore, dayBefore)).toEqual([]);
     expect(await asked(dayBefore, day)).toEqual(['vessel.clean']);
+  });
+  it('a number of the year begins anew when the year begins there', async () => {
+    const at = (iso: string): Promise<string> => nextOfYear(house.connection.db, complaint, 'K', new Date(iso));
+    expect(await at('2026-12-31T10:59:00Z')).toBe('K26-0001');
+    expect(await at('2026-12-31T11:00:00Z')).toBe('K27-0001');
   });
   it('a book of many pages comes page by page, each line once', async () => {
     const lines: string[] = [];

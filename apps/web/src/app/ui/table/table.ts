@@ -224,7 +224,7 @@ export class Table<R> {
   protected async save(as: 'print' | 'csv' | 'xlsx'): Promise<void> {
     this.open.set(null);
     const sheet = this.sheet(as === 'xlsx');
-    const name = `${sheet.name} ${new Date().toISOString().slice(0, 10)}`;
+    const name = `${sheet.name} ${this.house.dates().today()}`;
     if (as === 'print') printOut(sheet, `${this.many()}, ${this.house.dates().moment(new Date().toISOString())}`);
     else if (as === 'csv')
       download(`${name}.csv`, 'text/csv;charset=utf-8', await csvOf(sheet, this.mark() ?? 'point'));
