@@ -91,6 +91,25 @@ describe('a correction for every entry', () => {
     const { orders } = (await owner.get<OrdersReply>('/api/orders')).body;
     expect(orders.map(({ customer }) => customer)).toEqual(['Saturday stall']);
   });
+  it('the form offers in words what an entry keeps as a key', async () => {
+    const batchId = ids.next();
+    const plan = { from: 'trimmed', trimmedGrams: 4000 } as const;
+    await house.record('batch.start', { batchId, formulaId: house.names.dry, version: 1, plan });
+    const begun = await house.record('step.begin', { batchId, step: 'inspect' });
+    const ruled = await house.record('house.rule', { rule: 'sanitise', option: 'sanitise', reason: null });
+    const choices = async (id: string) => (await owner.get<EntryReply>(`/api/entries/${id}`)).body.choices;
+    const { step, checked } = await choices(begun.id);
+    expect(step!.map(({ label }) => label)).toContain('Inspect the produce');
+    expect(checked).toContain({
+      id: 'firm',
+      label: 'Fresh and firm, no mould at all',
+      where: { field: 'step', is: 'inspect' },
+    });
+    const { rule, option } = await choices(ruled.id);
+    expect(rule).toContain({ id: 'sanitise', label: 'How are vessels and tools cleaned?' });
+    const answers = option!.filter(({ where }) => where?.is === 'sanitise').map(({ label }) => label);
+    expect(answers).toEqual(['Washed, then sanitised with its contact time', 'Hot soapy water and rinsing is enough']);
+  });
   it('a trimmed mass ten times too large, found two steps later: salt wanted, book and ledger follow', async () => {
     const at = daysAgo(3);
     const shred = await receive(house, house.names.shred, 200_000, 'F-1', daysAgo(4));

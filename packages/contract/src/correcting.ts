@@ -63,6 +63,21 @@ export const bookLine = z.strictObject({
 /** Everything that was recorded, a page of it. */
 export const journalReply = z.strictObject({ lines: z.array(bookLine), next: z.string().nullable() });
 
+/**
+ * What may be chosen in fields that hold a key: the steps of a sheet, the answers to a house's question; by the field's
+ * name. `where`: offered only beside that value of that field.
+ */
+export const entryChoices = z.record(
+  z.string(),
+  z.array(
+    z.strictObject({
+      id: z.string(),
+      label: z.string(),
+      where: z.strictObject({ field: z.string(), is: z.string() }).optional(),
+    }),
+  ),
+);
+
 /** One entry as it counts, for the form that puts it right. */
 export const entryReply = z.strictObject({
   entryId: id,
@@ -98,6 +113,7 @@ export const entryReply = z.strictObject({
       ]),
     }),
   ),
+  choices: entryChoices,
   corrections: z.array(z.strictObject({ at: iso, by: z.string(), reason: z.string(), never: z.boolean() })),
 });
 
@@ -115,6 +131,8 @@ export const correctionReply = z.strictObject({
 export type BookLine = z.infer<typeof bookLine>;
 
 export type JournalReply = z.infer<typeof journalReply>;
+
+export type EntryChoices = z.infer<typeof entryChoices>;
 
 export type EntryReply = z.infer<typeof entryReply>;
 

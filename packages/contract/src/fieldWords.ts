@@ -135,6 +135,8 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   holdId: 'Hold',
   lotIds: 'Lots',
   line: 'Line of the formula',
+  option: 'Answer',
+  checked: 'Ticked',
   finishLotId: 'Finish',
   leftGrams: 'Left, weighed',
   strengthPercent: 'Acetic acid, %',

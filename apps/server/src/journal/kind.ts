@@ -1,5 +1,6 @@
-import type { BookLine, EntryKind, EntryOf } from '@clear-tally/contract';
+import type { BookLine, EntryChoices, EntryKind, EntryOf } from '@clear-tally/contract';
 import type { TrainedTask } from '@clear-tally/core';
+import type { Reader } from '../db/database.js';
 import type { Handler } from './handler.js';
 
 /** What a line of the book says of an entry. */
@@ -65,6 +66,8 @@ export interface Kind<K extends EntryKind = EntryKind> {
   readonly reachesLater?: true;
   /** It is a signature: who records it has just proved again who they are. */
   readonly signed?: true;
+  /** Of fields that hold a key, what may be chosen when it is put right, in words. */
+  readonly choices?: (reader: Reader, body: EntryOf<K>['body']) => Promise<EntryChoices>;
   /** Reads what it needs, asks core, writes its rows; refuses by throwing `Refused`. */
   readonly record: Handler<K>;
   readonly line: (of: LineOf<K>) => Line;

@@ -39,6 +39,7 @@ export async function readEntry(reader: Reader, entryId: string): Promise<EntryR
     select j.happened_at as at, p.initials as by, j.entry, c."right" is null as never
     from correction c join journal j on j.seq = c.seq join person p on p.id = j.by where c.root_entry_id = ${entryId} order by c.seq`,
   );
+  const { choices } = kindOf(entry.kind);
   return {
     entryId,
     kind: entry.kind,
@@ -51,6 +52,7 @@ export async function readEntry(reader: Reader, entryId: string): Promise<EntryR
     what: kindOf(entry.kind).words,
     ownerOnly: kindOf(entry.kind).who === 'owner',
     names: Object.fromEntries(names.map(({ id, made, ...name }) => [id, { ...name, made: made || id === madeHere }])),
+    choices: (await choices?.(reader, entry.body as never)) ?? {},
     corrections: before.map(({ at, entry: text, ...one }) => ({
       ...one,
       // Not by the database: an old book may hold a character that it does not read.

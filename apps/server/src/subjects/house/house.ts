@@ -102,6 +102,13 @@ export const houseRuled = kind('house.rule', {
   words: 'House rule',
   does: 'a question of the house answered, with how a riskier way is done; figures of the house',
   correct: 'book',
+  choices: async () => ({
+    rule: HOUSE_RULES.map(({ key, question }) => ({ id: key, label: question })),
+    // A figure of the house's own is typed.
+    option: HOUSE_RULES.filter(({ figure }) => !figure).flatMap((rule) =>
+      rule.options.map(({ key, words }) => ({ id: key, label: words, where: { field: 'rule', is: rule.key } })),
+    ),
+  }),
   record: async ({ tx, body, seq }) => {
     const rule = HOUSE_RULES.find((one) => one.key === body.rule);
     if (!rule) throw refused('rule.unknown', `“${body.rule}” is no question of the house rules.`, { field: 'rule' });

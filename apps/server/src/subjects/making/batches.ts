@@ -1,3 +1,4 @@
+import type { EntryChoices } from '@clear-tally/contract';
 import {
   batchCode,
   checkMass,
@@ -11,7 +12,7 @@ import {
   scaleFormula,
 } from '@clear-tally/core';
 import { and, eq, sql } from 'drizzle-orm';
-import type { Transaction } from '../../db/database.js';
+import type { Reader, Transaction } from '../../db/database.js';
 import { house } from '../../db/schema/house.js';
 import { chosenRules } from '../../lots/house.js';
 import { lot } from '../../db/schema/ledger.js';
@@ -40,12 +41,29 @@ export async function nextBatchCode(tx: Transaction, at: Date): Promise<string> 
   return batchCode({ site: of.site, year, dayOfYear, run: taken.length });
 }
 
+/** Versions and variants of every formula, beside the formula that has them. */
+async function formulaChoices(reader: Reader): Promise<EntryChoices> {
+  const { formulaId, version, data } = formula;
+  const all = await reader.select({ formulaId, version, data }).from(formula).orderBy(formulaId, version);
+  const beside = (id: string) => ({ where: { field: 'formulaId', is: id } });
+  const variants = new Map(
+    all.flatMap((row) =>
+      (row.data.variants ?? []).map((name) => [`${row.formulaId} ${name}`, { name, of: row.formulaId }]),
+    ),
+  );
+  return {
+    version: all.map((row) => ({ id: String(row.version), label: `version ${row.version}`, ...beside(row.formulaId) })),
+    variant: [...variants.values()].map(({ name, of }) => ({ id: name, label: name, ...beside(of) })),
+  };
+}
+
 export const batchStart = kind('batch.start', {
   who: 'maker',
   whoWords: 'maker; weak salt: owner with a reason',
   words: 'Batch started',
   does: 'a batch of a formula version and variant, planned from jars or a trimmed mass; its code is issued, the house rules in force are kept with it',
   correct: 'ledger',
+  choices: formulaChoices,
   record: async (recording) => {
     const { tx, body, at } = recording;
     const [of] = await tx

@@ -12,6 +12,7 @@ import { addMovements, loadLot, type LotRow, refuseClosed, refuseHeld } from '..
 import { refusePast } from '../../lots/pastDate.js';
 import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { donorGeneration, refuseTiredStarter } from '../../lots/starters.js';
+import { lineChoices } from './onSheet.js';
 import { sheetLines } from './sheetLines.js';
 
 /** Flavourings and starters; kept brine from another vessel makes that vessel an ancestor. */
@@ -20,6 +21,7 @@ export const ingredientAdd = kind('ingredient.add', {
   words: 'Ingredient added',
   does: 'a flavouring, or kept brine from another vessel (which becomes an ancestor); into the bowls, or into the brine (`brine`: stays, strained)',
   correct: 'ledger',
+  choices: (reader, { batchId }) => lineChoices(reader, batchId),
   rulesBefore: true,
   record: async (recording) => {
     const { tx, body } = recording;

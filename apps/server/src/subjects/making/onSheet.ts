@@ -1,6 +1,7 @@
+import type { EntryChoices } from '@clear-tally/contract';
 import { finishSheet, type SheetStep } from '@clear-tally/core';
 import { and, eq, ne } from 'drizzle-orm';
-import type { Transaction } from '../../db/database.js';
+import type { Reader, Transaction } from '../../db/database.js';
 import { house, person } from '../../db/schema/house.js';
 import { stepMark } from '../../db/schema/making.js';
 import { refused } from '../../journal/refused.js';
@@ -9,6 +10,7 @@ import { finishOf } from '../../lots/finishes.js';
 import { readFinishSheet } from '../../lots/finishSheet.js';
 import { loadLot, type LotRow, refuseClosed } from '../../lots/lots.js';
 import { readSheet, stepsOf } from './runSheet.js';
+import { sheetLines } from './sheetLines.js';
 
 type AnyStep = Pick<SheetStep, 'key' | 'name' | 'checks' | 'irreversible'>;
 
@@ -23,12 +25,34 @@ export async function sheetLot(tx: Transaction, id: string): Promise<LotRow> {
   return of;
 }
 
+/** The steps of the sheet of a batch or a finish. */
+async function stepsOn(reader: Reader, of: LotRow): Promise<AnyStep[]> {
+  const finishing = of.kind === 'fill' ? await finishOf(reader, of.id) : null;
+  return finishing ? finishSheet(finishing.what) : stepsOf(reader, of, (await batchState(reader, of)).formula);
+}
+
+/** What a correction may choose among: the steps, and what is ticked at each. */
+export async function stepChoices(reader: Reader, batchId: string | null): Promise<EntryChoices> {
+  if (batchId === null) return {};
+  const steps = await stepsOn(reader, await loadLot(reader, batchId, 'batchId', ['batch', 'fill']));
+  return {
+    step: steps.map(({ key, name }) => ({ id: key, label: name })),
+    checked: steps.flatMap(({ key, checks }) =>
+      checks.map((check) => ({ id: check.key, label: check.words, where: { field: 'step', is: key } })),
+    ),
+  };
+}
+
+/** The lines of the batch's formula, for a correction to choose among. */
+export async function lineChoices(reader: Reader, batchId: string): Promise<EntryChoices> {
+  const batch = await loadLot(reader, batchId, 'batchId', ['batch']);
+  const lines = await sheetLines(reader, batch, await batchState(reader, batch));
+  return { line: lines.map(({ key, name }) => ({ id: key, label: name })) };
+}
+
 /** A step of the run sheet of a batch. @throws {Refused} its sheet has none of that key */
 export async function stepNamed(tx: Transaction, batch: LotRow, key: string): Promise<AnyStep> {
-  const finishing = batch.kind === 'fill' ? await finishOf(tx, batch.id) : null;
-  const steps: AnyStep[] = finishing
-    ? finishSheet(finishing.what)
-    : await stepsOf(tx, batch, (await batchState(tx, batch)).formula);
+  const steps = await stepsOn(tx, batch);
   const step = steps.find((one) => one.key === key);
   if (!step)
     throw refused(

@@ -11,13 +11,14 @@ import { unticked } from '../../lots/lineWords.js';
 import { addMovements, loadLot, type LotRow, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { refusePast } from '../../lots/pastDate.js';
 import { readSheet } from './runSheet.js';
-import { refuseDone, sheetLot, standingOf, stepNamed } from './onSheet.js';
+import { lineChoices, refuseDone, sheetLot, standingOf, stepChoices, stepNamed } from './onSheet.js';
 
 export const stepBegin = kind('step.begin', {
   who: 'maker',
   words: 'Step begun',
   does: 'a step of the run sheet begun; done with its ticks, or skipped with its reason; labour minutes',
   correct: 'book',
+  choices: (reader, { batchId }) => stepChoices(reader, batchId),
   record: async ({ tx, entry, body, seq, at }) => {
     const batch = await sheetLot(tx, body.batchId);
     const step = await stepNamed(tx, batch, body.step);
@@ -35,6 +36,7 @@ export const stepFinish = kind('step.finish', {
   words: 'Step ended',
   does: 'a step of the run sheet begun; done with its ticks, or skipped with its reason; labour minutes',
   correct: 'book',
+  choices: (reader, { batchId }) => stepChoices(reader, batchId),
   record: async ({ tx, entry, body, seq, at }) => {
     const batch = await sheetLot(tx, body.batchId);
     const step = await stepNamed(tx, batch, body.step);
@@ -75,6 +77,7 @@ export const lineSettled = kind('line.settle', {
   words: 'Line settled',
   does: 'a formula line in by its planned mass, not weighed, of its lot (`fromLotId`, or a note why none is known); or left out with its reason',
   correct: 'ledger',
+  choices: (reader, { batchId }) => lineChoices(reader, batchId),
   record: async (recording) => {
     const { tx, entry, body, seq, at } = recording;
     const batch = await loadLot(tx, body.batchId, 'batchId', ['batch']);

@@ -2,13 +2,14 @@ import { and, eq, isNull } from 'drizzle-orm';
 import { timer } from '../../db/schema/making.js';
 import { kind } from '../../journal/kind.js';
 import { refused } from '../../journal/refused.js';
-import { sheetLot } from './onSheet.js';
+import { sheetLot, stepChoices } from './onSheet.js';
 
 export const timerStarted = kind('timer.start', {
   who: 'maker',
   words: 'Timer started',
   does: 'timers, kept on the server',
   correct: 'book',
+  choices: async (reader, { batchId }) => ({ step: (await stepChoices(reader, batchId))['step'] ?? [] }),
   record: async ({ tx, entry, body, at }) => {
     if (body.batchId) await sheetLot(tx, body.batchId);
     await tx.insert(timer).values({

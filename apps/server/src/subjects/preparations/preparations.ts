@@ -7,6 +7,7 @@ import { addLot, addMovements, codeFor, loadLot, type LotRow, refuseClosed, refu
 import { refusePast } from '../../lots/pastDate.js';
 import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { donorGeneration, refuseTiredStarter } from '../../lots/starters.js';
+import { lineChoices } from '../making/index.js';
 import { nextPreparationCode } from './nextPreparationCode.js';
 
 /** Anything that goes into a preparation, checked as it would be for the bowls. */
@@ -32,6 +33,7 @@ export const preparationMade = kind('preparation.make', {
   words: 'Preparation made',
   does: 'paste, porridge, purée, liquor, woken culture: weighed lots become a lot',
   correct: 'ledger',
+  choices: (reader, { batchId }) => lineChoices(reader, batchId),
   rulesBefore: true,
   record: async (recording) => {
     const { tx, body, at } = recording;

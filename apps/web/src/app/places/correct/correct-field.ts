@@ -15,6 +15,7 @@ import { FigureInput } from '../../ui/figure-input';
 import { localMoment, momentAt } from '../../ui/moment-at';
 import { QuantityInput } from '../../ui/quantity-input';
 import { TextField } from '../../ui/text-field';
+import { Tick } from '../../ui/tick';
 import type { Field } from './fields';
 
 const NOTHING = '-';
@@ -22,7 +23,7 @@ const NOTHING = '-';
 /** One field of an entry that is put right, as its kind wants it. */
 @Component({
   selector: 'ct-correct-field',
-  imports: [Choice, DayField, FigureInput, QuantityInput, TextField],
+  imports: [Choice, DayField, FigureInput, QuantityInput, TextField, Tick],
   template: `
     @switch (field().type) {
       @case ('mass') {
@@ -85,12 +86,15 @@ const NOTHING = '-';
         />
       }
       @case ('choice') {
-        <ct-choice
-          [label]="field().label"
-          [options]="options()"
-          [value]="text() || nothing"
-          (valueChange)="say($event === nothing ? null : $event)"
-        />
+        <ct-choice [label]="field().label" [options]="options()" [value]="chosen()" (valueChange)="choose($event)" />
+      }
+      @case ('ticks') {
+        <fieldset class="ticks">
+          <legend class="label">{{ field().label }}</legend>
+          @for (one of field().options; track one.id) {
+            <ct-tick [value]="isTicked(one.id)" (valueChange)="tick(one.id, $event)">{{ one.label }}</ct-tick>
+          }
+        </fieldset>
       }
       @case ('group') {
         <ct-choice
@@ -164,6 +168,13 @@ const NOTHING = '-';
       flex-wrap: wrap;
       gap: 8px;
     }
+    .ticks {
+      display: grid;
+      gap: 8px;
+      margin: 0;
+      padding: 0;
+      border: 0;
+    }
     .says {
       display: block;
       padding-top: 6px;
@@ -201,6 +212,25 @@ export class CorrectField {
     { id: 'no', label: 'Not said' },
   ];
   protected readonly listedThings = computed(() => (Array.isArray(this.value()) ? (this.value() as unknown[]) : []));
+  protected readonly chosen = computed(() =>
+    this.field().counted ? (this.number()?.toFixed() ?? NOTHING) : this.text() || NOTHING,
+  );
+
+  protected choose(option: string | null): void {
+    const said = option === NOTHING ? null : option;
+    this.say(said !== null && this.field().counted ? Number(said) : said);
+  }
+
+  protected isTicked(id: string): boolean {
+    return this.listedThings().includes(id);
+  }
+
+  /** In the order of what is offered; what is offered no more, of another step, goes. */
+  protected tick(id: string, on: boolean): void {
+    const options = this.field().options ?? [];
+    this.said.emit(options.map((one) => one.id).filter((one) => (one === id ? on : this.isTicked(one))));
+  }
+
   protected readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : null));
   protected readonly text = computed(() => (typeof this.value() === 'string' ? (this.value() as string) : ''));
   private readonly zone = computed(() => this.house.house()?.timeZone ?? 'UTC');

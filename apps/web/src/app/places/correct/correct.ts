@@ -15,7 +15,7 @@ import { Refusal } from '../../ui/refusal';
 import { TextField } from '../../ui/text-field';
 import { Waiting } from '../../ui/waiting';
 import { CorrectField } from './correct-field';
-import { fieldsOf, type Path, valueAt, withValue } from './fields';
+import { fieldsOf, type Path, valueAt, withOffered, withValue } from './fields';
 import { localMoment, momentAt } from '../../ui/moment-at';
 import { untilChosen } from '../../state/until-chosen';
 
@@ -81,7 +81,7 @@ export class Correct {
     return this.day() === day && this.time() === time ? (now ?? null) : momentAt(this.day(), this.time(), this.zone());
   });
   protected readonly fields = computed(() =>
-    this.entry() ? fieldsOf(this.entry()!.kind, this.body(), this.entry()!.names) : [],
+    this.entry() ? fieldsOf(this.entry()!.kind, this.body(), this.entry()!.names, this.entry()!.choices) : [],
   );
   protected readonly looked = signal<CorrectionReply | null>(null);
   protected readonly looking = signal(false);
@@ -126,6 +126,7 @@ export class Correct {
 
   protected change(path: Path, value: unknown): void {
     this.body.update((body) => withValue(body, path, value));
+    this.body.update((body) => withOffered(body, this.fields()));
     this.typed();
   }
 

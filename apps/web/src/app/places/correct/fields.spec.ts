@@ -1,5 +1,5 @@
 import { ENTRY_KINDS } from '@clear-tally/contract';
-import { bodySchema, fieldsOf, valueAt, withValue } from './fields';
+import { bodySchema, fieldsOf, valueAt, withOffered, withValue } from './fields';
 import { localMoment, momentAt } from '../../ui/moment-at';
 
 const lot = (name: string, made = false) => ({ name, made, of: 'lot' as const });
@@ -106,6 +106,54 @@ describe('the form of a correction', () => {
       'Lines more ',
       'Note text ',
     ]);
+  });
+  it('what is kept as a key is chosen in words, and what is offered follows the field beside it', () => {
+    const choices = {
+      step: [
+        { id: 'inspect', label: 'Inspect the produce' },
+        { id: 'clean', label: 'Clean vessels' },
+      ],
+      checked: [
+        { id: 'firm', label: 'Fresh and firm', where: { field: 'step', is: 'inspect' } },
+        { id: 'whole', label: 'No chip', where: { field: 'step', is: 'clean' } },
+        { id: 'tools', label: 'Tools too', where: { field: 'step', is: 'clean' } },
+      ],
+    };
+    const form = (step: string, checked: string[]) =>
+      fieldsOf('step.finish', { batchId: 'b', step, minutes: 4, checked, skipped: null, note: null }, {}, choices);
+    const shown = (fields: ReturnType<typeof form>) =>
+      fields
+        .filter(({ options }) => options)
+        .map(({ label, type, options }) => `${label}, ${type}: ${options!.map((one) => one.label).join(' | ')}`);
+    expect(shown(form('clean', ['whole']))).toEqual([
+      'Step, choice: Inspect the produce | Clean vessels',
+      'Ticked, ticks: No chip | Tools too',
+    ]);
+    expect(shown(form('inspect', []))[1]).toBe('Ticked, ticks: Fresh and firm');
+    const other = withOffered({ step: 'inspect', checked: ['whole', 'firm'] }, form('inspect', ['whole', 'firm']));
+    expect(other)
+      .withContext('ticks of another step')
+      .toEqual({ step: 'inspect', checked: ['firm'] });
+    expect(form('clean', []).every(({ label }) => !/clean|whole|firm/.test(label))).toBeTrue();
+  });
+  it('a formula chosen otherwise brings its own versions, and its newest stands', () => {
+    const version = (number: number, is: string) => ({
+      id: String(number),
+      label: `version ${number}`,
+      where: { field: 'formulaId', is },
+    });
+    const choices = { version: [version(1, 'kraut'), version(2, 'kraut'), version(3, 'kraut'), version(1, 'sticks')] };
+    const names = { sticks: { name: 'Sticks', made: false, of: 'formula' as const } };
+    const body = { batchId: 'b', formulaId: 'sticks', version: 3 };
+    const fields = fieldsOf('batch.start', body, names, choices);
+    expect(fields.find(({ label }) => label === 'Version')).toEqual(
+      jasmine.objectContaining({ type: 'choice', counted: true, options: [{ id: '1', label: 'version 1' }] }),
+    );
+    expect(withOffered(body, fields)).toEqual({ ...body, version: 1 });
+    const as = { ...body, formulaId: 'kraut', version: 2 };
+    expect(withOffered(as, fieldsOf('batch.start', as, {}, choices)))
+      .withContext('is one of it')
+      .toBe(as);
   });
   it('asks for moments as a day and a time', () => {
     const type = (kind: string, key: string) => fieldsOf(kind, {}, {}).find(({ path }) => path[0] === key)?.type;

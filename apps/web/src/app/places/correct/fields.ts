@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { entrySchema, type EntryReply, fieldWords, readOut } from '@clear-tally/contract';
+import { entrySchema, type EntryChoices, type EntryReply, fieldWords, readOut } from '@clear-tally/contract';
 import { optionWords } from './field-words';
 
 export type Path = readonly (string | number)[];
@@ -17,6 +17,7 @@ export interface Field {
     | 'day'
     | 'moment'
     | 'choice'
+    | 'ticks'
     | 'yes'
     | 'lot'
     | 'listed'
@@ -33,6 +34,8 @@ export interface Field {
   readonly of?: EntryReply['names'][string]['of'];
   /** Of a figure, where its label does not say it. */
   readonly unit?: string;
+  /** Of a choice: what is kept is a number. */
+  readonly counted?: true;
   /** Of the equipment only scales. */
   readonly scale?: boolean;
 }
@@ -102,23 +105,34 @@ const LISTED_IN: Readonly<Record<string, Of>> = {
  * The fields of an entry of a kind, in the order of its schema, with what is said in them. What the entry itself made is
  * no field: a lot keeps its id.
  */
-export function fieldsOf(kind: string, body: Record<string, unknown>, names: EntryReply['names']): Field[] {
+export function fieldsOf(
+  kind: string,
+  body: Record<string, unknown>,
+  names: EntryReply['names'],
+  choices: EntryChoices = {},
+): Field[] {
   const schema = bodySchema(kind);
-  return schema ? walk(schema, body, names, [], '') : [];
+  return schema ? walk(schema, body, { names, choices, beside: body }, [], '') : [];
+}
+
+/** What is known beside a value: what ids are called, what may be chosen, what the other fields of its form say. */
+interface Known {
+  readonly names: EntryReply['names'];
+  readonly choices: EntryChoices;
+  readonly beside: Readonly<Record<string, unknown>>;
+}
+
+/** What may be chosen in a field of that name, by what stands in the fields beside it; null: it is typed. */
+function chosenFrom(name: string, { choices, beside }: Known): Field['options'] | null {
+  const fits = (choices[name] ?? []).filter(({ where }) => !where || beside[where.field] === where.is);
+  return fits.length > 0 ? fits.map(({ id, label }) => ({ id, label })) : null;
 }
 
 /** In the middle of a line; pH stays pH. */
 const lower = (words: string): string =>
   words.startsWith('pH') ? words : words.charAt(0).toLowerCase() + words.slice(1);
 
-function walk(
-  given: Schema,
-  value: unknown,
-  names: EntryReply['names'],
-  path: Path,
-  before: string,
-  outside?: Bare,
-): Field[] {
+function walk(given: Schema, value: unknown, known: Known, path: Path, before: string, outside?: Bare): Field[] {
   const inner = bare(given);
   const { schema } = inner;
   const { mayBeNothing, nothing } = outside?.mayBeNothing ? outside : inner;
@@ -136,7 +150,13 @@ function walk(
       return [
         ...group,
         ...Object.entries(shape).flatMap(([key, one]) =>
-          walk(one, (value as Record<string, unknown>)[key], names, [...path, key], inside),
+          walk(
+            one,
+            (value as Record<string, unknown>)[key],
+            { ...known, beside: value as Record<string, unknown> },
+            [...path, key],
+            inside,
+          ),
         ),
       ];
     }
@@ -146,30 +166,35 @@ function walk(
         options.find(
           (one) => bare(one).schema.def.type !== 'object' || (of(one) as unknown as z.ZodType).safeParse(value).success,
         ) ?? options[0]!;
-      return walk(fits, value, names, path, before, { schema, mayBeNothing, nothing });
+      return walk(fits, value, known, path, before, { schema, mayBeNothing, nothing });
     }
     case 'array':
     case 'tuple': {
+      const ticked = schema.def.type === 'array' ? chosenFrom(name, known) : null;
+      if (ticked) return field('ticks', { options: ticked });
       const more = schema.def.type === 'array' ? oneMore(of(schema.def['element']), field) : [];
       if (!Array.isArray(value)) return more;
       const element = (index: number): Schema =>
         schema.def.type === 'tuple' ? (schema.def['items'] as Schema[])[index]! : of(schema.def['element']);
       return [
         ...value.flatMap((one, index) =>
-          walk(element(index), one, names, [...path, index], value.length > 1 ? `${label} ${index + 1}` : label),
+          walk(element(index), one, known, [...path, index], value.length > 1 ? `${label} ${index + 1}` : label),
         ),
         ...more,
       ];
     }
     case 'record':
       return Object.entries((value ?? {}) as Record<string, unknown>).flatMap(([key, one]) =>
-        walk(of(schema.def['valueType']), one, names, [...path, key], label).map((row) => ({
+        walk(of(schema.def['valueType']), one, known, [...path, key], label).map((row) => ({
           ...row,
           label: `${label}, ${readOut(key).toLowerCase()}`,
         })),
       );
-    case 'number':
+    case 'number': {
+      const counts = chosenFrom(name, known);
+      if (counts) return field('choice', { options: counts, counted: true });
       return field(numberType(name), { unit: UNITS.find(([of]) => of.test(name))?.[1] ?? '' });
+    }
     case 'boolean':
       return field('yes');
     case 'enum':
@@ -182,7 +207,7 @@ function walk(
     case 'string':
       if (schema.def['format'] === 'date') return field('day');
       if (schema.def['format'] === 'datetime') return field('moment');
-      return textField(name, value, names, field);
+      return textField(name, value, known, field);
     default:
       return [];
   }
@@ -213,12 +238,14 @@ const numberType = (name: string): Field['type'] =>
 function textField(
   name: string,
   value: unknown,
-  names: EntryReply['names'],
+  known: Known,
   field: (type: Field['type'], more?: Partial<Field>) => Field[],
 ): Field[] {
-  const known = typeof value === 'string' ? names[value] : undefined;
-  if (known?.made) return [];
-  const what = known?.of ?? LISTED_IN[name];
+  const options = chosenFrom(name, known);
+  if (options) return field('choice', { options });
+  const named = typeof value === 'string' ? known.names[value] : undefined;
+  if (named?.made) return [];
+  const what = named?.of ?? LISTED_IN[name];
   if (what === 'lot') return field('lot');
   if (what) return LISTED.has(what) ? field('listed', { of: what, scale: name === 'scaleId' }) : [];
   if (ID.test(name)) return LOT.test(name) ? field('lot') : [];
@@ -241,4 +268,22 @@ export function withValue<T>(body: T, path: Path, value: unknown): T {
   if (next === undefined) delete copy[head];
   else copy[head] = next;
   return copy as T;
+}
+
+/**
+ * The body without what is offered no more beside what was just chosen: ticks of another step, a version that another
+ * formula has. Of a formula chosen now its newest version stands.
+ */
+export function withOffered<T>(body: T, fields: readonly Field[]): T {
+  let fitting = body;
+  for (const { path, type, options = [], counted } of fields) {
+    const value = valueAt(fitting, path);
+    const isOffered = (one: unknown): boolean => options.some(({ id }) => id === String(one));
+    if (type === 'ticks' && Array.isArray(value)) {
+      const offered = value.filter(isOffered);
+      if (offered.length < value.length) fitting = withValue(fitting, path, offered);
+    } else if (counted && value !== undefined && !isOffered(value))
+      fitting = withValue(fitting, path, Number(options.at(-1)!.id));
+  }
+  return fitting;
 }
