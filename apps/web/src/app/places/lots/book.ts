@@ -2,6 +2,7 @@ import { Component, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { BookLine } from '@clear-tally/contract';
 import { injectHouse } from '../../state/house';
+import { Unbroken } from '../../ui/unbroken';
 import { CorrectForm } from './correct-form';
 
 /** A tablet's clock may be a little off, and a line takes its time. */
@@ -13,7 +14,7 @@ export const isLate = ({ at, recordedAt }: BookLine): boolean => Date.parse(reco
 /** The lines of a book: time, what, figure, words, initials; a corrected figure struck through beside the right one. */
 @Component({
   selector: 'ct-book',
-  imports: [CorrectForm, RouterLink],
+  imports: [CorrectForm, RouterLink, Unbroken],
   template: `
     <table class="book">
       <thead>
@@ -39,7 +40,7 @@ export const isLate = ({ at, recordedAt }: BookLine): boolean => Date.parse(reco
               @if (withLot() && line.lotCode) {
                 <b class="figure">{{ line.lotCode }} </b>
               }
-              {{ line.what }}
+              <ct-unbroken [words]="line.what" />
             </td>
             <td class="right figure">
               @for (struck of line.struck; track $index) {
@@ -47,7 +48,7 @@ export const isLate = ({ at, recordedAt }: BookLine): boolean => Date.parse(reco
               }
               {{ line.figure }}
             </td>
-            <td class="soft">{{ line.words }}</td>
+            <td class="soft"><ct-unbroken [words]="line.words ?? ''" /></td>
             <td class="figure">{{ line.by }}</td>
             <td class="right">
               @if (mayCorrect() && line.correctable) {
@@ -84,7 +85,7 @@ export const isLate = ({ at, recordedAt }: BookLine): boolean => Date.parse(reco
     </table>
   `,
   styles:
-    'a { font-weight: 700; } del { color: var(--beet); margin-right: 8px; } .out td { color: var(--soft); } .out td:nth-child(2), .out td:nth-child(3) { text-decoration: line-through; text-decoration-color: var(--beet); }',
+    'a { font-weight: 700; } button.plain { padding-inline: 0; } del { color: var(--beet); margin-right: 8px; } .out td { color: var(--soft); } .out td:nth-child(2), .out td:nth-child(3) { text-decoration: line-through; text-decoration-color: var(--beet); }',
 })
 export class Book {
   protected readonly isLate = isLate;
