@@ -111,6 +111,17 @@ describe('the scaling bench', () => {
     expect(page.text()).toContain('24.69');
     expect(page.text()).toContain('30.48 kg');
   });
+  it('before anything is typed it can be read; what to weigh stands in its place then', async () => {
+    const page = await open();
+    const written = () => page.element.querySelector('[aria-label="The formula as it is written"]')?.textContent ?? '';
+    expect(written()).toContain('Salt2.60 % of everything');
+    expect(written()).toContain('Water750 g per kg of produce');
+    expect(written()).toContain('Mustard seed5 g per kg of trimmed produce');
+    expect(written()).toContain('Jar of 330 mL320 g, 12 to a case');
+    expect(written()).withContext('its heading').not.toContain('Name');
+    await page.type('Jars of 330 mL', '120');
+    expect(written()).toBe('');
+  });
   it('a trimmed mass gives the salt with its working, and says how many jars it makes', async () => {
     const page = await open();
     await page.press('Trimmed');

@@ -48,6 +48,7 @@ import { Refusal } from '../../ui/refusal';
 import { SaltRuler } from '../../ui/salt-ruler';
 import { Waiting } from '../../ui/waiting';
 import { WorkingShower } from '../../ui/working-shower';
+import { AsWritten } from './as-written';
 import { LabelCost } from './bench/label-cost';
 import { type ChosenYields, YieldsChoice } from './bench/yields-choice';
 import { Tick } from '../../ui/tick';
@@ -62,6 +63,7 @@ type From = keyof typeof FROM;
 @Component({
   selector: 'ct-formula',
   imports: [
+    AsWritten,
     EquipmentNeeded,
     Tabs,
     Choices,
