@@ -60,6 +60,19 @@ test('every place meets WCAG AA', async ({ page }) => {
   expect(found).toEqual([]);
 });
 
+test('a place opens with a handful of files, not with one for each thing it shares with another', async ({ page }) => {
+  await comeIn(page, house.address, 'Tomasz Reyk', '4840');
+  const scripts: string[] = [];
+  page.on('request', (request) => request.resourceType() === 'script' && scripts.push(request.url()));
+  for (const place of ['floor', 'customers']) {
+    scripts.length = 0;
+    await page.goto(`${house.address}/${place}`);
+    await page.getByRole('heading').first().waitFor();
+    await atRest(page);
+    expect(scripts.length, `${place}: ${scripts.join(' ')}`).toBeLessThanOrEqual(14);
+  }
+});
+
 /** A vessel’s page, wherever the hour puts it on the shelf. */
 async function openVessel(page: Page, tag: string): Promise<void> {
   const { vessels } = (await (await page.request.get(`${house.address}/api/shelf`)).json()) as {
