@@ -1,7 +1,12 @@
 import type { JournalReply } from '@clear-tally/contract';
+import { isoDay } from '@clear-tally/core';
+import { eq } from 'drizzle-orm';
 import { complaint } from '../src/db/schema/recall.js';
 import { nextOfYear } from '../src/lots/nextOfYear.js';
+import { lot } from '../src/db/schema/ledger.js';
+import { labelsOf } from '../src/papers/lotLabel.js';
 import { Client } from './client.js';
+import { ids } from './entries.js';
 import { openHouse, type TestHouse } from './house.js';
 
 describe('days that are asked for are days of the house', () => {
@@ -33,6 +38,23 @@ describe('days that are asked for are days of the house', () => {
     expect(await asked(day, day)).toEqual(['vessel.clean']);
     expect(await asked(dayBefore, dayBefore)).toEqual([]);
     expect(await asked(dayBefore, day)).toEqual(['vessel.clean']);
+  });
+  it('what is known by its day alone is of that day there: a use-by on its label, a vessel from before the ledger', async () => {
+    const [lotId, fillLotId] = [ids.next(), ids.next()];
+    const bought = { lotId, materialId: house.names.turnip, supplierId: house.names.supplier, supplierLotCode: 'F4' };
+    await house.record('supply.receive', { ...bought, grams: 4000, useBy: '2099-12-24', condition: null });
+    const labels = await labelsOf(house.connection.reader, { lotIds: [lotId], base: 'http://house' });
+    expect(JSON.stringify(labels)).toContain('use by 24 Dec 2099');
+    const stood = {
+      what: 'vessel',
+      batchId: ids.next(),
+      fillLotId,
+      vesselId: house.vessel('C2'),
+      grams: 5000,
+    } as const;
+    await house.record('lot.open', { ...stood, name: 'Old shred', filledOn: day });
+    const [row] = await house.connection.db.select({ at: lot.at }).from(lot).where(eq(lot.id, fillLotId));
+    expect(isoDay(row!.at.getTime(), 'Pacific/Auckland')).toBe(day);
   });
   it('a number of the year begins anew when the year begins there', async () => {
     const at = (iso: string): Promise<string> => nextOfYear(house.connection.db, complaint, 'K', new Date(iso));

@@ -1,9 +1,27 @@
-import { calendarDay, dayProblem, decideMoment, decideStarterAge, momentInWords } from '../src/index.js';
+import {
+  calendarDay,
+  dayProblem,
+  decideMoment,
+  decideStarterAge,
+  isoDay,
+  momentInWords,
+  noonOfDay,
+} from '../src/index.js';
 
 describe('days and moments in words', () => {
   it('a day is written as people write it, in every zone the same', () => {
     expect(calendarDay('2026-12-24')).toBe('24 Dec 2026');
     expect(calendarDay('2027-01-01')).toBe('1 Jan 2027');
+  });
+  it('what is known by its day alone stands within that day, in every zone and where the clock is changed', () => {
+    const zones = ['Pacific/Auckland', 'Pacific/Kiritimati', 'Pacific/Pago_Pago', 'Europe/Dublin', 'America/Santiago'];
+    for (const zone of [...zones, 'Asia/Kathmandu', 'UTC'])
+      for (const day of ['2026-11-24', '2026-09-27', '2026-09-06', '2026-04-05', '2026-03-29', '2026-10-25'])
+        expect(isoDay(noonOfDay(day, zone), zone))
+          .withContext(`${day} ${zone}`)
+          .toBe(day);
+    expect(noonOfDay('2026-07-24', 'Europe/Dublin')).toBe(Date.parse('2026-07-24T12:00Z'));
+    expect(noonOfDay('2026-11-24', 'Pacific/Auckland')).toBe(Date.parse('2026-11-23T23:00Z'));
   });
   it('a moment by the clock of its house', () => {
     const at = Date.parse('2026-07-24T16:40Z');

@@ -1,4 +1,12 @@
-import { formatPercent, type Label, type SaltFigure, saltFigure, shortened, shownText } from '@clear-tally/core';
+import {
+  calendarDay,
+  formatPercent,
+  type Label,
+  type SaltFigure,
+  saltFigure,
+  shortened,
+  shownText,
+} from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { refused } from '../journal/refused.js';
@@ -100,7 +108,7 @@ export async function labelsOf(reader: Reader, input: { lotIds: readonly string[
           : []),
         ...(row.generation ? [text(14.4, 7, false, `generation ${row.generation}`)] : []),
         text(17.6, 7, false, since),
-        ...(row.useBy ? [text(20.9, 7.5, true, `use by ${day(new Date(`${row.useBy}T12:00:00Z`))}`)] : []),
+        ...(row.useBy ? [text(20.9, 7.5, true, `use by ${calendarDay(row.useBy)}`)] : []),
         ...(allergens.length > 0 ? [text(23.8, 7.5, true, `allergen: ${allergens.join(', ')}`)] : []),
       ],
       symbol: {

@@ -66,3 +66,15 @@ export function momentsOfDay(day: string, timeZone: string): { from: number; to:
   const at = noon - offsetAt(noon, timeZone);
   return { from: startOfLocalDay(at, timeZone), to: laterLocalDay(at, 1, timeZone) };
 }
+
+/**
+ * A moment in the middle of a day of the calendar, for what is known by its day alone. It is noon of the world's clock
+ * wherever that lies within the day; east of the twelfth hour it lies in the next, and the day's own middle is taken.
+ * @example noonOfDay('2026-11-24', 'Europe/Dublin') //=> Date.parse('2026-11-24T12:00Z')
+ * @example noonOfDay('2026-11-24', 'Pacific/Auckland') //=> Date.parse('2026-11-23T23:00Z')
+ */
+export function noonOfDay(day: string, timeZone: string): number {
+  const noon = Date.parse(`${day}T12:00:00Z`);
+  const { from, to } = momentsOfDay(day, timeZone);
+  return noon >= from && noon < to ? noon : from + (to - from) / 2;
+}

@@ -1,3 +1,4 @@
 // What other subjects may know of this one.
 export { lotCounted } from './counts.js';
-export { lotOpen, packRun } from './packing.js';
+export { lotOpen } from './lotOpen.js';
+export { packRun } from './packing.js';

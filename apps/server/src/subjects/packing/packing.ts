@@ -2,11 +2,8 @@ import type { BodyOf } from '@clear-tally/contract';
 import {
   BRINE_AT_PACKING_WORDS,
   checkMass,
-  decideFill,
   decideRest,
-  fillCode,
   formatGrams,
-  jarCode,
   type Outcome,
   runCode,
   STORAGE_WORDS,
@@ -14,9 +11,9 @@ import {
 } from '@clear-tally/core';
 import { and, count, eq } from 'drizzle-orm';
 import { toMilligrams } from '../../db/schema/columns.js';
-import { hold, jarRange, lot, lotCount } from '../../db/schema/ledger.js';
+import { hold, lot, lotCount } from '../../db/schema/ledger.js';
 import { ask, happened } from '../../journal/asItHappened.js';
-import type { InHand } from '../../journal/handler.js';
+import type { InHand, Recording } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import {
@@ -32,9 +29,8 @@ import {
 import { mayBeKept } from '../../lots/heat.js';
 import { onScale, weighOn } from '../../lots/scaleUsed.js';
 import { loadWatched } from '../../lots/watched.js';
-import { nextBatchCode } from '../making/index.js';
 import { addIntoJars, holdFor, noteOf, weightFacts, weightsMissing } from './aroundPacking.js';
-import { loadVessel } from '../vessels/index.js';
+import { issueJars } from './issueJars.js';
 
 export const packRun = kind('pack.run', {
   who: 'maker',
@@ -47,22 +43,7 @@ export const packRun = kind('pack.run', {
   weighty: true,
   record: async (recording) => {
     const { tx, body, at } = recording;
-    const fills: LotRow[] = [];
-    for (const part of body.from) fills.push(await loadLot(tx, part.fillLotId, 'from', ['fill']));
-    if (new Set(fills.map((fill) => fill.id)).size < fills.length)
-      throw refused(
-        'pack.nothing',
-        'One vessel is named twice. Name each vessel once, with all that is taken from it.',
-        { field: 'from' },
-      );
-    const batches = new Set(fills.map((fill) => fill.batchId));
-    if (batches.size > 1) {
-      throw refused(
-        'pack.differentBatches',
-        `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`,
-        { field: 'from' },
-      );
-    }
+    const fills = await fillsOfOneBatch(recording);
     // One list: what the page of a vessel shows is what is asked here.
     const watched = new Map(
       (
@@ -74,33 +55,7 @@ export const packRun = kind('pack.run', {
       ).map((vessel) => [vessel.lotId, vessel]),
     );
     for (const fill of fills) ask(tx, watched.get(fill.id)!.packable);
-    const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
-    for (const part of body.from)
-      must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
-    const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
-    const lossGrams = body.sampleGrams + body.leftoverGrams + body.wasteGrams;
-    const addedGrams = (body.added ?? []).reduce((sum, { grams }) => sum + grams, 0);
-    const run = tally({
-      stage: 'upToJars',
-      inGrams: inGrams + addedGrams,
-      outGrams: 0,
-      lossGrams,
-      countedGrams: jarGrams,
-    });
-    if (!run.clear && !body.tallyReason && !happened(tx)) {
-      const says =
-        run.unexplainedGrams > 0
-          ? `${formatGrams(run.unexplainedGrams)} is missing`
-          : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
-      throw refused(
-        'pack.tallyOpen',
-        `Taken ${formatGrams(inGrams)}${addedGrams > 0 ? `, added ${formatGrams(addedGrams)}` : ''}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`,
-        {
-          field: 'tallyReason',
-          facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
-        },
-      );
-    }
+    const jarGrams = refuseOpenTally(recording);
     for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
     const missing = await weightsMissing(recording, fills);
     const batch = await loadLot(tx, fills[0]!.batchId!, 'from', ['batch']);
@@ -108,27 +63,7 @@ export const packRun = kind('pack.run', {
       const vessels = fills.map(({ id }) => id);
       ask(tx, await mayBeKept(tx, body.storage, { formulaId: batch.formulaId, vessels, at: at.getTime() }));
     }
-    const [{ runs } = { runs: 0 }] = await tx
-      .select({ runs: count() })
-      .from(lot)
-      .where(and(eq(lot.batchId, batch.id), eq(lot.kind, 'run')));
-    if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
-    const code = codeFor(
-      recording,
-      body.runLotId,
-      await firstFree(tx, (number) => runCode(batch.code, number), runs + 1),
-    );
-    await addLot(recording, {
-      id: body.runLotId,
-      code,
-      kind: 'run',
-      name: batch.name,
-      origin: 'made',
-      at,
-      batchId: batch.id,
-      formulaId: batch.formulaId,
-      formulaVersion: batch.formulaVersion,
-    });
+    const code = await addRun(recording, batch);
     await addMovements(
       recording,
       body.from.map((part, index) => ({
@@ -139,32 +74,7 @@ export const packRun = kind('pack.run', {
       })),
     );
     await addIntoJars(recording);
-    const rests = body.from.flatMap((part, index) =>
-      part.empties && part.restGrams
-        ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }]
-        : [],
-    );
-    await addMovements(recording, rests);
-    const runLot = await loadLot(tx, body.runLotId, 'runLotId');
-    const losses = [
-      ['sample', body.sampleGrams],
-      ['leftover', body.leftoverGrams],
-      ['residue', body.wasteGrams],
-    ] as const;
-    await addMovements(
-      recording,
-      losses
-        .filter(([, grams]) => grams > 0)
-        .map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })),
-    );
-    await tx.insert(lotCount).values({
-      entryId: recording.entry.id,
-      lotId: body.runLotId,
-      milligrams: toMilligrams(jarGrams),
-      byDifference: null,
-      at,
-      seq: recording.seq,
-    });
+    await addLosses(recording, fills, jarGrams);
     await holdUnfit(
       recording,
       body.runLotId,
@@ -217,6 +127,110 @@ export const packRun = kind('pack.run', {
   }),
 });
 
+type PackRun = Recording<'pack.run'>;
+
+/** The vessels a run takes from, each named once. @throws {Refused} they are not of one batch */
+async function fillsOfOneBatch({ tx, body }: PackRun): Promise<LotRow[]> {
+  const fills: LotRow[] = [];
+  for (const part of body.from) fills.push(await loadLot(tx, part.fillLotId, 'from', ['fill']));
+  if (new Set(fills.map((fill) => fill.id)).size < fills.length)
+    throw refused('pack.nothing', 'One vessel is named twice. Name each vessel once, with all that is taken from it.', {
+      field: 'from',
+    });
+  if (new Set(fills.map((fill) => fill.batchId)).size > 1)
+    throw refused(
+      'pack.differentBatches',
+      `A packing run takes from vessels of one batch; ${fills.map((fill) => fill.code).join(' and ')} are of different ones. Pack them one after the other.`,
+      { field: 'from' },
+    );
+  return fills;
+}
+
+/** What the jars hold together, grams. @throws {Refused} it does not come to what was taken, and nobody says why */
+function refuseOpenTally({ tx, body }: PackRun): number {
+  const inGrams = body.from.reduce((sum, part) => sum + part.grams, 0);
+  for (const part of body.from)
+    must(checkMass({ grams: part.grams, what: 'what is taken from a vessel', field: 'from' }));
+  const jarGrams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
+  const lossGrams = body.sampleGrams + body.leftoverGrams + body.wasteGrams;
+  const addedGrams = (body.added ?? []).reduce((sum, { grams }) => sum + grams, 0);
+  const run = tally({
+    stage: 'upToJars',
+    inGrams: inGrams + addedGrams,
+    outGrams: 0,
+    lossGrams,
+    countedGrams: jarGrams,
+  });
+  if (run.clear || body.tallyReason || happened(tx)) return jarGrams;
+  const says =
+    run.unexplainedGrams > 0
+      ? `${formatGrams(run.unexplainedGrams)} is missing`
+      : `${formatGrams(-run.unexplainedGrams)} more is in jars and losses than was taken`;
+  throw refused(
+    'pack.tallyOpen',
+    `Taken ${formatGrams(inGrams)}${addedGrams > 0 ? `, added ${formatGrams(addedGrams)}` : ''}; jars, samples, left over and waste make ${formatGrams(jarGrams + lossGrams)}: ${says}, beyond ± ${formatGrams(run.toleranceGrams)}. Look for it, or give the reason.`,
+    {
+      field: 'tallyReason',
+      facts: { unexplainedGrams: run.unexplainedGrams, toleranceGrams: run.toleranceGrams },
+    },
+  );
+}
+
+/** The lot of the run; its code. @throws {Refused} the batch has as many runs as there are numbers */
+async function addRun(recording: PackRun, batch: LotRow): Promise<string> {
+  const { tx, body, at } = recording;
+  const [{ runs } = { runs: 0 }] = await tx
+    .select({ runs: count() })
+    .from(lot)
+    .where(and(eq(lot.batchId, batch.id), eq(lot.kind, 'run')));
+  if (runs >= 99) throw refused('code.exhausted', 'A batch has 99 packing runs at most.');
+  const free = await firstFree(tx, (number) => runCode(batch.code, number), runs + 1);
+  const code = codeFor(recording, body.runLotId, free);
+  await addLot(recording, {
+    id: body.runLotId,
+    code,
+    kind: 'run',
+    name: batch.name,
+    origin: 'made',
+    at,
+    batchId: batch.id,
+    formulaId: batch.formulaId,
+    formulaVersion: batch.formulaVersion,
+  });
+  return code;
+}
+
+/** What stays behind in vessels said to be empty, what leaves the run on the way, and what was counted in its jars. */
+async function addLosses(recording: PackRun, fills: readonly LotRow[], jarGrams: number): Promise<void> {
+  const { tx, body, at, entry, seq } = recording;
+  const rests = body.from.flatMap((part, index) =>
+    part.empties && part.restGrams
+      ? [{ from: { lot: fills[index]! }, to: { sink: 'residue' as const }, grams: part.restGrams, field: 'from' }]
+      : [],
+  );
+  await addMovements(recording, rests);
+  const runLot = await loadLot(tx, body.runLotId, 'runLotId');
+  const losses = [
+    ['sample', body.sampleGrams],
+    ['leftover', body.leftoverGrams],
+    ['residue', body.wasteGrams],
+  ] as const;
+  await addMovements(
+    recording,
+    losses
+      .filter(([, grams]) => grams > 0)
+      .map(([sink, grams]) => ({ from: { lot: runLot }, to: { sink }, grams, field: `${sink}Grams` })),
+  );
+  await tx.insert(lotCount).values({
+    entryId: entry.id,
+    lotId: body.runLotId,
+    milligrams: toMilligrams(jarGrams),
+    byDifference: null,
+    at,
+    seq,
+  });
+}
+
 /** What the book has left of a vessel that is said to be empty. */
 async function refuseRest({ tx, at }: InHand, fill: LotRow, part: BodyOf<'pack.run'>['from'][number]): Promise<void> {
   const { atGrams, inGrams } = await balance(tx, fill, at);
@@ -245,88 +259,3 @@ async function holdUnfit({ tx, entry, at }: InHand, runLotId: string, unfit: rea
     reason: `Packed before it was known: ${why.join(' ')}`.slice(0, 300),
   });
 }
-
-/** Serial ranges, one after the other, in the order of the sizes given. */
-async function issueJars({ tx }: InHand, runLotId: string, code: string, jars: BodyOf<'pack.run'>['jars']) {
-  const issued: { sizeMl: number; count: number; first: string; last: string }[] = [];
-  let next = 1;
-  for (const { sizeMl, netGrams, count } of jars) {
-    const last = next + count - 1;
-    if (last > 99_999)
-      throw refused('code.exhausted', 'A packing run has 99,999 jars at most. Make two runs of it.', { field: 'jars' });
-    await tx
-      .insert(jarRange)
-      .values({ runLotId, firstSerial: next, lastSerial: last, sizeMl, netMilligrams: toMilligrams(netGrams) });
-    issued.push({ sizeMl, count, first: jarCode(code, next).text, last: jarCode(code, last).text });
-    next = last + 1;
-  }
-  return issued;
-}
-
-/** What stood in the house before its ledger began: a batch of its own, of origin "before the ledger". */
-export const lotOpen = kind('lot.open', {
-  who: 'maker',
-  words: 'Before the ledger',
-  does: 'a vessel or jars from before these records',
-  correct: 'ledger',
-  record: async (recording) => {
-    const { tx, body, at } = recording;
-    const batchOf = codeFor(recording, body.batchId, await nextBatchCode(tx, at));
-    await addLot(recording, {
-      id: body.batchId,
-      code: batchOf,
-      kind: 'batch',
-      name: body.name,
-      origin: 'beforeLedger',
-      at,
-      batchId: body.batchId,
-      closedAt: at,
-    });
-    // A fill stands since the day it was filled, when somebody knows it: its day number counts from there.
-    const since = body.filledOn ? new Date(Math.min(Date.parse(`${body.filledOn}T12:00:00Z`), at.getTime())) : at;
-    if (body.what === 'vessel') {
-      const into = await loadVessel(tx, body.vesselId);
-      must(checkMass({ grams: body.grams, what: 'what stands in the vessel', field: 'grams' }));
-      must(decideFill({ vessel: into, grams: body.grams, overReason: happened(tx) ? 'as it stood' : undefined }));
-      const code = codeFor(recording, body.fillLotId, fillCode(batchOf, into.tag), into.id);
-      await addLot(recording, {
-        id: body.fillLotId,
-        code,
-        kind: 'fill',
-        name: body.name,
-        origin: 'beforeLedger',
-        at: since,
-        batchId: body.batchId,
-        vesselId: into.id,
-      });
-      await addMovements(recording, [
-        { from: { source: 'opening' }, to: { lotId: body.fillLotId }, grams: body.grams },
-      ]);
-      return { facts: { code }, lots: [body.batchId, body.fillLotId] };
-    }
-    const code = codeFor(recording, body.runLotId, runCode(batchOf, 1));
-    await addLot(recording, {
-      id: body.runLotId,
-      code,
-      kind: 'run',
-      name: body.name,
-      origin: 'beforeLedger',
-      at: since,
-      batchId: body.batchId,
-    });
-    const grams = body.jars.reduce((sum, jars) => sum + jars.count * jars.netGrams, 0);
-    await addMovements(recording, [{ from: { source: 'opening' }, to: { lotId: body.runLotId }, grams }]);
-    return {
-      facts: { code, jars: await issueJars(recording, body.runLotId, code, body.jars) },
-      lots: [body.batchId, body.runLotId],
-    };
-  },
-  line: ({ entry }) => ({
-    what: 'Before the ledger',
-    words: 'entered as it stood; what went in is not known',
-    figure:
-      entry.body.what === 'vessel'
-        ? formatGrams(entry.body.grams)
-        : `${entry.body.jars.reduce((sum, jars) => sum + jars.count, 0)} jars`,
-  }),
-});

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { JarsReply, OrdersReply } from '@clear-tally/contract';
+import type { HouseReply, JarsReply, OrdersReply } from '@clear-tally/contract';
 import { FakeApi, inHouse, within } from '../../state/testing';
 import { scanInto } from './crate';
 import { Orders, type Picked } from './orders';
@@ -52,9 +52,9 @@ const reply: OrdersReply = {
 };
 
 describe('orders', () => {
-  const open = async (runs = stock()) => {
+  const open = async (runs = stock(), house: Partial<HouseReply> = {}) => {
     const api = new FakeApi({ '/api/orders': reply });
-    inHouse(api);
+    inHouse(api, house);
     const fixture = TestBed.createComponent(Orders);
     fixture.componentRef.setInput('stock', runs);
     fixture.componentRef.setInput('crate', []);
@@ -85,6 +85,14 @@ describe('orders', () => {
     const page = await open(stock('It is not released.'));
     expect(page.text()).toContain('14 are missing');
     expect(page.button('Fill the crate from it').disabled).toBeTrue();
+  });
+  it('is wanted on the day that was said, wherever the house stands', async () => {
+    for (const timeZone of ['Pacific/Auckland', 'America/New_York']) {
+      TestBed.resetTestingModule();
+      expect((await open(stock(), { timeZone })).text())
+        .withContext(timeZone)
+        .toContain('wanted 28 Nov 2026');
+    }
   });
   it('is closed with a reason alone', async () => {
     const page = await open();

@@ -3,9 +3,9 @@ import { FormField } from '@angular/forms/signals';
 import { pickList, type PickFrom } from '@clear-tally/core';
 import type { JarsReply, OrdersReply } from '@clear-tally/contract';
 import { newId, recordingForm } from '../../state/form';
-import { injectHouse } from '../../state/house';
 import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
+import { calendarDay } from '../../ui/dates';
 import { Nothing } from '../../ui/nothing';
 import { Choice } from '../../ui/choice';
 import { CountInput } from '../../ui/count-input';
@@ -41,7 +41,7 @@ export class Orders {
   /** The order whose jars are in the crate. */
   readonly answered = input<string | null>(null);
   readonly picked = output<Picked>();
-  protected readonly house = injectHouse();
+  protected readonly calendarDay = calendarDay;
   protected readonly rights = injectRights();
   protected readonly read = shown<OrdersReply>(signal('/api/orders'));
   protected readonly taking = signal(false);

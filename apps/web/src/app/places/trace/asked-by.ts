@@ -13,6 +13,7 @@ import { injectRights } from '../../state/person';
 import { shown } from '../../state/shown';
 import { Choice, type Option } from '../../ui/choice';
 import { Choices } from '../../ui/choices';
+import { calendarDay } from '../../ui/dates';
 import { DayField } from '../../ui/day-field';
 import { Nothing } from '../../ui/nothing';
 import { Cell } from '../../ui/table/cell';
@@ -67,7 +68,7 @@ const BY: readonly (readonly [AskedBy, string])[] = [
         </div>
         @if (read.data(); as r) {
           <div class="head">
-            <h2>{{ r.by === 'day' ? house.dates().day(r.id) : r.title }}</h2>
+            <h2>{{ r.by === 'day' ? calendarDay(r.id) : r.title }}</h2>
             <p class="soft">
               {{ r.lots.length }}{{ r.more ? ' and more' : '' }} {{ r.lots.length === 1 ? 'lot' : 'lots' }},
               {{ r.jars }} {{ r.jars === 1 ? 'jar' : 'jars' }} of {{ r.runs }} {{ r.runs === 1 ? 'run' : 'runs' }}
@@ -141,6 +142,7 @@ export class AskedByPage {
   readonly by = input<AskedBy>('customer');
   readonly id = input<string>();
   protected readonly house = injectHouse();
+  protected readonly calendarDay = calendarDay;
   private readonly router = inject(Router);
   private readonly rights = injectRights();
   /** People are listed for owners only; what somebody did stands in the book for everybody. */

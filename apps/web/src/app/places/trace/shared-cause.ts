@@ -1,9 +1,8 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { CauseReply } from '@clear-tally/contract';
-import { CAUSE_SAYS, CAUSE_WORDS } from '@clear-tally/core';
+import { calendarDay, CAUSE_SAYS, CAUSE_WORDS } from '@clear-tally/core';
 import { Api, type WireProblem } from '../../api/api';
-import { injectHouse } from '../../state/house';
 import { AreaField } from '../../ui/area-field';
 import { Mark } from '../../ui/mark';
 import { Refusal } from '../../ui/refusal';
@@ -111,7 +110,6 @@ export class SharedCause {
   /** Codes to begin with, from a complaint or a list. */
   readonly bad = input<string>();
   private readonly api = inject(Api);
-  private readonly house = injectHouse();
   protected readonly kinds = CAUSE_WORDS;
   protected readonly says = CAUSE_SAYS;
   protected readonly typed = signal('');
@@ -156,9 +154,7 @@ export class SharedCause {
   }
 
   protected worded(trait: Cause['traits'][number]): string {
-    return trait.kind === 'filledOn' || trait.kind === 'packedOn'
-      ? this.house.dates().day(`${trait.words}T12:00:00Z`)
-      : trait.words;
+    return trait.kind === 'filledOn' || trait.kind === 'packedOn' ? calendarDay(trait.words) : trait.words;
   }
 
   protected oneIn({ p }: Cause): string {
