@@ -17,7 +17,8 @@ import { readFormula, readFormulas } from '../../subjects/formulas/readFormulas.
 import { readHouse } from '../../subjects/house/readHouse.js';
 import { readRuleHistory } from '../../subjects/house/readRuleHistory.js';
 import { readJudgement } from '../../subjects/judging/readJudgement.js';
-import { readMake, readMaking } from '../../subjects/making/readMake.js';
+import { readMake } from '../../subjects/making/readMake.js';
+import { readMaking } from '../../subjects/making/readMaking.js';
 import { readTimers } from '../../subjects/making/readTimers.js';
 import { readOrders } from '../../subjects/dispatch/readOrders.js';
 import { readPacking } from '../../subjects/packing/readPacking.js';

@@ -8,7 +8,8 @@ import { writeHouseFile } from '../../journal/file/writeHouseFile.js';
 import { refused } from '../../journal/refused.js';
 import { loadHouse } from '../../lots/house.js';
 import { readEvents } from '../../subjects/records/readEvents.js';
-import { type Asked, type Sheet, SHEETS } from '../../subjects/records/sheets.js';
+import type { Asked, Sheet } from '../../subjects/records/sheetOf.js';
+import { SHEETS } from '../../subjects/records/sheets.js';
 import { type Ctx, type Deps, houseAddress, signedIn } from '../context.js';
 import { DAYS, inOrder, momentsOf, NOT_IN_ORDER } from '../days.js';
 

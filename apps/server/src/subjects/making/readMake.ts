@@ -1,4 +1,4 @@
-import type { MakeReply, MakingReply, MakingStage } from '@clear-tally/contract';
+import type { MakeReply } from '@clear-tally/contract';
 import {
   type Contents,
   houseBandSays,
@@ -10,10 +10,9 @@ import {
   together,
 } from '@clear-tally/core';
 import { and, eq, sql, sum } from 'drizzle-orm';
-import { type Reader, rows } from '../../db/database.js';
-import { liveMovement } from '../../db/schema/ledger.js';
-import { entryJson } from '../../db/entryJson.js';
+import { anyOf, type Reader, rows } from '../../db/database.js';
 import { toGrams } from '../../db/schema/columns.js';
+import { liveMovement } from '../../db/schema/ledger.js';
 import { batchState, type BatchState } from '../../lots/batchSalt.js';
 import { contentsIn, loadContents, loadMade } from '../../lots/contents.js';
 import { loadHouse } from '../../lots/house.js';
@@ -23,30 +22,16 @@ import { saltConfirmation } from '../../lots/saltConfirmation.js';
 import { scalable, USUAL_FORM } from '../../lots/scalable.js';
 import { readFormula } from '../formulas/index.js';
 import { readLeaf } from './readLeaf.js';
+import { LEFT_IN_BOWLS } from './readMaking.js';
+import { readPreparations } from './readPreparations.js';
 import { readSheet } from './runSheet.js';
-
-interface WeighedRow {
-  entryId: string;
-  lotId: string;
-  kind: string;
-  lotCode: string;
-  materialId: string | null;
-  materialName: string;
-  supplierName: string | null;
-  supplierLotCode: string | null;
-  mg: string;
-  at: Date;
-  by: string;
-  trimMg: string | null;
-  scale: string | null;
-  together: boolean;
-}
+import { weighedInto } from './weighedInto.js';
 
 /** A batch on the bench: what is weighed, what is asked for, what stands in bowls and vessels. */
 export async function readMake(reader: Reader, batchId: string, now: Date): Promise<MakeReply> {
   const batch = await loadLot(reader, batchId, 'batchId', ['batch']);
   const state = await batchState(reader, batch);
-  const formula = await readFormula(reader, batch.formulaId!, batch.formulaVersion!);
+  const { waterPerProduce, ...formula } = await readFormula(reader, batch.formulaId!, batch.formulaVersion!);
   const house = await loadHouse(reader);
   const ready = await scalable(reader, state.formula);
   const plan = scaleFormula({
@@ -55,91 +40,22 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
     variant: batch.variant,
     measuredLeafSalt: batch.measuredLeafSalt,
   });
-  const weighed = await rows<WeighedRow>(
-    reader,
-    sql`
-    select m.root_entry_id as "entryId", m.from_lot as "lotId", m.kind, s.code as "lotCode", s.material_id as "materialId", s.name as "materialName", p.name as "supplierName", s.supplier_lot_code as "supplierLotCode", m.milligrams as mg, m.at, pe.initials as by, e.tag as scale, (coalesce((select c."right" from correction c where c.root_entry_id = j.entry_id order by c.seq desc limit 1), ${entryJson(sql`j.entry`)}) -> 'body' -> 'mixedGrams') is not null as together,
-      (select sum(t.milligrams) from live_movement t where t.seq = m.seq and t.sink = 'trim') as "trimMg"
-    from live_movement m join lot s on s.id = m.from_lot left join supplier p on p.id = s.supplier_id
-    join journal j on j.entry_id = m.root_entry_id join person pe on pe.id = j.by
-    left join weighed_on w on w.entry_id = m.root_entry_id left join equipment e on e.id = w.equipment_id
-    where m.to_lot in (${batchId}, ${state.brine?.lotId ?? batchId}) and m.kind in ('produce.weigh', 'salt.weigh', 'ingredient.add') order by m.at, m.id`,
-  );
-  const line = ({
-    entryId,
-    lotCode,
-    materialId,
-    materialName,
-    supplierName,
-    supplierLotCode,
-    mg,
-    at,
-    by,
-    scale,
-    together,
-  }: WeighedRow) => ({
-    entryId,
-    lotCode,
-    materialId,
-    materialName,
-    supplierName,
-    supplierLotCode,
-    grams: toGrams(mg),
-    at: new Date(at).toISOString(),
-    by,
-    scale,
-    together,
-  });
-  const of = (kind: string) => weighed.filter((row) => row.kind === kind);
-  const fills = await rows<{
-    lotId: string;
-    code: string;
-    vesselTag: string;
-    mg: string;
-    brimMl: number;
-    room: string;
-    labels: number;
-    closure: MakeReply['fills'][number]['closure'];
-    weakAccepted: boolean;
-  }>(
-    reader,
-    sql`
-    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", r.name as room, c.closure, exists (select 1 from salt_acceptance a where a.batch_id = l.id) as "weakAccepted", (select coalesce(sum(copies), 0)::int from label_printed where lot_id = l.id) as labels, (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
-    from lot l join vessel v on v.id = l.vessel_id join room r on r.id = v.room_id left join closing c on c.lot_id = l.id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`,
-  );
-  const onHand = async (lotId: string) =>
-    toGrams(
-      (
-        await rows<{ mg: string }>(
-          reader,
-          sql`
-    select ${onHandMg(sql`${lotId}`)} as mg`,
-        )
-      )[0]!.mg,
-    );
+  const { produce, salt, ingredients } = await weighedInto(reader, batchId, state.brine);
+  const fills = await fillsOf(reader, batchId);
   const sheet = await readSheet(reader, batch, state);
   const leaf = state.formula.heavy ? await readLeaf(reader, batch, state, ready, plan, now) : null;
   const bowls = await contentsIn(reader, batchId);
-  const made = await loadContents(reader, [
-    ...new Set([...fills.map((row) => row.lotId), ...(state.brine ? [state.brine.lotId] : [])]),
-  ]);
-  const wentIn = await loadMade(
-    reader,
-    fills.map((row) => row.lotId),
-  );
-  const form = state.formula.form ?? USUAL_FORM[state.formula.style];
-  const brineWater = state.brineWaterGrams ?? 0;
   return {
     batchId,
     code: batch.code,
     variant: batch.variant,
     rules: batch.rules ?? {},
-    form,
+    form: formOf(state),
     formula: {
       ...formula,
       saltBasis: state.basis,
       saltFraction: state.saltFraction,
-      waterPerProduce: formula.waterPerProduce ?? 0,
+      waterPerProduce: waterPerProduce ?? 0,
     },
     startedAt: batch.at.toISOString(),
     planned: {
@@ -147,15 +63,9 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
       boughtGrams: plan.chain.boughtGrams,
       lines: plan.lines.map(({ key, materialId, name, role, grams }) => ({ key, materialId, name, role, grams })),
     },
-    produce: of('produce.weigh').map((row) => ({ ...line(row), trimWasteGrams: toGrams(row.trimMg ?? 0) })),
+    produce,
     produceGrams: state.produceGrams,
-    brine: state.brine && {
-      ...state.brine,
-      waterGrams: brineWater,
-      saltGrams: state.saltInGrams,
-      onHandGrams: await onHand(state.brine.lotId),
-      contents: made.get(state.brine.lotId)!,
-    },
+    brine: await brineIn(reader, state),
     bowls,
     plannedWaterGrams: state.waterGrams,
     salt: {
@@ -163,7 +73,7 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
       targetGrams: state.targetGrams,
       tolerance: house.saltTolerance,
       accepted: state.acceptedReason,
-      portions: of('salt.weigh').map(line),
+      portions: salt,
       // A leaf is told by what is measured on it, or by its estimate, until it is drained.
       waterPhaseSalt:
         leaf && leaf.drainedGrams === null && state.produceGrams > 0
@@ -173,38 +83,12 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
               variant: batch.variant,
               measuredLeafSalt: leaf.measured ? leaf.leafSalt : batch.measuredLeafSalt,
             }).waterPhaseSalt
-          : (saltFigure(
-              [
-                bowls,
-                ...fills.map((row) => wentIn.get(row.lotId)!),
-                await stillToPour(reader, state, fills.length > 0 && bowls.grams <= LEFT_IN_BOWLS * state.produceGrams),
-              ].reduce(together),
-            ).waterPhase ?? 0),
-      working: saltWorking({
-        basis: state.basis,
-        saltFraction: state.saltFraction,
-        vegetableGrams: state.produceGrams,
-        waterGrams: state.waterGrams,
-        saltGrams: state.targetGrams,
-        vegetableFrom: `weighed, ${of('produce.weigh').length} times`,
-        waterFrom:
-          brineWater > 0
-            ? `${state.formula.waterPerProduce} per produce; ${(brineWater / 1000).toFixed(2)} kg made in the same strength`
-            : 'per produce, from the formula',
-      }),
+          : await waterPhaseSalt(reader, state, bowls, fills),
+      working: workingOf(state, produce.length),
     },
-    ingredients: of('ingredient.add').map(line),
-    fills: fills.map(({ mg, brimMl, ...row }) => {
-      const salt = saltFigure(made.get(row.lotId)!);
-      return {
-        ...row,
-        grams: toGrams(mg),
-        fillFraction: toGrams(mg) / brimMl,
-        salt,
-        houseBand: houseBandSays({ figure: salt, form, bands: house.settings.saltBands }),
-      };
-    }),
-    inBowlsGrams: await onHand(batchId),
+    ingredients,
+    fills: await asFilled(reader, fills, state, house.settings.saltBands),
+    inBowlsGrams: (await onHandOf(reader, [batchId])).get(batchId)!,
     closedAt: batch.closedAt?.toISOString() ?? null,
     steps: [...sheet.steps],
     lines: [...sheet.lines],
@@ -214,8 +98,102 @@ export async function readMake(reader: Reader, batchId: string, now: Date): Prom
   };
 }
 
-/** Up to this part of the produce sticks to bowls and hands: no more is to come into a vessel. */
-const LEFT_IN_BOWLS = 0.02;
+const formOf = ({ formula }: BatchState): MakeReply['form'] => formula.form ?? USUAL_FORM[formula.style];
+
+async function onHandOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, number>> {
+  const found = await rows<{ id: string; mg: string }>(
+    reader,
+    sql`select id, ${onHandMg(sql`lot.id`)} as mg from lot where id = ${anyOf(lotIds)}`,
+  );
+  return new Map(found.map(({ id, mg }) => [id, toGrams(mg)]));
+}
+
+async function brineIn(reader: Reader, { brine, ...state }: BatchState): Promise<MakeReply['brine']> {
+  return (
+    brine && {
+      ...brine,
+      waterGrams: state.brineWaterGrams ?? 0,
+      saltGrams: state.saltInGrams,
+      onHandGrams: (await onHandOf(reader, [brine.lotId])).get(brine.lotId)!,
+      contents: await contentsIn(reader, brine.lotId),
+    }
+  );
+}
+
+function workingOf(state: BatchState, timesWeighed: number): MakeReply['salt']['working'] {
+  const brineWater = state.brineWaterGrams ?? 0;
+  return saltWorking({
+    basis: state.basis,
+    saltFraction: state.saltFraction,
+    vegetableGrams: state.produceGrams,
+    waterGrams: state.waterGrams,
+    saltGrams: state.targetGrams,
+    vegetableFrom: `weighed, ${timesWeighed} times`,
+    waterFrom:
+      brineWater > 0
+        ? `${state.formula.waterPerProduce} per produce; ${(brineWater / 1000).toFixed(2)} kg made in the same strength`
+        : 'per produce, from the formula',
+  });
+}
+
+interface FillRow {
+  readonly lotId: string;
+  readonly code: string;
+  readonly vesselTag: string;
+  readonly mg: string;
+  readonly brimMl: number;
+  readonly room: string;
+  readonly labels: number;
+  readonly closure: MakeReply['fills'][number]['closure'];
+  readonly weakAccepted: boolean;
+}
+
+async function fillsOf(reader: Reader, batchId: string): Promise<FillRow[]> {
+  return rows<FillRow>(
+    reader,
+    sql`
+    select l.id as "lotId", l.code, v.tag as "vesselTag", v.brim_ml as "brimMl", r.name as room, c.closure, exists (select 1 from salt_acceptance a where a.batch_id = l.id) as "weakAccepted", (select coalesce(sum(copies), 0)::int from label_printed where lot_id = l.id) as labels, (select sum(milligrams) from live_movement where to_lot = l.id and kind = 'vessel.fill') as mg
+    from lot l join vessel v on v.id = l.vessel_id join room r on r.id = v.room_id left join closing c on c.lot_id = l.id where l.batch_id = ${batchId} and l.kind = 'fill' order by l.seq`,
+  );
+}
+
+async function asFilled(
+  reader: Reader,
+  fills: readonly FillRow[],
+  state: BatchState,
+  bands: Parameters<typeof houseBandSays>[0]['bands'],
+): Promise<MakeReply['fills']> {
+  const stands = await loadContents(
+    reader,
+    fills.map(({ lotId }) => lotId),
+  );
+  return fills.map(({ mg, brimMl, ...row }) => {
+    const salt = saltFigure(stands.get(row.lotId)!);
+    return {
+      ...row,
+      grams: toGrams(mg),
+      fillFraction: toGrams(mg) / brimMl,
+      salt,
+      houseBand: houseBandSays({ figure: salt, form: formOf(state), bands }),
+    };
+  });
+}
+
+/** Of everything of the batch once it has evened out: in bowls, in vessels, and what the plan still wants poured on. */
+async function waterPhaseSalt(
+  reader: Reader,
+  state: BatchState,
+  bowls: Contents,
+  fills: readonly FillRow[],
+): Promise<number> {
+  const wentIn = await loadMade(
+    reader,
+    fills.map(({ lotId }) => lotId),
+  );
+  const allFilled = fills.length > 0 && bowls.grams <= LEFT_IN_BOWLS * state.produceGrams;
+  const parts = [bowls, ...wentIn.values(), await stillToPour(reader, state, allFilled)];
+  return saltFigure(parts.reduce(together)).waterPhase ?? 0;
+}
 
 /** What the plan still wants poured on: of the brine as it was made, or the water before it is. */
 async function stillToPour(reader: Reader, state: BatchState, allFilled: boolean): Promise<Contents> {
@@ -231,34 +209,6 @@ async function stillToPour(reader: Reader, state: BatchState, allFilled: boolean
   return shareOf(made, Math.max(0, (made.grams * state.waterGrams) / brineWater - toGrams(poured?.mg ?? 0)));
 }
 
-async function readPreparations(reader: Reader, batchId: string): Promise<MakeReply['preparations']> {
-  const found = await rows<
-    Omit<
-      MakeReply['preparations'][number],
-      'madeGrams' | 'onHandGrams' | 'pouredGrams' | 'elsewhereGrams' | 'lostGrams' | 'spices'
-    > & { made: string; mg: string; poured: string; elsewhere: string; lost: string; spices: string[] | null }
-  >(
-    reader,
-    sql`
-    select l.id as "lotId", l.code, l.form, l.name, l.touched, l.generation, l.use_by::text as "useBy", ${onHandMg(sql`l.id`)} as mg,
-      coalesce((select sum(milligrams) from live_movement where to_lot = l.id), 0) - coalesce((select sum(milligrams) from live_movement where from_lot = l.id and sink = 'evaporation'), 0) as made,
-      coalesce((select sum(m.milligrams) from live_movement m join lot t on t.id = m.to_lot where m.from_lot = l.id and t.kind = 'fill' and m.kind <> 'brine.left'), 0) as poured,
-      coalesce((select sum(m.milligrams) from live_movement m join lot t on t.id = m.to_lot where m.from_lot = l.id and (t.kind <> 'fill' or m.kind = 'brine.left')), 0) as elsewhere,
-      coalesce((select sum(milligrams) from live_movement where from_lot = l.id and sink is not null and sink <> 'evaporation'), 0) as lost,
-      (select array_agg(distinct x.name) from live_movement m join lot s on s.id = m.from_lot join material x on x.id = s.material_id where m.to_lot = l.id and x.kind not in ('water', 'salt')) as spices
-    from lot l where l.batch_id = ${batchId} and l.kind = 'preparation' order by l.seq`,
-  );
-  return found.map(({ made, mg, poured, elsewhere, lost, spices, ...row }) => ({
-    ...row,
-    madeGrams: toGrams(made),
-    onHandGrams: toGrams(mg),
-    pouredGrams: toGrams(poured),
-    elsewhereGrams: toGrams(elsewhere),
-    lostGrams: toGrams(lost),
-    spices: spices ?? [],
-  }));
-}
-
 async function readConfirmation(reader: Reader, batch: LotRow, state: BatchState): Promise<MakeReply['confirmation']> {
   const into = [batch.id, state.brine?.lotId ?? batch.id];
   const { wanted, by } = await saltConfirmation(reader, batch, state.brine?.lotId ?? batch.id);
@@ -267,60 +217,4 @@ async function readConfirmation(reader: Reader, batch: LotRow, state: BatchState
     sql`select distinct j.by from live_movement m join journal j on j.seq = m.seq where m.to_lot in ${into} and m.kind = 'salt.weigh'`,
   );
   return { wanted, by, weighedBy: weighers.map((one) => one.by) };
-}
-
-/** How long a filled batch stays in the list to be closed. */
-const TO_CLOSE_MS = 86_400_000;
-
-/** Batches that are on the bench: started, and not filled away; of today also what is filled and wants its labels and its close. */
-export async function readMaking(reader: Reader, now: Date): Promise<MakingReply> {
-  const found = await rows<{
-    batchId: string;
-    code: string;
-    name: string;
-    at: Date;
-    mg: string;
-    produce: string;
-    salt: number;
-    fills: number;
-  }>(
-    reader,
-    sql`
-    select l.id as "batchId", l.code, l.name, l.at,
-      ${onHandMg(sql`l.id`)} as mg,
-      (select coalesce(sum(milligrams), 0) from live_movement where to_lot = l.id and kind = 'produce.weigh') as produce,
-      (select count(*)::int from live_movement m join lot x on x.id = m.to_lot where x.batch_id = l.id and m.kind = 'salt.weigh') as salt,
-      (select count(*)::int from lot x where x.batch_id = l.id and x.kind = 'fill') as fills
-    from lot l where l.kind = 'batch' and l.origin = 'made' and l.closed_at is null order by l.seq desc limit 60`,
-  );
-  return {
-    batches: found.flatMap((row) => {
-      const young = now.getTime() - new Date(row.at).getTime() < TO_CLOSE_MS;
-      const waits = stage(row, young);
-      return waits === null
-        ? []
-        : [
-            {
-              batchId: row.batchId,
-              code: row.code,
-              name: row.name,
-              startedAt: new Date(row.at).toISOString(),
-              inBowlsGrams: toGrams(row.mg),
-              stage: waits,
-            },
-          ];
-    }),
-  };
-}
-
-/** What a batch waits for; null: nothing that anybody would do today. */
-function stage(
-  { produce, salt, fills, mg }: { produce: string; salt: number; fills: number; mg: string },
-  young: boolean,
-): MakingStage | null {
-  if (Number(produce) === 0) return 'forProduce';
-  if (salt === 0) return 'forSalt';
-  if (fills === 0) return 'toBeFilled';
-  if (Number(mg) > Number(produce) * LEFT_IN_BOWLS) return 'partlyFilled';
-  return young ? 'toBeClosed' : null;
 }

@@ -2,7 +2,7 @@ import type { EpcisInput, EpcisQuantity } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { groupBy } from '../../db/groupBy.js';
 import { type Reader, rows } from '../../db/database.js';
-import type { Asked } from './sheets.js';
+import type { Asked } from './sheetOf.js';
 
 const kilograms = (milligrams: string): number => Number(milligrams) / 1_000_000;
 

@@ -7,34 +7,20 @@ import {
   decideVesselSalt,
   fillCode,
   formatGrams,
-  type HoldRule,
   isWeak,
 } from '@clear-tally/core';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
-import { room, vessel } from '../../db/schema/house.js';
-import { hold, lot, saltAcceptance } from '../../db/schema/ledger.js';
-import { closing } from '../../db/schema/making.js';
-import { ask, happened, heldPasses } from '../../journal/asItHappened.js';
+import { vessel } from '../../db/schema/house.js';
+import { lot, saltAcceptance } from '../../db/schema/ledger.js';
+import { ask, happened } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
 import { saltOf } from '../../lots/contents.js';
-import { listed } from '../../lots/lineWords.js';
-import {
-  addLot,
-  addMovements,
-  closeEmptied,
-  codeFor,
-  firstFree,
-  loadLot,
-  refuseClosed,
-  refuseHeld,
-} from '../../lots/lots.js';
-import { laterSaid } from '../../lots/laterSaid.js';
+import { addLot, addMovements, codeFor, firstFree, loadLot, refuseClosed, refuseHeld } from '../../lots/lots.js';
 import { saltConfirmation } from '../../lots/saltConfirmation.js';
-import { openHolds } from '../../lots/openHolds.js';
 import { onScale, weighOn } from '../../lots/scaleUsed.js';
 
 export async function loadVessel(tx: Transaction, vesselId: string) {
@@ -169,159 +155,3 @@ export async function acceptWeak(
 /** The same vessel can be filled twice by one batch, on different days: the second fill gets a number. */
 export const freeFillCode = (tx: Transaction, batch: string, tag: string): Promise<string> =>
   firstFree(tx, (number) => fillCode(batch, number === 1 ? tag : `${tag}.${number}`));
-
-/** What is hardest to end comes first. */
-const STRICTEST: readonly HoldRule[] = ['throwOut', 'late', 'rising', 'finding', 'upstream', 'person'];
-
-/** A merge or a top-up from a sister vessel: what is taken out later inherits both. */
-export const lotTransfer = kind('lot.transfer', {
-  who: 'maker',
-  words: 'Poured over',
-  does: 'from one vessel into another',
-  correct: 'ledger',
-  heeds: true,
-  rulesBefore: true,
-  rulesBehind: true,
-  weighty: true,
-  record: async (recording) => {
-    const { tx, body } = recording;
-    const from = await loadLot(tx, body.fromLotId, 'fromLotId', ['fill', 'preparation']);
-    const to = await loadLot(tx, body.toLotId, 'toLotId', ['fill']);
-    if (from.id === to.id)
-      throw refused('lot.wrongKind', `${from.code} cannot be topped up from itself.`, { field: 'fromLotId' });
-    refuseClosed(from, 'fromLotId');
-    refuseClosed(to, 'toLotId');
-    const held = (await openHolds(tx, [from.id])).get(from.id) ?? [];
-    if (held.length > 0 && !(body.carryHolds && from.kind === 'fill') && !heldPasses(tx)) {
-      throw refused(
-        'lot.onHold',
-        `${from.code} is on hold: ${held.map(({ reason }) => reason).join('; ')}. What it is poured into goes on hold with it, for the same reasons: say so, or wait.`,
-        { field: 'fromLotId', facts: { carries: from.kind === 'fill' } },
-      );
-    }
-    if (from.kind === 'fill' && from.formulaId !== to.formulaId && !body.confirmedOther && !happened(tx)) {
-      throw refused(
-        'lot.otherFormula',
-        `${from.code} is ${from.name}, ${to.code} is ${to.name}. Poured together they are one thing with the allergens, the salt and the deadline of both. Is that meant?`,
-        { field: 'fromLotId', facts: { asks: 'confirmedOther' } },
-      );
-    }
-    must(checkMass({ grams: body.grams, field: 'grams' }));
-    await addMovements(recording, [{ from: { lot: from }, to: { lotId: to.id }, grams: body.grams, field: 'grams' }]);
-    // A mixture carries the holds of both its parts, each with what ends it.
-    if (held.length > 0) {
-      // One hold with the strictest rule of them: what ends that one would have ended the others.
-      const rule = STRICTEST.find((one) => held.some((open) => open.rule === one))!;
-      await tx.insert(hold).values({
-        entryId: recording.entry.id,
-        lotId: to.id,
-        reason: `${from.code}: ${held.map(({ reason }) => reason).join('; ')}`,
-        rule,
-        causeLot: null,
-        placedAt: recording.at,
-      });
-    }
-    const emptied = await closeEmptied(recording, from);
-    return {
-      facts: {
-        ...(held.length > 0 ? { carried: held.map(({ reason }) => reason) } : {}),
-        ...(emptied ? { emptied: from.code } : {}),
-      },
-      lots: [from.id, to.id],
-    };
-  },
-  line: ({ entry, facts, code }) => ({
-    what: `${code(entry.body.fromLotId)} into ${code(entry.body.toLotId)}`,
-    words:
-      [
-        entry.body.note,
-        entry.body.confirmedOther && 'of another formula, and meant',
-        listed('its holds came along', facts['carried']),
-      ]
-        .filter(Boolean)
-        .join(' · ') || null,
-    figure: formatGrams(entry.body.grams),
-  }),
-});
-
-/** The lid on. Said again when it is opened and closed anew; the book keeps every time. */
-export const vesselClosed = kind('vessel.close', {
-  who: 'maker',
-  words: 'Vessel closed',
-  does: 'the lid on, from room to room, labels printed',
-  correct: 'book',
-  record: async ({ tx, body, at, seq, isOwner: isReviewer }) => {
-    const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
-    refuseClosed(fill, 'lotId');
-    const [accepted] = await tx.select().from(saltAcceptance).where(eq(saltAcceptance.batchId, fill.id));
-    const salt = await saltOf(tx, fill.id);
-    ask(
-      tx,
-      decideVesselSalt({
-        tag: fill.code,
-        waterPhaseSalt: accepted ? null : salt.waterPhase,
-        isReviewer,
-        reason: body.weakSaltReason,
-        doing: 'why it is closed so',
-      }),
-    );
-    if (body.weakSaltReason && isWeak(salt)) await acceptWeak({ tx, at, seq }, fill.id, body.weakSaltReason);
-    const row = {
-      lotId: fill.id,
-      closure: body.closure,
-      headspaceMm: body.headspaceMm,
-      weightItems: body.weightItems,
-      tray: body.tray ? ('yes' as const) : ('no' as const),
-      at,
-      seq,
-    };
-    await tx.insert(closing).values(row).onConflictDoUpdate({ target: closing.lotId, set: row });
-    return {
-      facts: { weightsIn: body.weightItems.reduce((sum, item) => sum + item.count, 0) },
-      lots: [fill.id, fill.batchId!],
-    };
-  },
-  line: ({ entry }) => ({
-    what: `Closed: ${entry.body.closure}`,
-    words:
-      [
-        entry.body.headspaceMm === null ? null : `headspace ${entry.body.headspaceMm} mm`,
-        ...entry.body.weightItems.map((item) => `${item.count} × ${item.what} in`),
-        entry.body.tray ? 'tray under it' : null,
-      ]
-        .filter(Boolean)
-        .join(' · ') || null,
-  }),
-});
-
-export const vesselMoved = kind('vessel.move', {
-  who: 'maker',
-  words: 'Vessel moved',
-  does: 'the lid on, from room to room, labels printed',
-  correct: 'book',
-  record: async ({ tx, body, at }) => {
-    const fill = await loadLot(tx, body.lotId, 'lotId', ['fill']);
-    refuseClosed(fill, 'lotId');
-    const [to] = await tx.select().from(room).where(eq(room.id, body.roomId));
-    if (!to)
-      throw refused('resource.unknown', 'This room is not known in this house. Choose one from the list.', {
-        field: 'roomId',
-      });
-    const [from] = await tx
-      .select({ name: room.name, id: room.id })
-      .from(vessel)
-      .innerJoin(room, eq(room.id, vessel.roomId))
-      .where(eq(vessel.id, fill.vesselId!));
-    // It was moved again since: where it stands now, that move said.
-    const isPast = await laterSaid(tx, { lotId: fill.id, kind: 'vessel.move', at });
-    if (isPast) return { facts: { from: from!.name, to: to.name }, lots: [fill.id] };
-    if (from!.id === to.id)
-      throw refused('correction.nothingChanged', `${fill.code} stands in ${to.name} already.`, { field: 'roomId' });
-    await tx.update(vessel).set({ roomId: to.id }).where(eq(vessel.id, fill.vesselId!));
-    return { facts: { from: from!.name, to: to.name }, lots: [fill.id] };
-  },
-  line: ({ facts }) => ({
-    what: `Moved to ${String(facts['to'] ?? '')}`,
-    words: `from ${String(facts['from'] ?? '')}`,
-  }),
-});

@@ -284,7 +284,7 @@ export class TakeIn {
     const unknown = found.materials.filter((one) => !known.has(one.name.toLowerCase()));
     if (unknown.length === 0) return this.toEditor();
     this.materials.record(
-      ...unknown.slice(0, 20).map((one) =>
+      ...unknown.map((one) =>
         this.materials.entry('material.add', {
           materialId: newId(),
           ...one,
