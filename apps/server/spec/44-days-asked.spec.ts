@@ -4,9 +4,12 @@ import { eq } from 'drizzle-orm';
 import { complaint } from '../src/db/schema/recall.js';
 import { nextOfYear } from '../src/lots/nextOfYear.js';
 import { lot } from '../src/db/schema/ledger.js';
+import { loadWatched } from '../src/lots/watched.js';
 import { labelsOf } from '../src/papers/lotLabel.js';
 import { Client } from './client.js';
+import { calendarOf } from '../src/subjects/watching/calendar.js';
 import { ids } from './entries.js';
+import { daysAgo, dryBatch } from './oneBatch.js';
 import { openHouse, type TestHouse } from './house.js';
 
 describe('days that are asked for are days of the house', () => {
@@ -55,6 +58,19 @@ describe('days that are asked for are days of the house', () => {
     await house.record('lot.open', { ...stood, name: 'Old shred', filledOn: day });
     const [row] = await house.connection.db.select({ at: lot.at }).from(lot).where(eq(lot.id, fillLotId));
     expect(isoDay(row!.at.getTime(), 'Pacific/Auckland')).toBe(day);
+  });
+  it('a ready window in a calendar is of the days it is of there, its last day with it', async () => {
+    // Nine in the evening of the world is the morning of the next day there.
+    await dryBatch(house, { tag: 'D1', at: daysAgo(4, 21), produceGrams: 6000, saltGrams: 132 });
+    const now = new Date();
+    const [vessel] = (await loadWatched(house.connection.db, now)).filter(({ vesselTag }) => vesselTag === 'D1');
+    const { from, to } = vessel!.window;
+    const feed = (await calendarOf(house.connection.reader, { now, base: 'http://house' })).split('BEGIN:VEVENT');
+    const event = feed.find((one) => one.includes('SUMMARY:D1: ready window'))!;
+    const days = /DTSTART;VALUE=DATE:(\d+)\s+DTEND;VALUE=DATE:(\d+)/.exec(event)!.slice(1);
+    const there = (at: number): string => isoDay(at, 'Pacific/Auckland').replaceAll('-', '');
+    expect(days).toEqual([there(from), there(to + 86_400_000)]);
+    expect(days[0]).withContext('not of the world’s').not.toBe(isoDay(from, 'UTC').replaceAll('-', ''));
   });
   it('a number of the year begins anew when the year begins there', async () => {
     const at = (iso: string): Promise<string> => nextOfYear(house.connection.db, complaint, 'K', new Date(iso));
