@@ -176,6 +176,7 @@ test('a trimmed mass ten times too large, found two steps later: salt wanted, bo
   await page.goto(`${house.address}/make/${made.batchId}?step=salt`);
   await expect(page.getByText(/of 280 g/).first()).toBeVisible();
   await page.goto(`${house.address}/lots/${made.code}`);
+  await expect(page.getByText('no salt weighed in yet')).toBeVisible();
   await page.getByRole('link', { name: /^Correct Trimmed produce/ }).click();
   await expect(page.getByRole('heading', { name: 'Put right: Produce weighed' })).toBeVisible();
   await expect(page.getByLabel('Trimmed produce')).toHaveValue('14000');
