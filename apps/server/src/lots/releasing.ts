@@ -10,18 +10,18 @@ import {
   type GasSays,
   type ReleaseKey,
 } from '@clear-tally/core';
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { anyOf, type Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
-import { runCheck, runMark } from '../db/schema/jars.js';
+import { runCheck } from '../db/schema/jars.js';
 import { lot } from '../db/schema/ledger.js';
 import { holdsAlong, labelLacksOf } from './alongLots.js';
 import { batchStates } from './batchSalt.js';
 import { restartsIn, restartsOf, takenFrom } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
-import { chosenRules, customerNames, loadHouse } from './house.js';
+import { chosenRules, loadHouse } from './house.js';
 import { phPoints } from './readings.js';
-import { jarsOf, type RunStanding } from './runs.js';
+import type { RunStanding } from './runs.js';
 import { talliesOf } from './tallyOf.js';
 import { vesselsBehind } from './vesselsBehind.js';
 import { loadPast } from './watched.js';
@@ -216,78 +216,5 @@ async function saltOfBatches(reader: Reader, batchIds: readonly string[]): Promi
   );
 }
 
-/** Why nothing of a run leaves. */
-interface KeptIn {
-  readonly code: 'jar.notReleased' | 'lot.onHold';
-  readonly words: string;
-}
-
-/** Of each of these runs that may not leave why, for who picks jars. */
-export async function whyNotOut(reader: Reader, runs: readonly RunStanding[]): Promise<Map<string, KeptIn>> {
-  const held = await holdsAlong(
-    reader,
-    runs.map(({ lotId }) => lotId),
-  );
-  return new Map(
-    runs.flatMap((run): [string, KeptIn][] => {
-      const [hold] = held.get(run.lotId)!;
-      if (hold) return [[run.lotId, { code: 'lot.onHold', words: `${hold.code} is on hold: ${hold.reason}.` }]];
-      const stands = STATE_WORDS[run.state]?.(run.code);
-      return stands ? [[run.lotId, { code: 'jar.notReleased', words: stands }]] : [];
-    }),
-  );
-}
-
-const STATE_WORDS: Readonly<Record<RunStanding['state'], ((code: string) => string) | null>> = {
-  released: null,
-  waits: (code) => `${code} is not released.`,
-  withdrawn: (code) => `The release of ${code} was withdrawn.`,
-};
-
-/**
- * What stands open of released runs by what is known now: a jar read above the limit since, a reading put right. Of each
- * run, the first thing first; nothing: an empty list.
- */
-export async function openSince(
-  reader: Reader,
-  runs: readonly RunStanding[],
-  now: Date,
-): Promise<Map<string, ReleaseCondition[]>> {
-  const ids = runs.map(({ lotId }) => lotId);
-  const marks = await reader
-    .selectDistinctOn([runMark.runLotId], { runLotId: runMark.runLotId, excuses: runMark.excuses })
-    .from(runMark)
-    .where(and(sql`${runMark.runLotId} = ${anyOf(ids)}`, eq(runMark.what, 'released')))
-    .orderBy(runMark.runLotId, desc(runMark.at), desc(runMark.seq));
-  const excuses = new Map(marks.map((mark) => [mark.runLotId, mark.excuses]));
-  const all = await conditionsOfEach(reader, runs, ({ lotId }) => ({
-    id: '',
-    isReviewer: true,
-    now,
-    excuses: excuses.get(lotId) ?? {},
-  }));
-  return new Map([...all].map(([id, conditions]) => [id, conditions.filter(isOpen)]));
-}
-
 /** Open beside the signature itself. */
 export const isOpen = ({ key, state }: ReleaseCondition): boolean => state === 'open' && key !== 'review';
-
-/** Who has jars of these runs now, how many of each. */
-export async function holdersOf(reader: Reader, runs: readonly { readonly lotId: string; readonly code: string }[]) {
-  const codes = new Map(runs.map(({ lotId, code }) => [lotId, code]));
-  const names = await customerNames(reader);
-  const found = new Map<string, { customerId: string; name: string; run: string; count: number }>();
-  for (const { runLotId, segments } of await jarsOf(reader, [...codes.keys()]))
-    for (const { where, first, last } of segments) {
-      if (where.kind !== 'customer') continue;
-      const key = `${where.customerId} ${runLotId}`;
-      const before = found.get(key)?.count ?? 0;
-      found.set(key, {
-        customerId: where.customerId,
-        name: names.get(where.customerId) ?? '',
-        run: codes.get(runLotId)!,
-        count: before + last - first + 1,
-      });
-    }
-  return [...found.values()].sort((a, b) => a.name.localeCompare(b.name, 'en') || a.run.localeCompare(b.run, 'en'));
-}

@@ -7,7 +7,8 @@ import { batchState } from '../../lots/batchSalt.js';
 import { saltOf } from '../../lots/contents.js';
 import { onHandMg } from '../../lots/lotFigures.js';
 import { openHold } from '../../lots/lots.js';
-import { holdersOf, missedChecks } from '../../lots/releasing.js';
+import { holdersOf } from '../../lots/holders.js';
+import { missedChecks } from '../../lots/releasing.js';
 import { loadStanding } from '../../lots/watched.js';
 
 /** One figure of one lot, as its page says it. */

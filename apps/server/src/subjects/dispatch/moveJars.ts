@@ -7,7 +7,7 @@ import type { InHand } from '../../journal/handler.js';
 import { refused } from '../../journal/refused.js';
 import { addMovements, balance, loadLot, type LotRow } from '../../lots/lots.js';
 import { heatOf } from '../../lots/heat.js';
-import { openSince, whyNotOut } from '../../lots/releasing.js';
+import { openSince, whyNotOut } from '../../lots/leaving.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns } from '../../lots/runs.js';
 
 type Jars = BodyOf<'jars.dispatch'>['jars'];

@@ -6,7 +6,7 @@ import { groupBy } from '../../db/groupBy.js';
 import { room } from '../../db/schema/house.js';
 import { customer, jarMove } from '../../db/schema/jars.js';
 import { heatOf } from '../../lots/heat.js';
-import { openSince, whyNotOut } from '../../lots/releasing.js';
+import { ofEachReadable, openSince, whyNotOut } from '../../lots/leaving.js';
 import { jarsOf, loadRuns, type RunStanding, stretchesIn } from '../../lots/runs.js';
 
 /** So many released runs are looked through for what opened since. */
@@ -37,12 +37,11 @@ async function byHeat(reader: Reader, run: RunStanding, stretches: readonly JarS
 async function refusalsOf(reader: Reader, runs: readonly RunStanding[], now: Date): Promise<Map<string, string>> {
   const kept = await whyNotOut(reader, runs);
   const released = runs.filter(({ state }) => state === 'released').slice(0, MOST_LOOKED_THROUGH);
-  const since = await openSince(
-    reader,
+  const { found: since, faults } = await ofEachReadable(
     released.filter(({ lotId }) => !kept.has(lotId)),
-    now,
+    (asked) => openSince(reader, asked, now),
   );
-  const words = new Map([...kept].map(([lotId, why]) => [lotId, why.words]));
+  const words = new Map([...[...kept].map(([lotId, why]): [string, string] => [lotId, why.words]), ...faults]);
   for (const [lotId, [open]] of since)
     if (open) words.set(lotId, `Released, and since then stands open: ${open.words}: ${open.now}.`);
   return words;

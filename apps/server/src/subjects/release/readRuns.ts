@@ -15,7 +15,9 @@ import { reachOf } from '../../lots/reach.js';
 import { shelfOf } from '../../lots/shelfLife.js';
 import { packedWith } from '../../lots/packed.js';
 import { heatInHouse } from '../../lots/heat.js';
-import { conditionsOf, conditionsOfEach, holdersOf, isOpen, openSince } from '../../lots/releasing.js';
+import { holdersOf } from '../../lots/holders.js';
+import { ofEachReadable, openSince } from '../../lots/leaving.js';
+import { conditionsOf, conditionsOfEach, isOpen } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns, mayLeave, type RunStanding, stretchesIn } from '../../lots/runs.js';
 import { openHolds } from '../../lots/openHolds.js';
 import { refused } from '../../journal/refused.js';
@@ -118,14 +120,13 @@ export async function readRuns(reader: Reader, by: Who, now: Date, asking = true
     }),
   }));
   const waiting = lines.filter(({ run, line }) => asking && run.state !== 'released' && line.inHouse > 0);
-  const conditions = await conditionsOfEach(
-    reader,
+  const { found: conditions, faults } = await ofEachReadable(
     waiting.slice(0, MOST_WAITING).map(({ run }) => run),
-    () => ({ id: by.id, isReviewer: true, now }),
+    (asked) => conditionsOfEach(reader, asked, () => ({ id: by.id, isReviewer: true, now })),
   );
   const reply = lines.map(({ line }): RunsReply['runs'][number] => ({
     ...line,
-    open: (conditions.get(line.lotId) ?? []).filter(isOpen).length,
+    open: faults.has(line.lotId) ? 1 : (conditions.get(line.lotId) ?? []).filter(isOpen).length,
   }));
   return { now: now.toISOString(), runs: reply };
 }
