@@ -134,8 +134,12 @@ export async function violationsOf(page: Page): Promise<string[]> {
 /** Another page of the same visit, as a link would go there: nothing is loaded anew. */
 export async function visit(page: Page, address: string, path: string): Promise<void> {
   await page.evaluate((to) => {
+    const before = location.pathname;
+    if (new URL(to, location.href).pathname !== before) document.querySelector('h1')?.setAttribute('data-before', '');
     history.pushState({}, '', to);
     dispatchEvent(new PopStateEvent('popstate', { state: {} }));
   }, `/${path}`);
   await expect(page).toHaveURL(`${address}/${path}`);
+  // The place before stands there until the next one has come: whoever looks earlier looks at that.
+  await expect(page.locator('h1[data-before]')).toHaveCount(0);
 }

@@ -3,7 +3,7 @@ import { Component, computed, input } from '@angular/core';
 /** A code as the house issues them: capitals or figures with hyphens between. */
 const CODE = /([A-Z]{1,3}\d*-[A-Za-z0-9]+(?:-[A-Za-z0-9]+)*)/;
 
-/** Words in which no line ends within a code. */
+/** Words in which no line ends within a code, where there is room. */
 @Component({
   selector: 'ct-unbroken',
   template: `
@@ -11,7 +11,8 @@ const CODE = /([A-Z]{1,3}\d*-[A-Za-z0-9]+(?:-[A-Za-z0-9]+)*)/;
       <span [class.code]="$odd" [textContent]="part"></span>
     }
   `,
-  styles: '.code { white-space: nowrap; }',
+  // Where a page is narrow a broken code is better than a table beyond its edge.
+  styles: '@media (min-width: 1100px) { .code { white-space: nowrap; } }',
 })
 export class Unbroken {
   readonly words = input.required<string>();
