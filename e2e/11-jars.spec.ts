@@ -60,7 +60,10 @@ test('a run is released by a reviewer, 36 jars go to a customer, one hisses: the
     .first()
     .click();
   await expect(page.getByRole('complementary').getByText('36 jars', { exact: false }).first()).toBeVisible();
-  const out = await page.getByRole('button', { name: /^Out again/ }).last().boundingBox();
+  const out = await page
+    .getByRole('button', { name: /^Out again/ })
+    .last()
+    .boundingBox();
   expect(out!.x + out!.width, 'a jar is taken out again by a button that is not cut').toBeLessThanOrEqual(1280);
   await choose(page, 'Customer', 'The Copper Ladle');
   await page.getByRole('button', { name: 'Send 36 jars to The Copper Ladle' }).click();
