@@ -1,21 +1,21 @@
-import type { JarsReply, RunsReply } from '@clear-tally/contract';
+import type { FinishesReply, JarsReply, RunsReply } from '@clear-tally/contract';
 import pg from 'pg';
 import { Client } from './client.js';
-import { PIN } from './entries.js';
+import { ids, PIN } from './entries.js';
 import { openHouse, type TestHouse } from './house.js';
 import { daysAgo, dryBatch, packJars, sour } from './oneBatch.js';
 
-/** Of an old book that holds what is no day: the run packed from that vessel says so, and every other stands in its list. */
-describe('a run whose vessel cannot be read', () => {
+/** Of an old book that holds what is no day: the run packed from that vessel says so, and every other stands in its list. Finishes too. */
+describe('what cannot be read', () => {
   let house: TestHouse;
   let owner: Client;
   const packedAt = daysAgo(9);
 
-  beforeAll(async () => {
+  beforeEach(async () => {
     house = await openHouse('spec_one_unreadable');
     owner = await Client.signIn(house, house.owner);
   }, 90_000);
-  afterAll(() => house.close());
+  afterEach(() => house.close());
 
   async function pack(tag: string, released: boolean): Promise<{ fillId: string; runLotId: string }> {
     const at = daysAgo(40);
@@ -39,7 +39,7 @@ describe('a run whose vessel cannot be read', () => {
     await admin.end();
   }
 
-  it('spoils no other line of the jars and of the runs', async () => {
+  it('in a vessel a run was packed from, spoils no other line of the jars and of the runs', async () => {
     const [old, sound] = [await pack('C1', true), await pack('C2', true)];
     const [waits, waitsOld] = [await pack('D1', false), await pack('D2', false)];
     await spoil([old.fillId, waitsOld.fillId]);
@@ -53,5 +53,23 @@ describe('a run whose vessel cannot be read', () => {
     expect(runs.status).toBe(200);
     const open = (of: { runLotId: string }) => runs.body.runs.find(({ lotId }) => lotId === of.runLotId)?.open;
     expect([open(waits), open(waitsOld)]).toEqual([0, 1]);
+  }, 90_000);
+  it('of a finish spoils no other finish', async () => {
+    const at = daysAgo(40);
+    const { fillId } = await dryBatch(house, { tag: 'C1', at });
+    await sour(house, fillId, at, packedAt);
+    const begin = async (tag: string): Promise<string> => {
+      const finishLotId = ids.next();
+      const from = [{ fillLotId: fillId, grams: 2000, of: 'solids' as const }];
+      const body = { finishLotId, what: 'repack', vesselId: house.vessel(tag), from } as const;
+      await house.record('finish.begin', body, { at: packedAt, by: house.maker });
+      return finishLotId;
+    };
+    const [old, sound] = [await begin('D1'), await begin('D2')];
+    await spoil([old]);
+    const { status, body } = await owner.get<FinishesReply>('/api/finishes');
+    expect(status).toBe(200);
+    const waits = (of: string) => body.finishes.find(({ lotId }) => lotId === of)?.waits;
+    expect([waits(old), waits(sound)]).toEqual(['its record, which cannot be read', jasmine.stringContaining('brine')]);
   }, 90_000);
 });

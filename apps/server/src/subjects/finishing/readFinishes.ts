@@ -12,7 +12,7 @@ import { driedOf, finishOf, restartsIn, takenFrom } from '../../lots/finishes.js
 import { readFinishSheet } from '../../lots/finishSheet.js';
 import { lotByCode } from '../../lots/lotByCode.js';
 import { onHandMg } from '../../lots/lotFigures.js';
-import { loadPast, loadWatched } from '../../lots/watched.js';
+import { loadPast, loadStanding, loadWatched } from '../../lots/watched.js';
 
 /** Finishes in hand, the newest first, each with the step it waits at. */
 export async function readFinishes(reader: Reader, now: Date): Promise<FinishesReply> {
@@ -22,28 +22,28 @@ export async function readFinishes(reader: Reader, now: Date): Promise<FinishesR
     .innerJoin(lot, eq(lot.id, finish.lotId))
     .where(isNull(lot.closedAt))
     .orderBy(desc(finish.seq));
-  const watched = new Map(
-    (
-      await loadWatched(
-        reader,
-        now,
-        live.map(({ lotId }) => lotId),
-      )
-    ).map((one) => [one.lotId, one]),
+  const { vessels, faults } = await loadStanding(
+    reader,
+    now,
+    live.map(({ lotId }) => lotId),
   );
+  const tags = new Map([...vessels, ...faults].map((one) => [one.lotId, one.vesselTag]));
+  const unreadable = new Set(faults.map(({ lotId }) => lotId));
   const finishes: FinishesReply['finishes'] = [];
   for (const { lotId, code, name, what, at } of live) {
-    const steps = await readFinishSheet(reader, lotId, { what, at }, now);
+    const steps = unreadable.has(lotId) ? null : await readFinishSheet(reader, lotId, { what, at }, now);
     const [mass] = await rows<{ mg: string }>(reader, sql`select ${onHandMg(sql`${lotId}`)} as mg`);
     finishes.push({
       lotId,
       code,
       name,
       what,
-      vesselTag: watched.get(lotId)?.vesselTag ?? '',
+      vesselTag: tags.get(lotId) ?? '',
       beganAt: at.toISOString(),
       onHandGrams: toGrams(mg(mass)),
-      waits: steps.find(({ state }) => state === 'open' || state === 'begun')?.name ?? null,
+      waits: steps
+        ? (steps.find(({ state }) => state === 'open' || state === 'begun')?.name ?? null)
+        : 'its record, which cannot be read',
     });
   }
   return { finishes };
