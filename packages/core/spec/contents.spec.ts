@@ -6,6 +6,7 @@ import {
   decideVesselSalt,
   decideWeakStart,
   rollUp,
+  hasItsSalt,
   saltAtScale,
   saltBand,
   saltFigure,
@@ -186,6 +187,13 @@ describe('one salt figure, by the movements', () => {
 describe('what is no number never reads as the lenient answer', () => {
   const code = (outcome: { ok: boolean; refusal?: { code: string } }): string =>
     outcome.ok ? 'accepted' : outcome.refusal!.code;
+  it('a batch has its salt within 3 % of what is wanted, or with a reason; one that wants none yet has not', () => {
+    const has = (saltGrams: number, targetGrams: number, acceptedReason: string | null = null) =>
+      hasItsSalt({ saltGrams, targetGrams, acceptedReason });
+    // 3 % of 300 g is 9 g: the very edge is in, four hundredths beyond it are not.
+    expect([has(291, 300), has(309, 300), has(290.96, 300), has(309.04, 300)]).toEqual([true, true, false, false]);
+    expect([has(340, 300, 'rinsed afterwards'), has(0, 0), has(0, 0, '')]).toEqual([true, false, false]);
+  });
   it('at the scale, at the start, at the lid', () => {
     expect(saltBand(NaN)).toBe('weak');
     expect(() => saltAtScale({ saltGrams: NaN, targetGrams: 100 })).toThrowError(RangeError);

@@ -6,6 +6,7 @@ import {
   type ReleaseInput,
   effectsOf,
   formatGrams,
+  hasItsSalt,
   localDaysBetween,
   type GasSays,
   type ReleaseKey,
@@ -202,13 +203,14 @@ async function saltOfBatches(reader: Reader, batchIds: readonly string[]): Promi
     .where(sql`${lot.id} = ${anyOf([...new Set(batchIds)])}`);
   return new Map(
     [...(await batchStates(reader, batches))].map(([id, state]) => {
-      const { saltInGrams, targetGrams, tolerance = 0.03, acceptedReason } = state;
-      const words = `${formatGrams(saltInGrams)} of ${formatGrams(targetGrams)}`;
-      const inside = Math.abs(saltInGrams - targetGrams) <= targetGrams * tolerance + 0.05;
+      const { saltInGrams: saltGrams, targetGrams, tolerance, acceptedReason } = state;
+      const words = `${formatGrams(saltGrams)} of ${formatGrams(targetGrams)}`;
+      const salt = { saltGrams, targetGrams, tolerance };
+      const inside = hasItsSalt({ ...salt, acceptedReason: null });
       return [
         id,
         {
-          met: inside || acceptedReason !== null,
+          met: hasItsSalt({ ...salt, acceptedReason }),
           words: acceptedReason && !inside ? `${words}, accepted: ${acceptedReason}` : words,
         },
       ];

@@ -1,6 +1,6 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { saltGrams, type SaltBasis } from '../salt/bases.js';
-import { saltAtScale, DEFAULT_SALT_TOLERANCE, type SaltAtScale } from '../salt/atTheScale.js';
+import { DEFAULT_SALT_TOLERANCE, hasItsSalt, type SaltAtScale, saltAtScale } from '../salt/atTheScale.js';
 import { saltBand } from '../salt/bands.js';
 import { waysBack, type WaysBack } from '../salt/waysBack.js';
 import { formatGrams, formatPercent } from '../units/format.js';
@@ -99,8 +99,8 @@ export function decideSaltBeforeFill(input: { batch: BatchSalt; acceptedReason: 
   const targetGrams = saltTarget(batch);
   if (!(targetGrams > 0))
     return refuse('salt.nothingToSalt', 'Nothing is weighed into this batch yet: weigh the trimmed produce first.');
-  const atScale = saltAtScale({ saltGrams: batch.saltInGrams, targetGrams, tolerance: batch.tolerance });
-  if (atScale.verdict === 'in' || input.acceptedReason) return accept(undefined);
+  const { saltInGrams: saltGrams, tolerance } = batch;
+  if (hasItsSalt({ saltGrams, targetGrams, tolerance, acceptedReason: input.acceptedReason })) return accept(undefined);
   const back = saltWaysBack(batch);
   const way =
     back.addSaltGrams !== null

@@ -36,6 +36,14 @@ export function saltAtScale(input: { saltGrams: number; targetGrams: number; tol
   };
 }
 
+/**
+ * Whether a batch has its salt: inside its tolerance, or accepted with a reason. Of a batch that wants none yet, because
+ * nothing is weighed, nobody knows it. Asked before a vessel is filled and before a release. Source: handbook 2.2.
+ */
+export const hasItsSalt = (
+  input: Parameters<typeof saltAtScale>[0] & { readonly acceptedReason: string | null },
+): boolean => !!input.acceptedReason || (input.targetGrams > 0 && saltAtScale(input).verdict === 'in');
+
 /** Whether a scale is too coarse for a dose: its step is more than 2 % of it. Source: handbook 2.2. */
 export function scaleTooCoarse(input: { doseGrams: number; stepGrams: number }): {
   tooCoarse: boolean;
