@@ -29,20 +29,21 @@ const isGood = (p: PhPoint): boolean =>
 
 interface Quarters {
   readonly celsius: number[];
-  readonly logged: boolean[];
+  /** Read, and no longer than 36 hours ago. */
+  readonly known: number[];
 }
 
-/** Temperature of every quarter from filling to `until`, hours, by what is known then, and whether a log knew it. */
+/** Temperature of every quarter from filling to `until`, hours, by what is known then, and as it was read. */
 function course(h: History, until: number): Quarters {
   const read = h.celsius.filter(({ at }) => at / HOUR <= until).sort((a, b) => a.at - b.at);
   const many = Math.ceil(until / STEP);
-  const [celsius, logged] = [new Array<number>(many).fill(h.room), new Array<boolean>(many).fill(false)];
+  const [celsius, known] = [new Array<number>(many).fill(h.room), new Array<number>(many).fill(-Infinity)];
   for (const [i, one] of read.entries()) {
     const [from, to] = [one.at / HOUR, read[i + 1] ? read[i + 1]!.at / HOUR : until];
     if (to - from <= 36) celsius.fill(one.celsius, Math.round(from / STEP), Math.round(to / STEP));
-    if (to - from <= 1) logged.fill(true, Math.round(from / STEP), Math.round(to / STEP));
+    known.fill(one.celsius, Math.round(from / STEP), Math.round(Math.min(to, from + 36) / STEP));
   }
-  return { celsius, logged };
+  return { celsius, known };
 }
 
 const TABLE: [number, number][] = [
@@ -68,7 +69,7 @@ function lateAt(h: History, until: number): { hour: number; row: number; tied: b
   ];
   let found = null as { hour: number; row: number; tied: boolean } | null;
   for (const end of ends) {
-    const { celsius, logged } = course(h, end);
+    const { celsius, known } = course(h, end);
     let [sum, log] = [0, 0];
     for (let k = 0; k <= celsius.length; k += 1) {
       const hour = k * STEP;
@@ -81,7 +82,7 @@ function lateAt(h: History, until: number): { hour: number; row: number; tied: b
         }
       }
       sum += celsius[k] ?? 0;
-      log += logged[k] ? Math.max(0, celsius[k]! - 4) * STEP : 0;
+      log += k < known.length ? Math.max(0, known[k]! - 4) * STEP : 0;
     }
   }
   return found;
@@ -112,37 +113,38 @@ function slowly(h: History): { state: Lateness['state'] | 'edge'; lateHour: numb
   return { state: out ? 'throwOut' : reached === null ? 'late' : 'metLate', lateHour: late.hour };
 }
 
+/** The last that counts, and another 24 to 72 hours before it. */
 function slowPair(points: readonly PhPoint[], limit: number): boolean {
-  const good = points
-    .filter(isGood)
-    .filter((p) => !points.some((other) => isGood(other) && other.at === p.at && other.ph > p.ph))
-    .filter(({ ph }) => ph <= limit);
-  const pairs = good.flatMap((b) =>
-    good
-      .filter(
-        (a) =>
-          a.at < b.at && b.at - a.at >= 24 * HOUR && b.at - a.at <= 72 * HOUR && Math.abs(a.ph - b.ph) <= 0.1 + 1e-9,
-      )
-      .map((a) => ({ a, b })),
+  const end = Math.max(...points.filter(isGood).map(({ at }) => at));
+  const of = (at: number): number => Math.max(...points.filter((p) => isGood(p) && p.at === at).map(({ ph }) => ph));
+  const last = of(end);
+  const begins = points
+    .filter((p) => isGood(p) && end - p.at >= 24 * HOUR && end - p.at <= 72 * HOUR)
+    .filter((p) => of(p.at) <= limit && Math.abs(of(p.at) - last) <= 0.1 + 1e-9)
+    .map(({ at }) => at);
+  return (
+    last <= limit && begins.length > 0 && !points.some(({ at, ph }) => at >= Math.max(...begins) && !(ph <= limit))
   );
-  if (pairs.length === 0) return false;
-  const end = Math.max(...pairs.map(({ b }) => b.at));
-  const begin = Math.max(...pairs.filter(({ b }) => b.at === end).map(({ a }) => a.at));
-  return !points.some(({ at, ph }) => at >= begin && !(ph <= limit));
 }
 
-/** A rise that nothing but a lower blended reading that counts may end. */
+/**
+ * A rise that nothing but a blended reading that counts may end. What does not count rises over the last of its kind,
+ * and over the lowest blended one that counts.
+ */
 function slowRise(points: readonly PhPoint[]): boolean {
   const own = points
     .filter(({ beforeMixture, ph }) => !beforeMixture && Number.isFinite(ph))
     .sort((a, b) => a.at - b.at || a.ph - b.ph);
+  const over = (p: PhPoint, before: PhPoint): boolean => Math.round((p.ph - before.ph) * 1000) / 1000 > 0.2 + 1e-9;
+  const good = own.filter(isGood);
+  const last = good.at(-1)?.at ?? Infinity;
+  if (own.some((p) => !isGood(p) && p.at >= last && good.some((g) => own.indexOf(g) < own.indexOf(p) && over(p, g))))
+    return true;
   const blended = own.filter(({ sample }) => sample === 'blended');
   const end = blended.filter(({ fit, doubtful }) => fit && !doubtful).at(-1);
   const standing = end ? blended.slice(blended.indexOf(end)) : blended;
   return standing.some((p) =>
-    blended
-      .slice(0, blended.indexOf(p))
-      .some((before) => !before.doubtful && Math.round((p.ph - before.ph) * 1000) / 1000 > 0.2 + 1e-9),
+    blended.slice(0, blended.indexOf(p)).some((before) => !before.doubtful && over(p, before)),
   );
 }
 
@@ -225,7 +227,8 @@ describe('20,000 histories of readings against a second, slow reckoning', () => 
           return (
             (pairAtLimit({ points, limit }) !== null) === pair &&
             (pairAtLimit({ points: [...points].reverse(), limit }) !== null) === pair &&
-            (!rise || acidIsEaten(phTrend(points)))
+            (!rise || acidIsEaten(phTrend(points))) &&
+            (rise || points.some(({ sample }) => sample === 'brine') || !acidIsEaten(phTrend(points)))
           );
         },
       ),

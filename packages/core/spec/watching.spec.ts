@@ -414,12 +414,42 @@ describe('W14: acid in time', () => {
     });
   it('17.9 °C mean, day 5.0, blended 4.83: late', () =>
     expect(at(17.9, [ph(20, 5.9), ph(118, 4.83)], 120).state).toBe('late'));
-  it('an hour before it is not', () => expect(at(17.9, [ph(20, 5.9), ph(118, 4.83)], 119).state).toBe('pending'));
-  it('17.9 °C, 116 h by a logger: 1,612 degree-hours, late already', () => {
-    expect(degreeHours({ points: [{ at: FILLED, celsius: 17.9 }], until: after(116) })).toBeCloseTo(1612.4, 1);
-    const found = at(17.9, [ph(20, 5.9), ph(115, 4.83)], 116, true);
-    expect([found.state, found.by]).toEqual(['late', 'degreeHours']);
-    expect(found.hours).toBeCloseTo(115.1, 1);
+  it('at 17.0 °C it is the row of five days that decides, and an hour before it is not late', () => {
+    expect(at(17, [ph(20, 5.9), ph(118, 4.83)], 119).state).toBe('pending');
+    expect(at(17, [ph(20, 5.9), ph(118, 4.83)], 120).state).toBe('late');
+  });
+  for (const [hourly, who] of [
+    [true, 'by a logger'],
+    [false, 'by hand every 12 h'],
+  ] as const)
+    it(`17.9 °C, 116 h ${who}: 1,612 degree-hours, late already`, () => {
+      const found = at(17.9, [ph(20, 5.9), ph(115, 4.83)], 116, hourly);
+      expect([found.state, found.by]).toEqual(['late', 'degreeHours']);
+      expect(found.hours).toBeCloseTo(115.1, 1);
+    });
+  it('a reading holds for 36 hours at most: what lies beyond adds nothing to the degree-hours', () => {
+    const read = (hour: number) => ({ at: after(hour), celsius: 17.9 });
+    const hours = (points: number[], until: number) =>
+      degreeHours({ points: points.map(read), until: after(until) }) / 13.9;
+    expect(hours([0, 12, 24], 48)).toBeCloseTo(48, 9);
+    expect(hours([0, 36], 72)).toBeCloseTo(72, 9);
+    expect(hours([0], 116)).toBeCloseTo(36, 9);
+    expect(hours([0, 50], 60)).toBeCloseTo(46, 9);
+  });
+  it('exactly 36 hours is no gap, whatever minute it begins at', () => {
+    for (const minute of [1688, 1690, 1691, 1733.5]) {
+      const from = FILLED + minute * 60_000;
+      const found = lateness({
+        filledAt: FILLED,
+        now: from + 72 * HOUR,
+        phs: [],
+        celsius: [0, 36, 72].map((hour) => ({ at: from + hour * HOUR, celsius: 26 })),
+        roomCelsius: 12,
+      });
+      expect([found.state, Math.round(found.hours)])
+        .withContext(`${minute} min`)
+        .toEqual(['late', 72]);
+    }
   });
   it('20.0 °C is the row of 15 to 20, 20.1 °C the row of 72 h', () => {
     expect([
@@ -447,16 +477,16 @@ describe('W14: acid in time', () => {
     expect(at(17.9, [ph(20, 5.9), ph(150, 4.4), ph(170, 4.1)], 250).state).toBe('metLate'));
 
   it('a mean that only arrives at 15 °C, by sums that floats do not hold exactly, has not passed it', () => {
-    // 145 h at 14.2 and 40 h at 17.9: 15.0 °C at hour 185 exactly.
+    // 94 h at 14.2 and 32 h at 17.35: 15.0 °C at hour 126 exactly, under 1,600 degree-hours.
     const read = (hour: number, celsius: number) => ({ at: after(hour), celsius });
     const celsius = [
-      ...Array.from({ length: 130 }, (_, hour) => read(hour, 14.2)),
-      ...Array.from({ length: 5 }, (_, i) => read(145 + i, 17.9)),
+      ...Array.from({ length: 94 }, (_, hour) => read(hour, 14.2)),
+      ...Array.from({ length: 40 }, (_, i) => read(94 + i, 17.35)),
     ];
     const state = (now: number) =>
       lateness({ filledAt: FILLED, now: after(now), phs: [], celsius, roomCelsius: 20 }).state;
-    expect([184, 185].map(state)).toEqual(['pending', 'pending']);
-    expect(state(185.02)).toBe('late');
+    expect([125, 126].map(state)).toEqual(['pending', 'pending']);
+    expect(state(126.02)).toBe('late');
   });
   it('20.004 °C is the row above 20', () => expect(acidByRow(20.004).hours).toBe(72));
   it('21 °C for 84 h at 5.4, then cooled to 5 °C: late since hour 72, and stays late', () => {
@@ -510,35 +540,19 @@ describe('W14: acid in time', () => {
     ).toBeCloseTo((36 * 24 + 36 * 18) / 72, 9);
     expect(mean([[36, 18]])).toBeCloseTo((36 * 12 + 36 * 18) / 72, 9);
   });
-  it('a gap in the log adds nothing to the degree-hours, what is known still counts', () => {
-    const log = (hours: number[]) =>
-      lateness({
-        filledAt: FILLED,
-        now: after(119),
-        phs: [ph(20, 5.9)],
-        celsius: hours.map((hour) => ({ at: after(hour), celsius: 26 })),
-        roomCelsius: 12,
-      }).by;
-    const every = Array.from({ length: 120 }, (_, hour) => hour);
-    expect(log(every)).toBe('table');
-    expect(
+  it('a gap of more than 36 hours adds what was known of it to the degree-hours, and no more', () => {
+    const read = (hours: number[]) =>
       lateness({
         filledAt: FILLED,
         now: after(119),
         phs: [],
-        celsius: every.filter((hour) => hour < 20 || hour > 25).map((hour) => ({ at: after(hour), celsius: 17.9 })),
+        celsius: hours.map((hour) => ({ at: after(hour), celsius: 19 })),
         roomCelsius: 12,
-      }).state,
-    ).toBe('pending');
-    expect(
-      lateness({
-        filledAt: FILLED,
-        now: after(119),
-        phs: [],
-        celsius: every.filter((hour) => hour < 20 || hour > 21).map((hour) => ({ at: after(hour), celsius: 17.9 })),
-        roomCelsius: 12,
-      }).by,
-    ).toBe('degreeHours');
+      });
+    // 15 each hour: passed after 106.7 hours that are known.
+    expect([read([0, 30, 60, 90]).state, read([0, 30, 60, 90]).by]).toEqual(['late', 'degreeHours']);
+    expect(read([0, 50, 86]).state).toBe('pending');
+    expect(read([0, 40, 76]).by).toBe('degreeHours');
   });
   it('a house that shortens the cooler row does not leave the warmer one longer', () =>
     expect(acidByRow(25, { above15: 60 }).hours).toBe(60));

@@ -2,10 +2,10 @@ import { counting, type PhPoint } from './readings.js';
 import {
   DEGREE_HOURS,
   degreeHoursPassed,
-  hourAbove,
   meanCelsius,
   stretches,
   stretchesSeenThen,
+  timeAbove,
   type CelsiusPoint,
   type Stretch,
 } from './warmth.js';
@@ -100,16 +100,16 @@ export function lateness(input: LatenessInput): Lateness {
   // Late is late, also when a later gap makes the room stand where a reading stood at the time.
   const courses = [all, ...stretchesSeenThen(course)].flatMap((seen) => lateByTable(seen, input.house) ?? []);
   const table = courses.reduce<(typeof courses)[number] | null>(
-    (first, one) => (first && first.hour <= one.hour ? first : one),
+    (first, one) => (first && first.time <= one.time ? first : one),
     null,
   );
   const byDegrees = degreeHoursPassed({ filledAt, until, points: input.celsius });
-  const tableAt = table ? filledAt + table.hour * HOUR : null;
+  const tableAt = table ? filledAt + table.time : null;
   const by = byDegrees !== null && (tableAt === null || byDegrees < tableAt) ? 'degreeHours' : 'table';
   const lateAt = by === 'degreeHours' ? byDegrees : tableAt;
   // The mean that counted: up to the lateness, where there is one, and the row of that mean.
   const seen = by === 'table' && table ? table.all : all;
-  const mean = meanCelsius(lateAt === null ? seen : clipped(seen, (lateAt - filledAt) / HOUR), roomCelsius);
+  const mean = meanCelsius(lateAt === null ? seen : clipped(seen, lateAt - filledAt), roomCelsius);
   const row = by === 'table' && table ? table.row : acidByRow(mean, input.house);
   const deadline = lateAt ?? filledAt + row.hours * HOUR;
   const twice = filledAt + 2 * row.hours * HOUR;
@@ -147,29 +147,30 @@ function thrownOut({
   return read.some(({ at, ph }) => at >= twice && ph > ACID_BOUNDARY);
 }
 
-/** The first hour at which the time since filling has passed the row of the mean up to then. */
+/** The first moment, in ms after filling, at which that time has passed the row of the mean up to then. */
 function lateByTable(
   all: readonly Stretch[],
   house: AcidByHours | undefined,
-): { hour: number; row: AcidByRow; all: readonly Stretch[] } | null {
+): { time: number; row: AcidByRow; all: readonly Stretch[] } | null {
   const found = acidByRows(house).flatMap((row) => {
     const end = all.at(-1)?.to ?? 0;
-    const hour =
+    const least = row.hours * HOUR;
+    const time =
       row.aboveCelsius === -Infinity
-        ? end >= row.hours
-          ? row.hours
+        ? end >= least
+          ? least
           : null
-        : hourAbove({ all, bound: row.aboveCelsius, from: row.hours });
-    return hour === null ? [] : [{ hour, row, all }];
+        : timeAbove({ all, bound: row.aboveCelsius, from: least });
+    return time === null ? [] : [{ time, row, all }];
   });
   return found.reduce<(typeof found)[number] | null>(
-    (first, one) => (first && first.hour <= one.hour ? first : one),
+    (first, one) => (first && first.time <= one.time ? first : one),
     null,
   );
 }
 
-const clipped = (all: readonly Stretch[], hour: number): Stretch[] =>
-  all.filter(({ from }) => from < hour).map((one) => ({ ...one, to: Math.min(one.to, hour) }));
+const clipped = (all: readonly Stretch[], end: number): Stretch[] =>
+  all.filter(({ from }) => from < end).map((one) => ({ ...one, to: Math.min(one.to, end) }));
 
 const daysWords = (hours: number): string => (hours <= 72 || hours % 24 !== 0 ? `${hours} h` : `${hours / 24} days`);
 

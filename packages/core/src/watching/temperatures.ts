@@ -1,5 +1,5 @@
 import { counted } from '../units/print.js';
-import { HOLDS_HOURS, stretches, type CelsiusPoint } from './warmth.js';
+import { HOLDS_MS, knownHours, type CelsiusPoint } from './warmth.js';
 
 const HOUR = 3_600_000;
 export type School = 'cool' | 'room' | 'warm';
@@ -36,11 +36,8 @@ export function temperatureSays(input: {
   const points = input.points.filter(({ at, celsius }) => Number.isFinite(celsius) && at >= filledAt && at <= now);
   if (points.length === 0) return { verdict: 'open', words: 'no temperature recorded' };
   // Where nothing is known there is no temperature: such hours are neither in nor out.
-  const known = stretches({ filledAt, until: now, points, roomCelsius: NaN }).filter(({ celsius }) =>
-    Number.isFinite(celsius),
-  );
-  const hoursOf = (outside: (celsius: number) => boolean): number =>
-    known.reduce((sum, { from, to, celsius }) => sum + (outside(celsius) ? to - from : 0), 0);
+  const hoursOf = (where: (celsius: number) => boolean): number =>
+    knownHours({ points, from: filledAt, until: now, where });
   const hot = hoursOf((celsius) => celsius > 32);
   if (hot > 12) return { verdict: 'act', words: `above 32 °C for ${Math.round(hot)} h: cool it, read its pH` };
   if (points.some(({ celsius, at }) => celsius < 4 && at - filledAt < 72 * HOUR))
@@ -50,7 +47,7 @@ export function temperatureSays(input: {
   const all = hoursOf(() => true);
   if (outside > ALLOWED_HOURS)
     return { verdict: 'watch', words: `outside ${band.least} to ${band.most} °C for ${Math.round(outside)} h` };
-  if (now - Math.max(...points.map(({ at }) => at)) > HOLDS_HOURS * HOUR)
+  if (now - Math.max(...points.map(({ at }) => at)) > HOLDS_MS)
     return {
       verdict: 'open',
       words: `last read ${counted(Math.floor((now - Math.max(...points.map(({ at }) => at))) / (24 * HOUR)), 'day')} ago`,

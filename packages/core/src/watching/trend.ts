@@ -57,7 +57,25 @@ function riseOf(sorted: readonly PhPoint[]): number {
     ...risesOver(brine).filter((_, index) => !(ended[index]! <= brine[index]!.ph)),
   ];
   // Blended above a brine of before is no rise: the middle of a piece lags behind.
-  return round(rises.reduce((most, rise) => Math.max(most, rise), 0));
+  return round([...rises, ...besideBlended(sorted)].reduce((most, rise) => Math.max(most, rise), 0));
+}
+
+/**
+ * How far what does not count (brine, a strip, an unfit meter) stands over the lowest blended reading before it that
+ * does: beyond 0.2 a rise like any other, until a blended one that counts is taken after it. Less is the difference of
+ * two kinds of sample. Source: handbook 3.3.
+ */
+function besideBlended(sorted: readonly PhPoint[]): number[] {
+  const last = sorted.findLast(counts)?.at ?? Infinity;
+  let lowest = Infinity;
+  return sorted.flatMap((point) => {
+    if (counts(point)) {
+      lowest = Math.min(lowest, point.ph);
+      return [];
+    }
+    const rise = round(point.ph - lowest);
+    return point.at >= last && rise > RISE_LIMIT + 1e-9 ? [rise] : [];
+  });
 }
 
 /** Of each reading of one kind, in order, how far it stands over the lowest before it. A doubtful low stands for nothing. */
@@ -170,9 +188,10 @@ export function diverging(vessels: readonly { code: string; ph: number }[]): str
 }
 
 /**
- * The latest pair that releases or lifts: two readings that count, at or under a limit, 24 to 72 hours apart and
- * within 0.1, with nothing above the limit read since the first of them, not even a doubtful one or a strip. The
- * order in which they are given does not matter. Null when there is none. Source: handbook 3.1, 3.3.
+ * The pair that releases or lifts: the last reading that counts and one that counts 24 to 72 hours before it, both at or
+ * under a limit and within 0.1, with nothing above the limit read since the first of them, not even a doubtful one or a
+ * strip. What a later reading superseded is no pair any more. The order in which they are given does not matter. Null
+ * when there is none. Source: handbook 3.1, 3.3.
  * @throws {RangeError} a limit that is no number, or above 4.6
  */
 export function pairAtLimit<P extends PhPoint>(input: {
@@ -182,16 +201,17 @@ export function pairAtLimit<P extends PhPoint>(input: {
 }): [P, P] | null {
   const { limit, since = -Infinity } = input;
   if (!(limit <= 4.6)) throw new RangeError('no limit lies above 4.6');
-  const good = counting(input.points).filter(({ at, ph }) => at > since && ph <= limit);
-  const highest = Math.max(-Infinity, ...input.points.filter(({ ph }) => !(ph <= limit)).map(({ at }) => at));
-  for (const last of [...good].reverse()) {
-    const other = good.findLast((one) => {
-      const hours = (last.at - one.at) / HOUR;
-      return hours >= PAIR_HOURS.least && hours <= PAIR_HOURS.most && Math.abs(last.ph - one.ph) <= AGREE_WITHIN + 1e-9;
-    });
-    if (other) return highest >= other.at ? null : [other, last];
-  }
-  return null;
+  const read = counting(input.points).filter(({ at }) => at > since);
+  const last = read.at(-1);
+  if (!last || !(last.ph <= limit)) return null;
+  const other = read.findLast(
+    ({ at, ph }) =>
+      ph <= limit &&
+      last.at - at >= PAIR_HOURS.least * HOUR &&
+      last.at - at <= PAIR_HOURS.most * HOUR &&
+      Math.abs(last.ph - ph) <= AGREE_WITHIN + 1e-9,
+  );
+  return other && !input.points.some(({ at, ph }) => at >= other.at && !(ph <= limit)) ? [other, last] : null;
 }
 
 const round = (value: number): number => Math.round(value * 1000) / 1000;
