@@ -146,7 +146,20 @@ describe('what a finish meets before it is packed', () => {
   const table: [string, string | null, string | null][] = [
     ['a sauce nobody read', asked('sauce', []), 'pack.noPh'],
     ['a sauce read before its vinegar', asked('sauce', [read(-1, 3.6)]), 'pack.noPh'],
-    ['a sauce read since', asked('sauce', [read(1, 3.6)]), null],
+    ['a sauce read once since', asked('sauce', [read(1, 3.6)]), 'pack.twoReadings'],
+    ['a sauce read twice since, a day apart', asked('sauce', [read(1, 3.6), read(25, 3.62)]), null],
+    ['a sauce read twice on one day', asked('sauce', [read(1, 3.6), read(20, 3.62)]), 'pack.twoReadings'],
+    ['a sauce whose readings differ', asked('sauce', [read(1, 3.6), read(25, 3.75)]), 'pack.twoReadings'],
+    [
+      'a sauce, its first reading before its vinegar',
+      asked('sauce', [read(-20, 3.6), read(6, 3.6)]),
+      'pack.twoReadings',
+    ],
+    [
+      'a sauce that rises, by a strip',
+      asked('sauce', [read(1, 3.6), read(25, 3.6), read(30, 3.9, { fit: false })]),
+      'pack.rising',
+    ],
     ['a sauce read with a strip', asked('sauce', [read(1, 3.6, { fit: false })]), 'pack.noPh'],
     ['a sauce, its brine alone read', asked('sauce', [read(1, 3.6, { sample: 'brine' })]), 'pack.noPh'],
     ['a sauce above the limit', asked('sauce', [read(1, 4.4)]), 'pack.phAboveLimit'],
@@ -193,7 +206,14 @@ describe('what starts a ferment again', () => {
   ];
   for (const [what, found, wanted] of table) it(what, () => expect(found).toBe(wanted));
   const kept = (storage: 'cold' | 'cellar' | 'ambient', more: object): string | null => {
-    const said = decideStorage({ storage, processOnFile: false, ...more });
+    const said = decideStorage({
+      storage,
+      processOnFile: false,
+      restarts: [],
+      driedUnmeasured: [],
+      coolAllowed: true,
+      ...more,
+    });
     return said.ok ? null : said.refusal.code;
   };
   it('it stands cold, or is heated: never in the cellar', () => {

@@ -212,11 +212,16 @@ describe('what may not be', () => {
       takenBy: null,
       weightVolumeMl: 350,
     };
-    expect([code(decideFill({ vessel: drum, grams: 14_900 })), decideFill({ vessel: drum, grams: 14_600 }).ok]).toEqual(
-      ['vessel.overfull', true],
-    );
+    const heaped = (grams: number) => code(decideFill({ vessel: drum, grams, overReason: 'heaped' }));
+    expect([heaped(17_250), heaped(16_500)]).toEqual(['vessel.overfull', undefined]);
     const fraction = decideFill({ vessel: drum, grams: 12_850 });
     expect(fraction.ok && fraction.value.fillFraction).toBeCloseTo(0.88, 9);
+  });
+  it('past its window it is filled only for a reason, and what is too much is said', () => {
+    const over = decideFill({ vessel, grams: 28_000 });
+    expect(over.ok ? null : over.refusal.message).toMatch(/leaves no headspace in .*is too much/);
+    expect(over.ok ? null : over.refusal.facts).toEqual(jasmine.objectContaining({ asks: 'overReason' }));
+    expect(decideFill({ vessel, grams: 28_000, overReason: 'it settles overnight' }).ok).toBeTrue();
   });
   it('over the brim only for a reason, and never beyond what can be heaped', () => {
     expect([
@@ -241,7 +246,7 @@ describe('what may not be', () => {
   });
   it('both ends of the fill window are named', () => {
     const window = (grams: number) => {
-      const fill = decideFill({ vessel, grams });
+      const fill = decideFill({ vessel, grams, overReason: 'it settles' });
       return fill.ok && fill.value.window;
     };
     expect([window(15_000), window(24_000), window(28_000)]).toEqual(['under', 'in', 'over']);

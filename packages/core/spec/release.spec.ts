@@ -30,6 +30,8 @@ const gate = (broken: readonly string[] = []): GateRow[] =>
 const ph = (days: number, value: number, more: object = {}) =>
   ({ at: PACKED + days * DAY, ph: value, sample: 'blended', fit: true, ...more }) as ReleaseInput['phs'][number];
 
+const gas = (days: number, says: ReleaseInput['gas'][number]['says']) => ({ at: PACKED + days * DAY, says });
+
 /** A run that lacks nothing: packed by Ines, reviewed by Odile. */
 const good: ReleaseInput = {
   now: PACKED + 10 * DAY,
@@ -40,6 +42,8 @@ const good: ReleaseInput = {
   holds: [],
   salt: { met: true, words: '321 of 321 g' },
   brine: 'own',
+  readItself: false,
+  coolAllowed: true,
   restarts: [],
   closing: { later: false, done: false },
   storage: 'cold',
@@ -141,6 +145,32 @@ describe('release: every condition, each alone', () => {
     ['in the cellar, opened on day two', { storage: 'cellar', gas: [{ at: PACKED + 2 * DAY, says: 'quiet' }] }, 'gas'],
     ['in the cellar, lively', { storage: 'cellar', gas: [{ at: PACKED + 8 * DAY, says: 'lively' }] }, 'gas'],
     ['cold, one gushed', { gas: [{ at: PACKED + 8 * DAY, says: 'gushes' }] }, 'gas'],
+    ...(
+      [
+        ['cold, one gushed, and one was quiet the next day', 'cold', [gas(8, 'gushes'), gas(9, 'quiet')]],
+        ['the same, given newest first', 'cold', [gas(9, 'quiet'), gas(8, 'gushes')]],
+        ['cool, lively, and two hours later quiet', 'cellar', [gas(8, 'lively'), gas(8 + 2 / 24, 'quiet')]],
+        ['cool, quiet, and then a slight hiss', 'cellar', [gas(7.5, 'quiet'), gas(9.6, 'slight')]],
+        [
+          'cool, a slight hiss, and quiet a minute under two days later',
+          'cellar',
+          [gas(7.5, 'slight'), gas(9.499, 'quiet')],
+        ],
+        ['two jars of one moment, one of them lively', 'cellar', [gas(8, 'lively'), gas(8, 'quiet')]],
+      ] as [string, 'cold' | 'cellar', ReleaseInput['gas']][]
+    ).map(([what, storage, seen]): [string, object, ReleaseKey] => [what, { storage, gas: seen }, 'gas']),
+    [
+      'cool, and no rule lets it stand there',
+      { storage: 'cellar', coolAllowed: false, gas: [gas(8, 'quiet')] },
+      'heat',
+    ],
+    ['repacked, one jar read', { brine: 'mixed', phs: [ph(1.1, 3.9)] }, 'equilibrium'],
+    ['fresh brine, two jars read on one day', { brine: 'fresh', phs: [ph(1.1, 3.9), ph(1.6, 3.9)] }, 'equilibrium'],
+    [
+      'fresh brine, two jars, the first within a day of packing',
+      { brine: 'fresh', phs: [ph(0.5, 3.9), ph(1.6, 3.9)] },
+      'equilibrium',
+    ],
     ['an allergen nobody decided', { labelLacks: ['mustard of Nigella'] }, 'label'],
     ['600 g unexplained', { tally: { clear: false, unexplainedGrams: 600, toleranceGrams: 50 } }, 'tally'],
     ['the packer under the second-person rule', { reviewer: { id: 'ines', isReviewer: true } }, 'review'],
@@ -173,10 +203,12 @@ describe('release: every condition, each alone', () => {
       'a missed check, excused in writing',
       { vessels: [{ code: 'D1', gate: gate(), missed: ['level'] }], excuses: { checks: 'seen by eye' } },
     ],
-    ['fresh brine, even a day later at 3.9', { brine: 'fresh', phs: [ph(1.1, 3.9)] }],
+    ['fresh brine, even a day later at 3.9 twice', { brine: 'fresh', phs: [ph(1.1, 3.9), ph(2.2, 3.92)] }],
+    ['cool, lively, and quiet two days later', { storage: 'cellar', gas: [gas(9.5, 'quiet'), gas(7.5, 'lively')] }],
+    ['cold, one gushed, and two days later one was quiet', { gas: [gas(7, 'gushes'), gas(9, 'quiet')] }],
     ['levelled and closed', { closing: { later: true, done: true } }],
     ['sugar after fermentation, cold, its days still to come', { restarts: ['Honey'] }],
-    ['a sauce, even a day later at 3.9', { brine: 'mixed', phs: [ph(1.1, 3.9)] }],
+    ['a sauce read twice before, even a day later at 3.9', { brine: 'mixed', readItself: true, phs: [ph(1.1, 3.9)] }],
     ['in the cellar, quiet after a week', { storage: 'cellar', gas: [{ at: PACKED + 8 * DAY, says: 'quiet' }] }],
     ['lively, and kept cold only', { gas: [{ at: PACKED + 8 * DAY, says: 'lively' }] }],
     [
@@ -282,8 +314,14 @@ describe('what a packed run is looked at for', () => {
       due(15, { storage: 'cellar' }, [made('level', 1), made('gas', 8)]),
       ['gas due'],
     ],
-    ['then every 20 days', due(34, { storage: 'cellar' }, [made('level', 1), made('gas', 15)]), []],
-    ['and on day 35', due(35.1, { storage: 'cellar' }, [made('level', 1), made('gas', 15)]), ['gas due']],
+    ['then every two weeks', due(28.9, { storage: 'cellar' }, [made('level', 1), made('gas', 15)]), []],
+    ['and on day 29', due(29.1, { storage: 'cellar' }, [made('level', 1), made('gas', 15)]), ['gas due']],
+    ['warm every 20 days', due(34, { storage: 'ambient' }, [made('level', 1), made('gas', 15)]), []],
+    [
+      'and on day 35',
+      due(35.1, { storage: 'ambient' }, [made('gas', 15), made('gas', 8), made('level', 1)]),
+      ['gas due'],
+    ],
   ];
   for (const [what, found, wanted] of table) it(what, () => expect(found).toEqual(wanted));
 });

@@ -67,6 +67,13 @@ describe('each answer of each question', () => {
       .withContext('an answer that is none is the careful one')
       .toBe(4.2);
   });
+  const kept = (
+    storage: Parameters<typeof decideStorage>[0]['storage'],
+    of: { processOnFile: boolean; coolAllowed: boolean },
+  ): string | null => {
+    const said = decideStorage({ storage, restarts: [], driedUnmeasured: [], ...of });
+    return said.ok ? null : said.refusal.code;
+  };
   it('nothing live stands warm', () => {
     expect([
       decideTogether({ storage: 'ambient' }).ok,
@@ -76,10 +83,15 @@ describe('each answer of each question', () => {
   });
   it('and no run is kept warm without a process on file', () => {
     expect([
-      decideStorage({ storage: 'ambient', processOnFile: false }).ok,
-      decideStorage({ storage: 'ambient', processOnFile: true }).ok,
-      decideStorage({ storage: 'cellar', processOnFile: false }).ok,
-    ]).toEqual([false, true, true]);
+      kept('ambient', { processOnFile: true, coolAllowed: false }),
+      kept('ambient', { processOnFile: false, coolAllowed: true }),
+    ]).toEqual([null, 'pack.ambient']);
+  });
+  it('and none is kept cool where no rule of the house lets live jars stand there', () => {
+    const nothing = { processOnFile: false, coolAllowed: false };
+    expect([kept('cellar', nothing), kept('cold', nothing), kept('cellar', { ...nothing, coolAllowed: true })]).toEqual(
+      ['pack.cool', null, null],
+    );
   });
   it('vinegar and a starter have a step to be weighed in, though the formula has no line for them', () => {
     const steps = (rules: Record<string, string>): string[] =>

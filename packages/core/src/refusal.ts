@@ -52,6 +52,7 @@ export const REFUSAL_CODES = [
   'line.lotUnknown',
   'line.unusual',
   'pack.ambient',
+  'pack.cool',
   'pack.restOpen',
   'pack.weightsMissing',
   'pack.closuresShort',

@@ -20,9 +20,16 @@ export interface FillableVessel {
 /** Heaped shred settles, and a litre is not always a kilogram: so far over the brim a written reason carries. */
 const HEAPED = 1.15;
 
+/** So little over the window is the mark on the wall, not the vessel. */
+const WINDOW_SLACK = 0.005;
+
+/** A share of the brim that can be meant; what cannot is read as the strictest: nothing goes in without a word. */
+const share = (fraction: number): number => (fraction > 0 && fraction <= 1 ? fraction : 0);
+
 /**
- * A vessel is filled when it is free and in use, its weight counted in. Beyond the brim it is filled only for a written
- * reason, and never beyond what can be heaped. Source: handbook 2.6.
+ * A vessel is filled when it is free and in use, its weight counted in. Beyond its window, which leaves it its headspace,
+ * it is filled only for a written reason, and never beyond what can be heaped. Source: handbook 2.6.
+ * @throws {RangeError} a vessel without a brim, or with a weight below nought
  */
 export function decideFill(input: {
   vessel: FillableVessel;
@@ -47,15 +54,18 @@ export function decideFill(input: {
   }
   const mass = checkMass({ grams, what: 'what is filled', field: 'grams' });
   if (!mass.ok) return mass;
-  if (!(vessel.brimMl > 0)) throw new RangeError('a vessel has a brim');
+  if (!(vessel.brimMl > 0 && Number.isFinite(vessel.brimMl))) throw new RangeError('a vessel has a brim');
   const weightMl = vessel.weightVolumeMl ?? 0;
+  if (!(weightMl >= 0)) throw new RangeError('a weight takes room, or none');
+  const most = share(vessel.maxFill);
   const fillFraction = (grams / PACKED_GRAMS_PER_ML + weightMl) / vessel.brimMl;
-  if (fillFraction > HEAPED || (fillFraction > 1 && !input.overReason?.trim())) {
+  if (!(fillFraction <= HEAPED) || (!(fillFraction <= most + WINDOW_SLACK) && !input.overReason?.trim())) {
     const weight = weightMl > 0 ? ` and its weight takes ${weightMl} mL of it` : '';
     const way = fillFraction > HEAPED ? '' : ' If it goes in all the same, say why.';
+    const fits = Math.max(0, vessel.brimMl * most - weightMl) * PACKED_GRAMS_PER_ML;
     return refuse(
       'vessel.overfull',
-      `${formatGrams(grams)} does not go into ${vessel.tag}: its brim is at ${(vessel.brimMl / 1000).toFixed(1)} L${weight}. Up to ${formatGrams(Math.max(0, vessel.brimMl * vessel.maxFill - weightMl) * PACKED_GRAMS_PER_ML)} leaves it its headspace.${way}`,
+      `${formatGrams(grams)} ${fillFraction > 1 ? 'does not go into' : 'leaves no headspace in'} ${vessel.tag}: its brim is at ${(vessel.brimMl / 1000).toFixed(1)} L${weight}. Up to ${formatGrams(fits)} leaves it its headspace: ${formatGrams(Math.max(0, grams - fits))} is too much.${way}`,
       {
         field: 'grams',
         facts: { brimMl: vessel.brimMl, grams, ...(fillFraction <= HEAPED ? { asks: 'overReason' } : {}) },
@@ -64,6 +74,6 @@ export function decideFill(input: {
   }
   return accept({
     fillFraction,
-    window: fillFraction < vessel.minFill ? 'under' : fillFraction > vessel.maxFill ? 'over' : 'in',
+    window: !(fillFraction >= vessel.minFill) ? 'under' : fillFraction > most + WINDOW_SLACK ? 'over' : 'in',
   });
 }

@@ -7,8 +7,9 @@ export const CLOCK_SKEW_MS = 5 * 60_000;
 /** Refuses what is said to have happened in the future, or before there was anything to record. */
 export function decideMoment(input: { happenedAt: number; now: number }): Outcome<number> {
   const { happenedAt, now } = input;
+  if (!Number.isFinite(now)) throw new RangeError('what time it is must be known');
   const more = { field: 'happenedAt', facts: { happenedAt, now } };
-  if (!isRecordable(happenedAt) && !(happenedAt > now)) {
+  if (!Number.isFinite(happenedAt) || (!isRecordable(happenedAt) && !(happenedAt > now))) {
     return refuse(
       'time.tooEarly',
       `The time given, ${Number.isFinite(happenedAt) ? `${momentInWords(happenedAt, 'UTC')} UTC` : 'which is none'}, cannot be: a year of four figures from 1950 on is accepted. Look at the date, and at the tablet’s clock.`,

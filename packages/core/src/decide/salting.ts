@@ -66,6 +66,8 @@ export function decideSaltWeigh(input: {
   const { batch, grams } = input;
   const mass = checkMass({ grams, what: 'salt', field: 'grams' });
   if (!mass.ok) return mass;
+  if (!(batch.saltInGrams >= 0 && Number.isFinite(batch.saltInGrams)))
+    throw new RangeError('the salt that is in is a mass');
   const targetGrams = saltTarget(batch);
   if (!(targetGrams > 0)) {
     return refuse(
@@ -136,11 +138,11 @@ export function decideWeakStart(input: {
 
 /** Whether a house has the salt looked at twice: its rule says so, and there is a second person to do it. */
 export const wantsSecondPerson = (input: { rule: string | undefined; people: number }): boolean =>
-  input.rule === 'yes' && input.people > 1;
+  input.rule === 'yes' && !(input.people <= 1);
 
 /** Before filling: on the salt as it is now, not as it was before the last portion. Source: handbook 2.2. */
 export function decideConfirmed(input: { wanted: boolean; confirmed: boolean }): Outcome<void> {
-  if (!input.wanted || input.confirmed) return accept(undefined);
+  if (input.wanted === false || input.confirmed) return accept(undefined);
   return refuse(
     'salt.notConfirmed',
     'This house has the salt confirmed by a second person. Ask somebody to look at scale, lot and figure, and to confirm under their own name.',

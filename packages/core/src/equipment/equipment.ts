@@ -50,14 +50,14 @@ export function decideScaleCheck(input: {
   readonly shownGrams: number;
 }): Outcome<ScaleCheck> {
   const { tag, stepGrams, capacityGrams, weightGrams, shownGrams } = input;
-  if (weightGrams > capacityGrams)
+  if (!(weightGrams <= capacityGrams))
     return refuse(
       'equipment.outside',
       `A weight of ${formatGrams(weightGrams)} was given; ${tag} weighs up to ${formatGrams(capacityGrams)}. Take a smaller one.`,
       { field: 'weightGrams' },
     );
   const least = leastWeight({ stepGrams, capacityGrams });
-  if (weightGrams < least)
+  if (!(weightGrams >= least))
     return refuse(
       'equipment.outside',
       `A weight of ${formatGrams(weightGrams)} was given. ${tag} is looked at with ${formatGrams(least)} or more: under that one step counts for too much.`,
@@ -103,9 +103,9 @@ export const decideSanitiser = (input: {
   const no = (message: string): Outcome<null> => refuse('sanitiser.notFit', message, { field: 'mixId' });
   if (input.passed === false)
     return no(`${input.code} did not reach its strength when it was checked. Mix a new one, or check it again.`);
-  if (input.at > input.goodUntil)
+  if (!(input.at <= input.goodUntil))
     return no(`${input.code} was good until ${input.until}. Mix a new one, and use that.`);
-  if (input.passed === null && !input.unchecked?.trim())
+  if (input.passed !== true && !input.unchecked?.trim())
     return no(
       `Nobody has checked how strong ${input.code} is, and a weak one cleans nothing. Hold a strip into it, write down what it shows, and then use it.`,
     );

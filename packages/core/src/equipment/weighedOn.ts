@@ -27,11 +27,11 @@ export function decideWeighedOn(
     return no(
       `${tag} did not show its weight right when it was last looked at. Weigh it on another scale, or have ${tag} put right and hold it against a weight again.`,
     );
-  if (grams + tareGrams > capacityGrams)
+  if (!(tareGrams >= 0 && grams + tareGrams <= capacityGrams))
     return no(
       `${formatGrams(grams)}${tareGrams > 0 ? ` and a tare of ${formatGrams(tareGrams)}` : ''} were given; ${tag} weighs up to ${formatGrams(capacityGrams)}. Look at the figure, or say on which scale it was weighed.`,
     );
-  if (grams < stepGrams)
+  if (!(grams >= stepGrams))
     return no(
       `${formatWeighed(grams)} were given; ${tag} has steps of ${formatGrams(stepGrams)} and shows nothing under one. Look at the figure, or say on which scale it was weighed.`,
     );

@@ -1,4 +1,5 @@
 import { counting, phStanding, type PhPoint } from '../watching/readings.js';
+import { acidIsEaten, pairAtLimit, phTrend } from '../watching/trend.js';
 import type { GateRow } from '../watching/gate.js';
 import type { Finish } from './finishes.js';
 
@@ -44,7 +45,7 @@ export function finishGate(input: {
   return [
     pair(),
     met('acid', 'Acid in its vessels in time', 'its vessels met theirs when this was begun'),
-    met('rising', 'pH not rising', 'judged in its vessels'),
+    rising(),
     onHold === null
       ? met('hold', 'No hold on it', 'none')
       : {
@@ -73,8 +74,24 @@ export function finishGate(input: {
       : []),
   ];
 
+  function rising(): GateRow {
+    const trend = phTrend(input.points.filter(({ at }) => at >= mixedAt));
+    if (!acidIsEaten(trend)) return met('rising', 'pH not rising', 'judged in its vessels');
+    return {
+      key: 'rising',
+      words: 'pH not rising',
+      state: 'hold',
+      now: `up by ${trend.rise.toFixed(2)}`,
+      refusal: {
+        code: 'pack.rising',
+        message: `The pH of ${code} has risen by ${trend.rise.toFixed(2)} since it was finished: the acid is being eaten. It is not packed.`,
+      },
+    };
+  }
+
   function pair(): GateRow {
-    const words = `pH ${acidLimit} or lower of what is finished, blended, meter fit`;
+    const twice = isReadItself(finish);
+    const words = `pH ${acidLimit} or lower of what is finished, ${twice ? 'twice, 24 to 72 h apart, ' : ''}blended, meter fit`;
     const since = input.points.filter(({ at }) => at >= mixedAt);
     const { strict } = phStanding(since);
     const last = counting(since).at(-1);
@@ -89,9 +106,25 @@ export function finishGate(input: {
           message: `The pH of ${code} stands at ${strict.toFixed(2)}, above the house limit of ${acidLimit}. It is not packed; do not add acid to save it.`,
         },
       };
-    if (last) return met('pair', words, `pH ${last.ph.toFixed(2)}`);
-    if (!isReadItself(finish))
-      return met('pair', words, 'its vessels met it; read again in the jars when they are even');
+    if (!twice)
+      return met(
+        'pair',
+        words,
+        last ? `pH ${last.ph.toFixed(2)}` : 'its vessels met it; read again in the jars when they are even',
+      );
+    const both = pairAtLimit({ points: since, limit: acidLimit });
+    if (both) return met('pair', words, `${both[0].ph.toFixed(2)} and ${both[1].ph.toFixed(2)}`);
+    if (last)
+      return {
+        key: 'pair',
+        words,
+        state: 'open',
+        now: `pH ${last.ph.toFixed(2)}: one more, a day apart`,
+        refusal: {
+          code: 'pack.twoReadings',
+          message: `${code} is finished and read once. Two blended readings of it at ${acidLimit} or lower, 24 to 72 hours apart and within 0.1, with a meter fit for release, are wanted before it is packed. Read it again a day after the first.`,
+        },
+      };
     return {
       key: 'pair',
       words,

@@ -99,7 +99,8 @@ export function decideAnswered(input: {
     return note?.trim()
       ? accept({ outside: null })
       : refuse('check.unanswered', `“${name}” wants words: write down what was seen.`, { field: 'note' });
-  if (figure === null) return refuse('check.unanswered', `“${name}” wants ${asksWords(asks)}.`, { field: 'figure' });
+  if (figure === null || !Number.isFinite(figure))
+    return refuse('check.unanswered', `“${name}” wants ${asksWords(asks)}.`, { field: 'figure' });
   const outside = besideUsual(asks, figure);
   return outside && !note?.trim()
     ? refuse(

@@ -26,7 +26,7 @@ export function outsideScope(input: {
   groups: readonly (string | null | undefined)[];
 }): string | null {
   const found = [input.makes, ...input.groups].find(
-    (group): group is OutsideScope => group != null && group in OUTSIDE_SCOPE,
+    (group): group is OutsideScope => group != null && Object.hasOwn(OUTSIDE_SCOPE, group),
   );
   if (!found) return null;
   return `Clear Tally is for vegetables and fruit. This formula’s main business is ${OUTSIDE_SCOPE[found]}, with dangers and limits of its own that are not built in here. It can be kept as a note; it gets no check plan and no release. Ask a qualified person.`;

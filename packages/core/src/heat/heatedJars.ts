@@ -1,4 +1,4 @@
-import type { Serials } from '../jars/standing.js';
+import { lastOver, type Serials } from '../jars/lastOver.js';
 
 export type JarHeat = 'unheated' | 'met' | 'notMet' | 'missing' | 'notTight';
 export const JAR_HEAT_WORDS: Readonly<Record<JarHeat, string>> = {
@@ -27,22 +27,21 @@ export interface JarHeatSegment extends Serials {
  * Source: handbook 4.3.
  */
 export function heatedJars(range: Serials, loads: readonly LoadStanding[]): JarHeatSegment[] {
-  const inTime = [...loads].sort((a, b) => a.at - b.at || a.order - b.order);
-  const edges = new Set([range.first, range.last + 1]);
-  const edge = (serial: number): unknown => serial > range.first && serial <= range.last && edges.add(serial);
-  for (const { first, last, failed } of inTime)
-    for (const one of [{ first, last }, ...failed.map((serial) => ({ first: serial, last: serial }))]) {
-      edge(one.first);
-      edge(one.last + 1);
-    }
-  const cuts = [...edges].sort((a, b) => a - b);
+  // A jar whose seal failed at a load stands as that load's last word on it.
+  const words = loads.flatMap((load) => [
+    { first: load.first, last: load.last, load, heat: load.stands as JarHeat },
+    ...load.failed.map((serial) => ({ first: serial, last: serial, load, heat: 'notTight' as const })),
+  ]);
+  const order = (a: (typeof words)[number], b: (typeof words)[number]): number =>
+    a.load.at - b.load.at ||
+    a.load.order - b.load.order ||
+    Number(a.heat === 'notTight') - Number(b.heat === 'notTight');
   const found: { first: number; last: number; heat: JarHeat }[] = [];
-  for (const [i, first] of cuts.slice(0, -1).entries()) {
-    const load = inTime.findLast((one) => one.first <= first && one.last >= first);
-    const heat: JarHeat = !load ? 'unheated' : load.failed.includes(first) ? 'notTight' : load.stands;
+  for (const { first, last, of } of lastOver(range, words, order)) {
+    const heat = of?.heat ?? 'unheated';
     const before = found.at(-1);
-    if (before?.heat === heat) before.last = cuts[i + 1]! - 1;
-    else found.push({ first, last: cuts[i + 1]! - 1, heat });
+    if (before?.heat === heat) before.last = last;
+    else found.push({ first, last, heat });
   }
   return found;
 }

@@ -13,7 +13,7 @@ export const BRINE_AT_PACKING_WORDS: Record<(typeof BRINES_AT_PACKING)[number], 
 };
 export const STORAGE_WORDS: Record<(typeof STORAGES)[number], string> = {
   cold: '0 to 5 °C',
-  cellar: 'Cellar, 12 to 16 °C',
+  cellar: 'Cool, 16 °C at most',
   ambient: 'Ambient',
 };
 
@@ -190,7 +190,7 @@ const ADDS: Readonly<Record<string, Readonly<Record<string, Effect>>>> = {
   heat: { heat: { packing: 'Heated only to a scheduled process on file; without one it is kept cold.' } },
   storage: {
     cold: { packing: 'Kept at 0 to 5 °C.' },
-    cellar: { packing: 'Kept in the cellar at 12 to 16 °C: gas checks every 20 days, and live jars vent.' },
+    cellar: { packing: 'Kept cool, at 16 °C at most: a short life, a gas check every two weeks, and live jars vent.' },
     ambient: { packing: 'Ambient only after a scheduled process; a run without one goes cold.' },
   },
 };

@@ -251,7 +251,11 @@ export const HOUSE_RULES: readonly HouseRule[] = [
     byFormula: true,
     options: [
       option('cold', 'Cold, 0 to 5 °C'),
-      option('cellar', 'Cellar, 12 to 16 °C', 'Gas checks repeat, and live jars vent.'),
+      option(
+        'cellar',
+        'Cool and live, a cellar of 16 °C at most',
+        'A short life of its own, one jar opened every two weeks, and “keep cool, live” on its label.',
+      ),
       option('ambient', 'Ambient', 'Only heated, to a scheduled process on file.'),
     ],
   },
@@ -368,15 +372,19 @@ export function decideStorage(input: {
   readonly storage: 'cold' | 'cellar' | 'ambient';
   readonly processOnFile: boolean;
   /** What was put in after fermentation and feeds it again. */
-  readonly restarts?: readonly string[];
+  readonly restarts: readonly string[];
   /** Dried, and its water activity was not measured. */
-  readonly driedUnmeasured?: readonly string[];
+  readonly driedUnmeasured: readonly string[];
+  /** A rule of the house, or of the formula, lets live jars stand cool. */
+  readonly coolAllowed: boolean;
 }): Outcome<void> {
-  const { restarts = [], driedUnmeasured = [] } = input;
+  const { storage, restarts, driedUnmeasured } = input;
+  if (storage !== 'cold' && storage !== 'cellar' && storage !== 'ambient')
+    throw new RangeError(`“${String(storage)}” is no way of keeping jars`);
   if (input.storage === 'cellar' && restarts.length > 0) {
     return refuse(
       'finish.restarts',
-      `The cellar was given, and ${restarts.join(' and ')} went in after fermentation: it starts again and gasses in a closed jar. Keep it cold and open one on its days, or heat it to a process on file.`,
+      `Cool was given, and ${restarts.join(' and ')} went in after fermentation: it starts again and gasses in a closed jar. Keep it cold and open one on its days, or heat it to a process on file.`,
       { field: 'storage', facts: { restarts } },
     );
   }
@@ -387,10 +395,16 @@ export function decideStorage(input: {
       { field: 'storage', facts: { driedUnmeasured } },
     );
   }
+  if (storage === 'cellar' && input.coolAllowed !== true)
+    return refuse(
+      'pack.cool',
+      'Cool was given, and no rule of this house lets live jars stand outside the cold. Keep it cold; or an owner says under “House rules”, for this formula or for all, that it is kept cool: it then has a short life of its own, and a jar is opened every two weeks.',
+      { field: 'storage' },
+    );
   if (input.storage === 'ambient' && !input.processOnFile) {
     return refuse(
       'pack.ambient',
-      'Ambient was given, and no scheduled process is on file for this run: a pH at or under the limit alone does not make a jar keep at room temperature. Keep it cold, or in the cellar with gas checks.',
+      'Ambient was given, and no scheduled process is on file for this run: a pH at or under the limit alone does not make a jar keep at room temperature. Keep it cold.',
       { field: 'storage' },
     );
   }

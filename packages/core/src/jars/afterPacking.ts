@@ -47,10 +47,33 @@ export interface KeptRun {
   readonly tasteAt?: readonly number[];
 }
 
-/** Gas is asked of one jar at 7 to 14 days, of one kept out of the cold again at 14 to 28, then every 20 days. */
-const GAS_FROM_DAYS = 7;
-const GAS_BY_DAYS = 14;
-const GAS_AGAIN_DAYS = 20;
+/** Gas is asked of one jar at 7 to 14 days, of one kept out of the cold again at 14 to 28. Source: handbook 4.5. */
+export const GAS_FROM_DAYS = 7;
+export const GAS_BY_DAYS = 14;
+/** Then again, as long as any jar stands there: every 20 days in the warm, every two weeks where it is cool. Source: handbook 4.3, 4.5. */
+const GAS_AGAIN_DAYS = { ambient: 20, cellar: 14 } as const;
+/** A quiet jar speaks against one that was not only so long after it. Source: handbook 4.6. */
+const QUIET_AFTER = 2 * DAY;
+
+/**
+ * What the gas checks of a run say, in whatever order they were written down: the last jar opened, and the last that was
+ * not quiet where no quiet one was opened two days later or more. Source: handbook 4.6.
+ */
+export function gasStanding<G extends { readonly at: number; readonly says: GasSays }>(
+  seen: readonly G[],
+): { readonly last: G | null; readonly unsettled: G | null; readonly gushed: G | null } {
+  // Of two jars of one moment the livelier one counts.
+  const inOrder = [...seen].sort((a, b) => a.at - b.at || GAS_SAYS.indexOf(a.says) - GAS_SAYS.indexOf(b.says));
+  const quietSince = (one: G): boolean =>
+    inOrder.some(({ at, says }) => says === 'quiet' && at - one.at >= QUIET_AFTER);
+  const open = (of: (says: GasSays) => boolean): G | null =>
+    inOrder.findLast((one) => of(one.says) && !quietSince(one)) ?? null;
+  return {
+    last: inOrder.at(-1) ?? null,
+    unsettled: open((says) => says !== 'quiet'),
+    gushed: open((says) => says === 'gushes'),
+  };
+}
 export const EQUILIBRIUM_HOURS = 24;
 /** A retained jar is tasted within a week of its date. */
 const TASTE_EARLY = 7 * DAY;
@@ -62,7 +85,9 @@ const TASTE_EARLY = 7 * DAY;
 export function runChecksDue(input: { run: KeptRun; made: readonly RunCheckMade[]; now: number }): RunCheckDue[] {
   const { run, made, now } = input;
   const since = (what: RunCheckMade['what'], from: number): RunCheckMade | undefined =>
-    made.findLast((one) => one.what === what && one.at >= from && one.at <= now);
+    made
+      .filter((one) => one.what === what && one.at >= from && one.at <= now)
+      .reduce<RunCheckMade | undefined>((last, one) => (last && last.at > one.at ? last : one), undefined);
   const ask = (what: RunCheckDue['what'], words: string, from: number, due: number): RunCheckDue => ({
     what,
     words,
@@ -83,7 +108,7 @@ export function runChecksDue(input: { run: KeptRun; made: readonly RunCheckMade[
     const again =
       lastGas.at < run.packedAt + GAS_BY_DAYS * DAY
         ? run.packedAt + GAS_BY_DAYS * DAY
-        : lastGas.at + GAS_AGAIN_DAYS * DAY;
+        : lastGas.at + GAS_AGAIN_DAYS[run.storage ?? 'cellar'] * DAY;
     asked.push(ask('gas', 'Gas again, while it stands out of the cold', again, again + GAS_BY_DAYS * DAY));
   }
   for (const [index, at] of (run.tasteAt ?? []).entries()) {

@@ -2,12 +2,10 @@ import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
 import type { JarHeat } from '../heat/heatedJars.js';
 import { counting, type GateRow, pairAtLimit, type PhPoint, phStanding } from '../watching/index.js';
-import { EQUILIBRIUM_HOURS, GAS_WORDS, type GasSays } from './afterPacking.js';
+import { EQUILIBRIUM_HOURS, GAS_BY_DAYS, GAS_FROM_DAYS, GAS_WORDS, type GasSays, gasStanding } from './afterPacking.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
-/** A jar is opened between these days. */
-const [GAS_FROM, GAS_BY] = [7, 14];
 
 /** What a run must meet before it may leave, in the order it is read. Source: handbook 4.6. */
 export const RELEASE_KEYS = [
@@ -57,11 +55,15 @@ export interface ReleaseInput {
   readonly salt: { readonly met: boolean; readonly words: string };
   /** `mixed`: packed from something finished, which is even only in the jar. */
   readonly brine: 'own' | 'boiled' | 'fresh' | 'mixed' | null;
+  /** What was packed was read twice itself, as it went into the jars: a finished sauce. Then one jar says the rest. */
+  readonly readItself: boolean;
   /** What went in after fermentation and feeds it again. */
   readonly restarts: readonly string[];
   /** Whether its bottles settle first, and are closed for good. */
   readonly closing: { readonly later: boolean; readonly done: boolean };
   readonly storage: 'cold' | 'cellar' | 'ambient' | null;
+  /** A rule of the house lets live jars of it stand cool. */
+  readonly coolAllowed: boolean;
   /** Read in its jars. */
   readonly phs: readonly PhPoint[];
   readonly gas: readonly { readonly at: number; readonly says: GasSays }[];
@@ -134,7 +136,10 @@ export function releaseConditions(input: ReleaseInput): ReleaseCondition[] {
 
 /** The one answer. Names everything that stands open, the first in words. */
 export function decideRelease(conditions: readonly ReleaseCondition[]): Outcome<void> {
-  const standing = conditions.filter(({ state }) => state === 'open');
+  // A list that lacks a condition was not looked through.
+  for (const key of RELEASE_KEYS)
+    if (!conditions.some((one) => one.key === key)) throw new RangeError(`the condition “${key}” was not looked at`);
+  const standing = conditions.filter(({ state }) => state !== 'met' && state !== 'excused');
   if (standing.length === 0) return accept(undefined);
   const [first] = standing;
   const more =
@@ -179,8 +184,8 @@ function fromGate(
       : open(words, 'nothing is known of its vessel', 'Read two of its jars, blended, a day apart.');
   const bad = vessels.filter(({ gate }) => {
     const row = gate.find((one) => one.key === key);
-    // Too few readings to see a rise are no rise; two are asked for anyway.
-    return row !== undefined && row.refusal !== null;
+    // Too few readings to see a rise are no rise; two are asked for anyway. A row that is not there was not looked at.
+    return !row || row.refusal !== null;
   });
   const now = (of: ReleaseInput['vessels']): string =>
     of.map(({ code, gate }) => `${code}: ${gate.find((one) => one.key === key)?.now ?? ''}`).join('; ');
@@ -208,35 +213,50 @@ function checks({ vessels }: ReleaseInput): Row {
   return missed.length === 0 ? met(words, 'none missed') : open(words, `never made: ${missed.join('; ')}`, way);
 }
 
-function equilibrium({ brine, packedAt, phs, acidLimit }: ReleaseInput): Row {
+function equilibrium({ brine, packedAt, phs, acidLimit, readItself }: ReleaseInput): Row {
   const words = 'pH of what is even, after brine was changed';
   if (brine === 'own') return met(words, 'not asked: its own brine');
   const from = packedAt + EQUILIBRIUM_HOURS * HOUR;
-  const last = counting(phs).findLast(({ at }) => at >= from);
-  const wayOn = 'A day after packing or later: a whole jar, blended, with a meter fit for release.';
+  const even = phs.filter(({ at }) => at >= from);
+  const last = counting(even).at(-1);
+  const wayOn = readItself
+    ? 'A day after packing or later: a whole jar, blended, with a meter fit for release.'
+    : 'A day after packing or later: two whole jars, blended, 24 to 72 hours apart, with a meter fit for release.';
   if (!last)
     return open(
       words,
       `${brine === null ? 'what was poured over it was not said' : brine === 'mixed' ? 'it was mixed when it was finished' : `${brine} brine`}, and no blended jar was read after a day`,
       wayOn,
     );
-  return last.ph <= acidLimit
-    ? met(words, `pH ${last.ph.toFixed(2)}`)
-    : open(words, `pH ${last.ph.toFixed(2)}, above ${acidLimit}`, 'Hold it. Nothing above the limit is sold.');
+  if (!(last.ph <= acidLimit))
+    return open(words, `pH ${last.ph.toFixed(2)}, above ${acidLimit}`, 'Hold it. Nothing above the limit is sold.');
+  if (readItself) return met(words, `pH ${last.ph.toFixed(2)}`);
+  const pair = pairAtLimit({ points: even, limit: acidLimit });
+  return pair
+    ? met(words, `pH ${pair[0].ph.toFixed(2)} and ${pair[1].ph.toFixed(2)}`)
+    : open(words, `pH ${last.ph.toFixed(2)}: one more, a day apart`, wayOn);
 }
 
 function closed({ closing }: ReleaseInput): Row {
   const words = 'Every jar is closed for good';
-  if (!closing.later) return met(words, 'at packing');
+  if (closing.later === false) return met(words, 'at packing');
   return closing.done
     ? met(words, 'levelled, and closed')
     : open(words, 'they settle, and are not levelled yet', 'A day after filling: level them, wipe, and close them.');
 }
 
-function heat({ storage, heat: { onFile, jars } }: ReleaseInput): Row {
-  const words = 'Heat meets its process, where it is kept ambient';
-  if (storage === null) return open(words, 'where it is kept was not said', 'Say where it is kept.');
-  if (storage !== 'ambient') return met(words, 'not asked: it is kept cool');
+function heat({ storage, coolAllowed, heat: { onFile, jars } }: ReleaseInput): Row {
+  const words = 'It may be kept where it is kept';
+  if (storage === 'cold') return met(words, 'cold, 0 to 5 °C');
+  if (storage === 'cellar')
+    return coolAllowed
+      ? met(words, 'cool and live, as a rule of this house allows')
+      : open(
+          words,
+          'cool, and no rule of this house lets live jars stand there',
+          'Keep it cold; or say under “House rules”, of its formula, that it is kept cool.',
+        );
+  if (storage !== 'ambient') return open(words, 'where it is kept was not said', 'Say where it is kept.');
   const { met: good = 0, unheated = 0, missing = 0, notMet = 0, notTight = 0 } = jars;
   // A process that is used no more still stands behind what was heated to it.
   if (!onFile && good + missing + notMet + notTight === 0)
@@ -253,30 +273,36 @@ function heat({ storage, heat: { onFile, jars } }: ReleaseInput): Row {
 
 function gas({ storage, gas: seen, packedAt, restarts, now }: ReleaseInput): Row {
   const words = 'No gas in a jar that was opened, or kept cold only';
-  const last = seen.at(-1);
-  if (last?.says === 'gushes') return open(words, 'one gushed', 'It is held: nothing of it leaves.');
-  const looked = last !== undefined && last.at >= packedAt + GAS_FROM * DAY;
-  if (storage === 'cold' && restarts.length > 0 && !looked && now > packedAt + GAS_BY * DAY)
-    return open(words, `${restarts.join(' and ')} starts it again, and no jar was opened in its days`, 'Open one jar.');
-  if (storage === 'cold' && restarts.length > 0)
-    return met(
+  const { last, unsettled, gushed } = gasStanding(seen.filter(({ at }) => at <= now));
+  if (gushed)
+    return open(
       words,
-      `kept cold only: ${restarts.join(' and ')} starts it again${last ? `; ${GAS_WORDS[last.says]}` : ''}`,
+      'one gushed, and none was quiet two days after it',
+      'It is held. When a reviewer has ended that, open another jar, two days after it at least.',
     );
-  if (storage === 'cold')
-    return met(
-      words,
-      last ? `kept cold only; ${GAS_WORDS[last.says]}` : 'kept cold only; its gas is looked at on the round',
-    );
+  const looked = seen.some(({ at }) => at >= packedAt + GAS_FROM_DAYS * DAY);
+  if (storage === 'cold') {
+    const also = last ? `; ${GAS_WORDS[last.says]}` : '';
+    if (restarts.length === 0) return met(words, `kept cold only${also || '; its gas is looked at on the round'}`);
+    return looked || now <= packedAt + GAS_BY_DAYS * DAY
+      ? met(words, `kept cold only: ${restarts.join(' and ')} starts it again${also}`)
+      : open(words, `${restarts.join(' and ')} starts it again, and no jar was opened in its days`, 'Open one jar.');
+  }
   const wayOn = 'Open one jar at 7 to 14 days; or let the run go cold, and mark it so.';
-  if (!last || last.at < packedAt + GAS_FROM * DAY) return open(words, 'no jar was opened after a week', wayOn);
-  return last.says === 'quiet' ? met(words, 'quiet') : open(words, GAS_WORDS[last.says], wayOn);
+  if (!looked) return open(words, 'no jar was opened after a week', wayOn);
+  return unsettled
+    ? open(
+        words,
+        `${GAS_WORDS[unsettled.says]}, and none was quiet two days after it`,
+        'Open another jar two days after it at least; or let the run go cold, and mark it so.',
+      )
+    : met(words, 'quiet');
 }
 
 function tally({ tally: of }: ReleaseInput): Row {
   const words = 'Its tally is clear';
   const off = Math.abs(of.unexplainedGrams);
-  return of.clear
+  return of.clear === true
     ? met(words, `within ± ${formatGrams(of.toleranceGrams)}`)
     : open(
         words,
@@ -287,11 +313,11 @@ function tally({ tally: of }: ReleaseInput): Row {
 
 function review({ packedBy, reviewer, rule, nightsSince }: ReleaseInput): Row {
   const words =
-    rule === 'second' ? 'Reviewed by somebody who did not pack it' : 'Reviewed, a night after packing at least';
+    rule === 'night' ? 'Reviewed, a night after packing at least' : 'Reviewed by somebody who did not pack it';
   if (!reviewer.isReviewer) return open(words, 'a reviewer signs it', 'Hand it to a reviewer of the house.');
   const own = packedBy.includes(reviewer.id);
   if (!own) return met(words, 'by another');
-  if (rule === 'second')
+  if (rule !== 'night')
     return open(
       words,
       reviewer.isOnlyOne ? 'you packed it, and nobody else here reviews' : 'you packed it',

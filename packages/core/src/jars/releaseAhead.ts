@@ -25,6 +25,8 @@ export function releaseAhead(
     ...of,
     packedAt: of.now,
     brine: 'own',
+    readItself: false,
+    coolAllowed: false,
     closing: { later: false, done: false },
     storage: 'cold',
     phs: [],

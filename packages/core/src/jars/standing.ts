@@ -1,3 +1,5 @@
+import { lastOver, type Serials } from './lastOver.js';
+
 /** Where a jar is. `place` is a room of the house; `customer` has it; `gone` it is no more. */
 export type JarAt =
   | { readonly kind: 'house'; readonly roomId: string | null }
@@ -19,11 +21,7 @@ export const GONE_WORDS: Readonly<Record<GoneHow, string>> = {
 /** Ways that somebody writes down of a jar; the rest follow from work of another kind. */
 export const GONE_SAID = GONE_WAYS.filter((how) => how !== 'levelling') as Exclude<GoneHow, 'levelling'>[];
 
-/** Serials of one run, both ends with it. */
-export interface Serials {
-  readonly first: number;
-  readonly last: number;
-}
+export type { Serials } from './lastOver.js';
 
 export interface JarMove extends Serials {
   readonly at: number;
@@ -47,17 +45,9 @@ const AT_PACKING: JarAt = { kind: 'house', roomId: null };
  * of a jar counts. Nothing is reckoned jar by jar: 5,000 jars cost what their moves cost.
  */
 export function jarsStanding(range: Serials, moves: readonly JarMove[]): JarSegment[] {
-  const inTime = [...moves].sort((a, b) => a.at - b.at || a.order - b.order);
-  const edges = new Set([range.first, range.last + 1]);
-  for (const { first, last } of inTime) {
-    if (first > range.first && first <= range.last) edges.add(first);
-    if (last >= range.first && last < range.last) edges.add(last + 1);
-  }
-  const cuts = [...edges].sort((a, b) => a - b);
   const found: JarSegment[] = [];
-  for (const [i, first] of cuts.slice(0, -1).entries()) {
-    const move = inTime.findLast((one) => one.first <= first && one.last >= first);
-    const segment = { first, last: cuts[i + 1]! - 1, where: move?.to ?? AT_PACKING, since: move?.at ?? null };
+  for (const { first, last, of } of lastOver(range, moves, (a, b) => a.at - b.at || a.order - b.order)) {
+    const segment = { first, last, where: of?.to ?? AT_PACKING, since: of?.at ?? null };
     const before = found.at(-1);
     if (before && before.since === segment.since && samePlace(before.where, segment.where))
       found[found.length - 1] = { ...before, last: segment.last };

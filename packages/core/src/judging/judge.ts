@@ -72,16 +72,18 @@ export function judge(input: { finding: string; place: Place; facts: LotFacts })
   };
 }
 
-/** What is no number is not known; an age that is not known is a great one. */
+/** What is no number is not known; a pH that is none is a high one, and an age that is not known is any age. */
 function known(facts: LotFacts): LotFacts {
   const number = (value: number | null): number | null => (value !== null && Number.isFinite(value) ? value : null);
+  const isPh = facts.ph === null || (facts.ph >= 0 && facts.ph <= 14);
   return {
     ...facts,
-    ph: number(facts.ph),
+    ph: isPh ? facts.ph : 14,
+    phCounts: facts.phCounts && isPh,
     phHoursAgo: number(facts.phHoursAgo),
     celsius: number(facts.celsius),
-    waterPhaseSalt: number(facts.waterPhaseSalt),
-    ageDays: Number.isFinite(facts.ageDays) ? facts.ageDays : Infinity,
+    waterPhaseSalt: facts.waterPhaseSalt !== null && facts.waterPhaseSalt >= 0 ? number(facts.waterPhaseSalt) : null,
+    ageDays: facts.ageDays >= 0 ? facts.ageDays : Infinity,
     rise: Number.isFinite(facts.rise) ? facts.rise : Infinity,
   };
 }
@@ -189,10 +191,12 @@ function stateReasons(facts: LotFacts, finding: string): Reason[] {
   const { celsius, waterPhaseSalt: salt, closure } = facts;
   const live = facts.stage !== 'packed';
   if (celsius !== null && celsius > 32) reasons.push({ verdict: 'act', words: `${celsius.toFixed(1)} °C: too warm.` });
-  if (celsius !== null && celsius < 4 && facts.ageDays < 3 && facts.stage === 'ferment')
+  if (celsius !== null && celsius < 4 && maybeYounger(facts, 3) && facts.stage === 'ferment')
     reasons.push({ verdict: 'act', words: `${celsius.toFixed(1)} °C in its first days: too cold to start.` });
   if (celsius === null && live) reasons.push({ verdict: 'watch', words: 'Its temperature is not known.' });
-  if (salt === null) reasons.push({ verdict: 'watch', words: 'Its salt is not known.' });
+  // It may be weak as well as stall: what either asks for is asked.
+  if (salt === null)
+    reasons.push({ verdict: 'act', words: 'Its salt is not known: have it measured, and watch its pH.' });
   else {
     const band = saltBand(salt);
     const figure = `${(salt * 100).toFixed(2)} % salt in the water phase`;
@@ -205,18 +209,24 @@ function stateReasons(facts: LotFacts, finding: string): Reason[] {
   if (live) {
     const tight = closure === null || closure === 'sealed' || closure === 'vacuum';
     const lively =
-      facts.ageDays <= LIVELY_DAYS || !(celsius !== null && celsius <= LIVELY_CELSIUS) || facts.sweet !== false;
+      maybeYounger(facts, LIVELY_DAYS + 1e-9) ||
+      !(celsius !== null && celsius <= LIVELY_CELSIUS) ||
+      facts.sweet !== false;
     if (closure === null) reasons.push({ verdict: 'watch', words: 'How it is closed is not known.' });
-    else if (tight && lively)
+    if (tight && lively)
       reasons.push({
         verdict: GAS_FINDINGS.includes(finding) ? 'act' : 'watch',
-        words: `${closure === 'sealed' ? 'Sealed' : 'In a bag'} while it is lively: burp or vent it by its plan, eyes protected.`,
+        words: `${closure === null ? 'Perhaps sealed' : closure === 'sealed' ? 'Sealed' : 'In a bag'} while it is lively: burp or vent it by its plan, eyes protected.`,
       });
   }
-  if (live && facts.sweet === true && GAS_FINDINGS.includes(finding))
+  // While it lives: in the vessel, and in a jar that was not heated.
+  if ((live || facts.heated !== true) && facts.sweet !== false)
     reasons.push({
       verdict: 'watch',
-      words: 'Sweet or fruit: gas and alcohol go on while there is sugar. Read its pH and Brix.',
+      words: `${facts.sweet === null ? 'Perhaps sweet' : 'Sweet or fruit'}: gas and alcohol go on while there is sugar. ${live ? 'Read its pH and Brix.' : 'Keep it cold, and open one on its days.'}`,
     });
   return reasons;
 }
+
+/** Under so many days old, or of an age that nobody knows. */
+const maybeYounger = ({ ageDays }: LotFacts, days: number): boolean => !Number.isFinite(ageDays) || ageDays < days;

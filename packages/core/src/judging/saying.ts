@@ -1,5 +1,5 @@
 import { accept, refuse, type Outcome } from '../refusal.js';
-import { isStricter, VERDICT_WORDS, type Verdict } from './verdicts.js';
+import { isStricter, VERDICT_WORDS, VERDICTS, type Verdict } from './verdicts.js';
 
 /**
  * What a person makes of the guide's verdict: stricter by anyone, laxer only by a reviewer with a written reason.
@@ -12,6 +12,7 @@ export function decideVerdict(input: {
   reason: string | null;
 }): Outcome<{ verdict: Verdict; changed: 'stricter' | 'laxer' | null }> {
   const { guide, said, isReviewer, reason } = input;
+  if (![guide, said].every((one) => VERDICTS.includes(one))) throw new RangeError('a verdict is one of five words');
   if (said === guide) return accept({ verdict: said, changed: null });
   if (isStricter(said, guide)) return accept({ verdict: said, changed: 'stricter' });
   if (!isReviewer)

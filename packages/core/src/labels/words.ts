@@ -40,7 +40,7 @@ const strong = (words: string): LabelRun => ({ words, bold: true });
 
 const KEPT = {
   cold: 'Keep at 0–5 °C.',
-  cellar: 'Keep cool and dark.',
+  cellar: 'Keep cool, at 16 °C at most.',
   ambient: 'Keep in the dark. Once open, in the cold, and use soon.',
 } as const;
 

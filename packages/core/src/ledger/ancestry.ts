@@ -21,25 +21,14 @@ export function descendants(input: { movements: readonly Movement[]; lot: string
   lots: Map<string, Reached>;
   via: Movement[];
 } {
-  const leaving = groupBy(input.movements, fromLot);
-  const lots = new Map<string, Reached>();
-  const carried = new Set<Movement>();
-  const queue: { lot: string; at: number; order: number }[] = [
-    { lot: input.lot, at: input.from ?? -Infinity, order: -Infinity },
-  ];
-  for (let next = queue.shift(); next; next = queue.shift()) {
-    for (const movement of leaving.get(next.lot) ?? []) {
-      if (movement.at < next.at || (movement.at === next.at && movement.order < next.order)) continue;
-      carried.add(movement);
-      const lot = toLot(movement);
-      if (lot === null) continue;
-      const known = lots.get(lot);
-      if (known && (known.at < movement.at || (known.at === movement.at && known.order <= movement.order))) continue;
-      lots.set(lot, { lot, at: movement.at, order: movement.order, via: movement });
-      queue.push({ lot, at: movement.at, order: movement.order });
-    }
-  }
-  return { lots, via: [...carried].sort(inTime) };
+  const { from = -Infinity } = input;
+  return walk({
+    movements: [...input.movements].sort(inTime),
+    start: input.lot,
+    inside: ({ at }) => at >= from,
+    from: fromLot,
+    to: toLot,
+  });
 }
 
 /**
@@ -50,32 +39,62 @@ export function ancestors(input: { movements: readonly Movement[]; lot: string; 
   lots: Map<string, Reached>;
   via: Movement[];
 } {
-  const arriving = groupBy(input.movements, toLot);
-  const lots = new Map<string, Reached>();
-  const carried = new Set<Movement>();
-  const queue: { lot: string; at: number; order: number }[] = [
-    { lot: input.lot, at: input.until ?? Infinity, order: Infinity },
-  ];
-  for (let next = queue.shift(); next; next = queue.shift()) {
-    for (const movement of arriving.get(next.lot) ?? []) {
-      if (movement.at > next.at || (movement.at === next.at && movement.order > next.order)) continue;
-      carried.add(movement);
-      const lot = fromLot(movement);
-      if (lot === null) continue;
-      const known = lots.get(lot);
-      if (known && (known.at > movement.at || (known.at === movement.at && known.order >= movement.order))) continue;
-      lots.set(lot, { lot, at: movement.at, order: movement.order, via: movement });
-      queue.push({ lot, at: movement.at, order: movement.order });
-    }
-  }
-  return { lots, via: [...carried].sort(inTime) };
+  const { until = Infinity } = input;
+  // The same walk with time running back.
+  return walk({
+    movements: [...input.movements].sort(inTime).reverse(),
+    start: input.lot,
+    inside: ({ at }) => at <= until,
+    from: toLot,
+    to: fromLot,
+  });
 }
 
-function groupBy(movements: readonly Movement[], key: (movement: Movement) => string | null): Map<string, Movement[]> {
-  const groups = new Map<string, Movement[]>();
-  for (const movement of [...movements].sort(inTime)) {
-    const lot = key(movement);
-    if (lot !== null) (groups.get(lot) ?? groups.set(lot, []).get(lot)!).push(movement);
+/**
+ * One pass over the movements in the order of the walk: a movement carries when what it leaves was reached before it, so
+ * each lot is reached first by the movement that counts, and every movement is looked at once.
+ */
+function walk(input: {
+  /** In the order of the walk. */
+  movements: readonly Movement[];
+  start: string;
+  inside: (movement: Movement) => boolean;
+  from: (movement: Movement) => string | null;
+  to: (movement: Movement) => string | null;
+}): { lots: Map<string, Reached>; via: Movement[] } {
+  const { movements, start, inside, from, to } = input;
+  const lots = new Map<string, Reached>();
+  const via: Movement[] = [];
+  for (const group of together(movements)) {
+    // What one entry moves it moves at once: in whatever order it was written down.
+    const leaving = new Map<string, Movement[]>();
+    for (const movement of group) {
+      const lot = from(movement);
+      if (lot !== null) (leaving.get(lot) ?? leaving.set(lot, []).get(lot)!).push(movement);
+    }
+    const reached = [...leaving.keys()].filter((lot) => lots.has(lot) || (lot === start && inside(group[0]!)));
+    for (let lot = reached.pop(); lot !== undefined; lot = reached.pop()) {
+      const carried = leaving.get(lot) ?? [];
+      leaving.delete(lot);
+      for (const movement of carried) {
+        via.push(movement);
+        const next = to(movement);
+        if (next === null) continue;
+        if (!lots.has(next)) lots.set(next, { lot: next, at: movement.at, order: movement.order, via: movement });
+        reached.push(next);
+      }
+    }
+  }
+  return { lots, via: via.sort(inTime) };
+}
+
+/** Movements of one moment and one entry, together. */
+function together(movements: readonly Movement[]): Movement[][] {
+  const groups: Movement[][] = [];
+  for (const movement of movements) {
+    const last = groups.at(-1);
+    if (last && inTime(last[0]!, movement) === 0) last.push(movement);
+    else groups.push([movement]);
   }
   return groups;
 }

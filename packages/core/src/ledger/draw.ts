@@ -18,6 +18,14 @@ export interface LotBalance {
  */
 export function decideDraw(input: { balance: LotBalance; grams: number; field?: string }): Outcome<number> {
   const { balance, grams, field } = input;
+  if (!(grams >= 0 && Number.isFinite(grams)))
+    return refuse(
+      'mass.notPositive',
+      `${grams} g was to be taken from ${balance.code}: more than nothing is accepted.`,
+      {
+        field,
+      },
+    );
   if (!balance.metered) return accept(grams);
   const available = Math.min(balance.atGrams, balance.leastLaterGrams);
   if (grams <= available + balance.toleranceGrams + 1e-6) return accept(grams);

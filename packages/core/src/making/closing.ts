@@ -25,7 +25,7 @@ export function decideClose(input: {
   unanswered: readonly string[];
 }): Outcome<void> {
   const { code, lines, steps, fills, inBowlsGrams, producedGrams, unanswered } = input;
-  if (fills === 0)
+  if (!(fills > 0))
     return refuse(
       'making.nothingFilled',
       `Nothing of ${code} is filled yet. Fill it, or record what became of it as a loss.`,
@@ -44,7 +44,7 @@ export function decideClose(input: {
       `Not done: ${undone.map((step) => step.name).join(', ')}. Finish each step, or skip it with a reason: it is named at review.`,
       { facts: { steps: undone.map((step) => step.key) } },
     );
-  if (inBowlsGrams > Math.max(20, producedGrams * CLINGS)) {
+  if (!(inBowlsGrams <= Math.max(20, (producedGrams > 0 ? producedGrams : 0) * CLINGS))) {
     return refuse(
       'making.bowlsNotEmpty',
       `${formatGrams(inBowlsGrams)} is still in the bowls of ${code}. Fill it, or record where it went.`,
@@ -79,7 +79,7 @@ export function decideFinish(input: {
       { field: 'note', facts: { open: input.open } },
     );
   const unchecked = input.checks.filter(({ key }) => !input.checked.includes(key)).map(({ words }) => words);
-  if (unchecked.length > 0 && !input.note) {
+  if (unchecked.length > 0 && !input.note?.trim()) {
     return refuse(
       'making.unchecked',
       `${input.name}: not ticked is “${unchecked.join('”, “')}”. ${input.irreversible ? 'This step cannot be taken back. ' : ''}Tick it, or write why it goes on without.`,

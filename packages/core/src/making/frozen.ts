@@ -10,7 +10,7 @@ export function decideFrozen(input: {
   readonly hasStarter: boolean;
   readonly reason: string | undefined;
 }): Outcome<void> {
-  return input.hasStarter || input.reason
+  return input.hasStarter || input.reason?.trim()
     ? accept(undefined)
     : refuse(
         'produce.frozen',

@@ -20,14 +20,14 @@ export function decideDrain(input: {
     return refuse('mass.notPositive', 'Weigh the drained leaf: more than zero is accepted.', {
       field: 'drainedGrams',
     });
-  if (drainedGrams > inBowlsGrams)
+  if (!(drainedGrams <= inBowlsGrams))
     return refuse(
       'lot.overdrawn',
       `${formatGrams(drainedGrams)} drained is more than the ${formatGrams(inBowlsGrams)} that was in the bowls. Let it drip longer, or weigh again.`,
       { field: 'drainedGrams' },
     );
   const lossFraction = 1 - drainedGrams / leafGrams;
-  if ((lossFraction < LEAF_LOSS.least || lossFraction > LEAF_LOSS.most) && !reason) {
+  if (!(lossFraction >= LEAF_LOSS.least && lossFraction <= LEAF_LOSS.most) && !reason?.trim()) {
     return refuse(
       'leaf.lossOutsideRange',
       `Of ${formatGrams(leafGrams)} leaf ${formatGrams(drainedGrams)} is left: ${formatPercent(lossFraction, 0)} gone. Leaves lose 10 to 30 %. Weigh again; if leaf was spilled or taken out, record that first, or write what happened.`,

@@ -83,10 +83,11 @@ export function decideUsual(input: {
   const { name, usual, inGrams, grams, reason } = input;
   const all = inGrams + grams;
   // What a scale cannot tell apart is no question.
-  if (usual?.most == null || all <= usual.most * 1.005 || reason?.trim()) return accept(null);
+  if (Number.isFinite(all) && grams >= 0 && (usual?.most == null || all <= usual.most * 1.005 || reason?.trim()))
+    return accept(null);
   return refuse(
     'line.unusual',
-    `${formatGrams(all)} of ${name} is over its usual range for this batch, ${usualWords(usual)}. Look at the scale and at the unit; if it is meant, say why.`,
+    `${formatGrams(all)} of ${name} is over its usual range for this batch, ${usual ? usualWords(usual) : 'which nobody gave'}. Look at the scale and at the unit; if it is meant, say why.`,
     { field: 'grams', facts: { asks: 'unusualReason' } },
   );
 }

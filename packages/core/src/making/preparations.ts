@@ -1,4 +1,5 @@
-import { calendarDay } from '../calendar/index.js';
+import { calendarDay, isRecordableDay } from '../calendar/index.js';
+import { checkMass } from '../units/parseMass.js';
 import { counted } from '../units/print.js';
 import { accept, refuse, type Outcome } from '../refusal.js';
 import { formatGrams } from '../units/format.js';
@@ -74,8 +75,10 @@ export function decideDonor(input: {
       `${donor.code} has no pH reading that counts: blended, by a meter fit for release. A starter is taken only from a vessel that is read so.`,
       { field },
     );
-  if (!Number.isFinite(donor.generation)) throw new RangeError('a generation is a number');
+  if (!(donor.generation >= 0 && Number.isFinite(donor.generation)))
+    throw new RangeError('a generation is a number from nought on');
   const generation = donor.generation + 1;
+  if (!Number.isFinite(mostGenerations)) throw new RangeError('a house goes to so many generations');
   if (generation > mostGenerations)
     return refuse(
       'starter.generation',
@@ -88,7 +91,8 @@ export function decideDonor(input: {
 /** A last day typed for kept brine is never later than the house's days allow. Dates are local calendar dates. */
 export function decideUseBy(input: { typed: string | null; latest: string; days: number }): Outcome<string> {
   const { typed, latest, days } = input;
-  if (typed === null || typed <= latest) return accept(typed ?? latest);
+  if (!isRecordableDay(latest)) throw new RangeError('the last day the house allows is a day');
+  if (typed === null || (isRecordableDay(typed) && typed <= latest)) return accept(typed ?? latest);
   return refuse(
     'starter.useBy',
     `${calendarDay(typed)} was given as its last day. This house keeps brine ${counted(days, 'day')} cold: ${calendarDay(latest)} at the latest.`,
@@ -98,7 +102,8 @@ export function decideUseBy(input: { typed: string | null; latest: string; days:
 
 /** Kept brine is used before its last day. `today` and `useBy` are local calendar dates. */
 export function decideStarterAge(input: { code: string; useBy: string | null; today: string }): Outcome<void> {
-  if (input.useBy !== null && input.useBy < input.today)
+  if (!isRecordableDay(input.today)) throw new RangeError('what day it is must be known');
+  if (input.useBy !== null && !(isRecordableDay(input.useBy) && input.useBy >= input.today))
     return refuse(
       'starter.expired',
       `${input.code} was to be used by ${calendarDay(input.useBy)}. Keep fresh brine, or start this batch wild.`,
@@ -113,7 +118,7 @@ export function decideBrineUse(input: {
   touched: 'never' | 'pouredOff' | null;
   sameBatch: boolean;
 }): Outcome<void> {
-  if (input.sameBatch || input.touched !== null) return accept(undefined);
+  if (input.sameBatch || input.touched === 'never' || input.touched === 'pouredOff') return accept(undefined);
   return refuse(
     'brine.unanswered',
     `${input.code}: did what is left of it ever touch the product, or was it poured off it? Without an answer it goes into nothing else.`,
@@ -134,9 +139,11 @@ export function decideBrineClosed(input: {
   readonly leftGrams: number;
   readonly reason?: string | null;
 }): Outcome<void> {
+  const left = checkMass({ grams: input.leftGrams, what: `left of ${input.code}`, field: 'leftGrams', zero: true });
+  if (!left.ok) return left;
   const missing = input.bookGrams - input.leftGrams;
-  if (missing <= Math.max(BRINE_OFF.grams, input.bookGrams * BRINE_OFF.share) || input.reason?.trim())
-    return accept(undefined);
+  const closes = missing <= Math.max(BRINE_OFF.grams, input.bookGrams * BRINE_OFF.share);
+  if ((Number.isFinite(missing) && closes) || input.reason?.trim()) return accept(undefined);
   return refuse(
     'brine.difference',
     `${formatGrams(input.leftGrams)} is said to be left of ${input.code}; by what was made and poured it is ${formatGrams(input.bookGrams)}, so ${formatGrams(missing)} is missing. Weigh again, look at what was poured, or write where it went.`,

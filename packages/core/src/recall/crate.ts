@@ -76,7 +76,7 @@ export function crateOf(
 export function decideAnswer(row: CrateRow | undefined, count: number): Outcome<void> {
   if (!row || row.kind === 'house')
     return refuse('recall.notThere', 'No jar of this recall is there. Look at the list again.', { field: 'place' });
-  if (count > row.unanswered)
+  if (!(Number.isInteger(count) && count > 0 && count <= row.unanswered))
     return refuse(
       'recall.tooMany',
       `${count} were given; ${row.unanswered} of ${row.jars} jars have no answer yet there. Jars that came back are scanned on Dispatch.`,

@@ -81,6 +81,7 @@ export const undecidedAllergens = (material: NamedMaterial): Allergen[] =>
 
 /** A material is kept when somebody has said yes or no to every allergen its name speaks of. Source: handbook 7. */
 export function decideAllergens(material: NamedMaterial): Outcome<void> {
+  if (typeof material.name !== 'string') throw new RangeError('a material has a name');
   const open = undecidedAllergens(material);
   if (open.length === 0) return accept(undefined);
   return refuse(

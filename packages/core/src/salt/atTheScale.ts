@@ -42,7 +42,7 @@ export function saltAtScale(input: { saltGrams: number; targetGrams: number; tol
  */
 export const hasItsSalt = (
   input: Parameters<typeof saltAtScale>[0] & { readonly acceptedReason: string | null },
-): boolean => !!input.acceptedReason || (input.targetGrams > 0 && saltAtScale(input).verdict === 'in');
+): boolean => !!input.acceptedReason?.trim() || (input.targetGrams > 0 && saltAtScale(input).verdict === 'in');
 
 /** Whether a scale is too coarse for a dose: its step is more than 2 % of it. Source: handbook 2.2. */
 export function scaleTooCoarse(input: { doseGrams: number; stepGrams: number }): {

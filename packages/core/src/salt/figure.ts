@@ -65,7 +65,7 @@ export const isWeak = (figure: Pick<SaltFigure, 'waterPhase'>): boolean =>
 
 /**
  * A vessel as it will stand: under 1.5 % in the water phase it is filled, closed or thinned only with a reviewer's
- * written reason. Salt that is no number is refused, never passed. Source: handbook 2.1.
+ * written reason. Salt that nobody knows may be weak, and is asked about like it. Source: handbook 2.1.
  */
 export function decideVesselSalt(input: {
   tag: string;
@@ -73,14 +73,16 @@ export function decideVesselSalt(input: {
   isReviewer: boolean;
   reason: string | null | undefined;
   doing: string;
-}): Outcome<SaltBand | null> {
+}): Outcome<SaltBand> {
   const { tag, waterPhaseSalt, isReviewer, reason, doing } = input;
-  if (waterPhaseSalt === null) return accept(null);
-  const band = saltBand(waterPhaseSalt);
+  const band = saltBand(waterPhaseSalt ?? NaN);
   if (band !== 'weak' || (isReviewer && reason?.trim())) return accept(band);
-  const figure = Number.isFinite(waterPhaseSalt)
-    ? `${formatPercent(waterPhaseSalt)} salt in the water phase, under 1.5 %`
-    : 'a salt that cannot be reckoned';
+  const figure =
+    waterPhaseSalt !== null && Number.isFinite(waterPhaseSalt)
+      ? `${formatPercent(waterPhaseSalt)} salt in the water phase, under 1.5 %`
+      : waterPhaseSalt === null
+        ? 'a salt that nobody knows'
+        : 'a salt that cannot be reckoned';
   const who = isReviewer ? 'Write why' : 'It goes on only with a reviewer’s written reason';
   return refuse(
     'salt.weakNeedsReviewer',

@@ -22,7 +22,8 @@ export interface AtDoor {
   readonly celsius?: number | null | undefined;
 }
 
-const given = (door: AtDoor, ask: DoorAsk): boolean => door[ask] != null && door[ask] !== '';
+const given = (door: AtDoor, ask: DoorAsk): boolean =>
+  ask === 'celsius' ? Number.isFinite(door.celsius) : !!door[ask]?.trim();
 
 /** What a material asks for and nobody said. */
 export const doorMissing = (asks: readonly DoorAsk[], door: AtDoor | null | undefined): readonly DoorAsk[] =>

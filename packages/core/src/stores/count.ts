@@ -23,9 +23,10 @@ export function decideCount(input: {
       `${countedGrams} ${unit === 'g' ? 'g' : 'pieces'} was given for ${code}. What stands there is 0 or more.`,
       { field: 'grams' },
     );
+  if (!Number.isFinite(expectedGrams)) throw new RangeError('what the ledger says is a mass');
   const differenceGrams = countedGrams - expectedGrams;
   // Pieces are counted, not weighed: every missing one wants its reason.
-  if (Math.abs(differenceGrams) > (unit === 'piece' ? 0 : countTolerance(expectedGrams)) && !reason) {
+  if (!(Math.abs(differenceGrams) <= (unit === 'piece' ? 0 : countTolerance(expectedGrams))) && !reason?.trim()) {
     return refuse(
       'stock.reasonNeeded',
       `The ledger says ${say(expectedGrams)} of ${code}, ${say(countedGrams)} was counted: ${say(Math.abs(differenceGrams))} ${differenceGrams < 0 ? 'missing' : 'more'}. Weigh again, or say where the difference comes from.`,

@@ -59,14 +59,14 @@ export function parseMass(input: ParseMassInput): Outcome<number> {
   return checkMass({ grams: least * input.gramsPerMl, what });
 }
 
-/** Refuses a mass that is zero, negative, not finite, or beyond any scale of such a house. */
-export function checkMass(input: { grams: number; what?: string; field?: string }): Outcome<number> {
+/** Refuses a mass that is zero (unless nothing may be left), negative, not finite, or beyond any scale of such a house. */
+export function checkMass(input: { grams: number; what?: string; field?: string; zero?: true }): Outcome<number> {
   const { grams, field } = input;
   const what = input.what ?? 'A mass';
-  if (!Number.isFinite(grams) || grams <= 0) {
+  if (!Number.isFinite(grams) || grams < 0 || (grams === 0 && !input.zero)) {
     return refuse(
       'mass.notPositive',
-      `${grams} g was given for ${what}. A mass is more than zero; to take something out, record it as a loss or a correction.`,
+      `${grams} g was given for ${what}. A mass is ${input.zero ? 'not below zero' : 'more than zero'}; to take something out, record it as a loss or a correction.`,
       {
         field,
         facts: { grams },

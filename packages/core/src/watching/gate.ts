@@ -52,7 +52,7 @@ export function packingGate(input: GateInput): GateRow[] {
     acidRow(input),
     risingRow(input),
     holdRow(input),
-    ...(input.closed ? [closedRow(input)] : []),
+    ...(input.closed === false ? [] : [closedRow(input)]),
   ];
 }
 

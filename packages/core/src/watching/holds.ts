@@ -29,7 +29,9 @@ export function decideLift(input: {
 }): Outcome<void> {
   const { code, rule, placedAt, points, acidLimit } = input;
   if (!(acidLimit <= 4.6)) throw new RangeError('no house limit lies above 4.6');
-  if (rule === 'throwOut' || input.throwOut) {
+  if (!Number.isFinite(placedAt)) throw new RangeError('a hold has its moment');
+  if (!Object.hasOwn(HOLD_RULES, rule)) throw new RangeError(`no rule “${String(rule)}” holds a lot`);
+  if (rule === 'throwOut' || input.throwOut !== false) {
     return refuse(
       'hold.throwOut',
       `${code} stood above 4.6 at twice its deadline, or was judged “Throw out”. Such a hold is not lifted: throw it out, with a record. Adding acid does not save it.`,
