@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { FINDING_KEYS, judge, PLACES, VERDICTS, type LotFacts, type Place, type Verdict } from '../src/index.js';
+import {
+  FINDING_KEYS,
+  FINDINGS,
+  judge,
+  PLACES,
+  VERDICTS,
+  type LotFacts,
+  type Place,
+  type Verdict,
+} from '../src/index.js';
 
 /**
  * The least verdict of every combination, written from handbook 3.3 and 3.4 alone: a table of findings by place, then
@@ -83,10 +92,11 @@ function least(finding: string, place: Place, f: LotFacts): Verdict {
     (bad(f.ph) || !f.phCounts) && (!(f.ageDays < 1) || f.stage !== 'ferment') && W,
     !bad(f.ph) && f.phCounts && !(!bad(f.phHoursAgo) && f.phHoursAgo! <= 168) && W,
     f.celsius !== null && f.celsius > 32 && A,
-    bad(f.waterPhaseSalt) && W,
+    bad(f.waterPhaseSalt) && A,
     !bad(f.waterPhaseSalt) && (f.waterPhaseSalt! < 0.015 || f.waterPhaseSalt! > 0.08) && A,
     !bad(f.waterPhaseSalt) && (f.waterPhaseSalt! < 0.018 || f.waterPhaseSalt! > 0.04) && W,
     !packed && tight && (f.ageDays <= 5 || (f.celsius !== null && f.celsius > 22) || f.sweet === true) && W,
+    (!packed || f.heated !== true) && f.sweet !== false && W,
     finding === 'alcohol' && f.sweet === true && A,
     f.heated === true && packed && f.trend === 'falling' && H,
   );
@@ -204,6 +214,25 @@ describe('50,000 judgements against the table of least verdicts', () => {
       ),
       { numRuns: 5000 },
     ));
+  it('a fact that nobody knows is never milder than the mildest of what it could be, nor than the strictest of closure, age and pH', () =>
+    fc.assert(
+      fc.property(anyCase, ([finding, place, f]) => {
+        const of = (over: Partial<LotFacts>): number =>
+          rank(judge({ finding, place, facts: { ...f, ...over } }).verdict);
+        const strictest = (all: readonly Partial<LotFacts>[]): number => Math.max(...all.map(of));
+        return (
+          of({ closure: null }) >=
+            strictest(['loose', 'airlock', 'sealed', 'vacuum'].map((closure) => ({ closure }))) &&
+          of({ ageDays: NaN }) >= strictest([0, 2, 4, 6, 11, 20, 22, 400].map((ageDays) => ({ ageDays }))) &&
+          of({ ageDays: -3 }) >= of({ ageDays: NaN }) &&
+          of({ ph: NaN }) >= strictest([3.6, 4.3, 5.2].map((ph) => ({ ph }))) &&
+          of({ waterPhaseSalt: null }) >=
+            strictest([0.01, 0.016, 0.02, 0.05, 0.1].map((waterPhaseSalt) => ({ waterPhaseSalt }))) &&
+          of({ sweet: null }) >= strictest([{ sweet: true }, { sweet: false }])
+        );
+      }),
+      { numRuns: 5000 },
+    ));
 });
 
 describe('rows that ended too mildly once', () => {
@@ -231,6 +260,12 @@ describe('rows that ended too mildly once', () => {
   };
   const say = (finding: string, place: Place, over: Partial<LotFacts> = {}) =>
     judge({ finding, place, facts: { ...calm, ...over } });
+  it('a sweet formula enters the verdict of every finding while it lives', () => {
+    for (const { key, places } of FINDINGS)
+      expect(say(key, places[0]!, { sweet: true }).reasons.join(' '))
+        .withContext(key)
+        .toContain('Sweet or fruit');
+  });
   it('bubbles, a hiss or new cloudiness in a packed jar hold its run', () => {
     for (const finding of ['bubbles', 'cloudy', 'hissLive'])
       expect(say(finding, 'brine', { stage: 'packed' }).verdict)

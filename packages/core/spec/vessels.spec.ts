@@ -90,6 +90,17 @@ describe('fitting vessels', () => {
     .array(aVessel, { minLength: 1, maxLength: 9 })
     .map((all) => all.map(({ litres, max, min, weight }, index) => vessel(`v${index}`, litres, max, min, weight)));
 
+  it('two hundred vessels, all different: a set is found for every batch, whole and inside every window', () => {
+    const many = Array.from({ length: 200 }, (_, i) =>
+      vessel(`V${i}`, 5 + ((i * 137) % 45_000) / 1000, 0.85, 0.7, (i * 13) % 400),
+    );
+    for (const batchMl of [41_000, 300_000, 1_000_000, 2_500_000]) {
+      const [best] = fitVessels({ batchMl, vessels: many }).sets;
+      expect(best!.leftoverMl).withContext(String(batchMl)).toBe(0);
+      expect(best!.parts.reduce((sum, { contentsMl }) => sum + contentsMl, 0)).toBeCloseTo(batchMl, 0);
+      expect(best!.parts.every(({ fillFraction }) => fillFraction > 0.699 && fillFraction < 0.851)).toBeTrue();
+    }
+  });
   it('law: best against every subset there is', () => {
     fc.assert(
       fc.property(some, fc.integer({ min: 1000, max: 120_000 }), (vessels, batchMl) => {

@@ -11,6 +11,7 @@ import {
   jumps,
   lateness,
   laterLocalDay,
+  momentsOfDay,
   meterFitness,
   millivoltsOf,
   pairAtLimit,
@@ -250,6 +251,14 @@ describe('W24: the day number and the hours', () => {
     expect(startOfLocalDay(Date.parse('2026-11-24T08:00Z'), 'UTC')).toBe(Date.parse('2026-11-24T00:00Z'));
     expect(startOfLocalDay(Date.parse('2026-10-25T12:00Z'), 'Europe/Dublin')).toBe(Date.parse('2026-10-24T23:00Z'));
     expect(laterLocalDay(Date.parse('2026-10-24T12:00Z'), 2, 'Europe/Dublin')).toBe(Date.parse('2026-10-26T00:00Z'));
+    // Santiago's 6 September and Havana's 8 March have no midnight: they begin at one. Havana's 1 November has two.
+    for (const [day, zone, begins] of [
+      ['2026-09-06', 'America/Santiago', '2026-09-06T04:00Z'],
+      ['2026-03-08', 'America/Havana', '2026-03-08T05:00Z'],
+      ['2026-11-01', 'America/Havana', '2026-11-01T04:00Z'],
+      ['2026-09-07', 'America/Santiago', '2026-09-07T03:00Z'],
+    ] as const)
+      expect(momentsOfDay(day, zone).from).withContext(`${day} ${zone}`).toBe(Date.parse(begins));
     expect(laterLocalDay(Date.parse('2026-03-28T12:00Z'), 2, 'Europe/Dublin')).toBe(Date.parse('2026-03-29T23:00Z'));
   });
 });

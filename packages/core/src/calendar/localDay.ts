@@ -47,7 +47,12 @@ export function offsetAt(at: number, timeZone: string): number {
 export function laterLocalDay(at: number, days: number, timeZone: string): number {
   const wall = Math.floor((at + offsetAt(at, timeZone)) / DAY) * DAY + days * DAY;
   const guess = wall - offsetAt(wall, timeZone);
-  return wall - offsetAt(guess, timeZone);
+  // By the offsets on both sides of it: where the clock is put forward at midnight a day begins at one, and where it is
+  // put back it begins at the first of two midnights.
+  const begins = [guess - 3 * HOUR, guess + 3 * HOUR]
+    .map((near) => wall - offsetAt(near, timeZone))
+    .filter((moment) => moment + offsetAt(moment, timeZone) >= wall);
+  return begins.length > 0 ? Math.min(...begins) : guess;
 }
 
 /** How many local midnights lie between two moments: the day number, by arithmetic. */

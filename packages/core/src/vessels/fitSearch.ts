@@ -12,8 +12,13 @@ export interface FitType {
 export const stepMl = (ml: number): number => Math.min(50, Math.max(1, Math.floor(ml / 4000)));
 /** More vessels than the fewest possible are looked at, for alternatives. */
 const MORE_VESSELS = 3;
-/** Nodes looked at per number of vessels before the search of alternatives is cut off. */
+/**
+ * Nodes looked at per number of vessels before the search is cut off: so many tell the best of 60 vessels exactly; of
+ * more, all different, a set near it is taken.
+ */
 const MOST_NODES = 60_000;
+const EXACT_TYPES = 60;
+const NODES_OF_MANY = 4000;
 
 /**
  * Sets of vessels that hold the whole batch, each inside its window: fewest vessels first, then the least
@@ -95,8 +100,11 @@ function setsOf(input: {
   };
   push({ type: 0, taken: 0, before: null, k: 0, most: 0, least: 0, room: 0 });
   const found: number[][] = [];
-  for (let looked = 0; looked < MOST_NODES || found.length === 0; looked += 1) {
+  const nodes = types.length > EXACT_TYPES ? NODES_OF_MANY : MOST_NODES;
+  let isWhole = false;
+  for (let looked = 0; looked < nodes; looked += 1) {
     const node = queue.pop();
+    isWhole = !node;
     if (!node) break;
     if (node.type === types.length) {
       // Rounded rooms may have let a set through that is a few millilitres short.
@@ -117,7 +125,46 @@ function setsOf(input: {
       });
     }
   }
-  return found;
+  const near = found.length === 0 && !isWhole ? nearSet(input) : null;
+  return near ? [near] : found;
+}
+
+/**
+ * A set near the best, where too many different vessels stand there to look through all sets: the largest so many, each
+ * then exchanged for a smaller one while the batch still goes in. Null where such a set stays under its windows.
+ */
+function nearSet({
+  batchMl,
+  types,
+  k,
+}: {
+  readonly batchMl: number;
+  readonly types: readonly FitType[];
+  readonly k: number;
+}): number[] | null {
+  const counts = types.map(() => 0);
+  let [chosen, most] = [0, 0];
+  // Types stand with the largest first.
+  for (const [index, type] of types.entries())
+    for (; counts[index]! < type.count && chosen < k; chosen += 1, most += type.mostMl) counts[index]! += 1;
+  if (chosen < k || most < batchMl - 1e-9) return null;
+  const smallestFirst = types.map((_, index) => index).sort((a, b) => types[a]!.roomMl - types[b]!.roomMl);
+  for (const out of types.keys())
+    while (counts[out]! > 0) {
+      const spare = most - batchMl - types[out]!.mostMl;
+      const into = smallestFirst.find(
+        (index) =>
+          counts[index]! < types[index]!.count &&
+          types[index]!.roomMl < types[out]!.roomMl &&
+          spare + types[index]!.mostMl >= -1e-9,
+      );
+      if (into === undefined) break;
+      counts[out]! -= 1;
+      counts[into]! += 1;
+      most += types[into]!.mostMl - types[out]!.mostMl;
+    }
+  const least = types.reduce((sum, type, index) => sum + counts[index]! * type.leastMl, 0);
+  return least <= batchMl + 1e-9 ? counts : null;
 }
 
 function countsOf(node: Node): number[] {
