@@ -93,7 +93,7 @@ describe('the floor', () => {
     let fillId: string;
     beforeAll(async () => {
       fillId = (await dryBatch(house, { tag: 'C1', at: hoursAgo(170) })).fillId;
-      await warm(fillId, 169, 17.9);
+      await warm(fillId, 169, 17);
       await read(fillId, 5.9, hoursAgo(149));
       await read(fillId, 4.83, hoursAgo(52));
     });
@@ -389,8 +389,8 @@ describe('the floor', () => {
       const { fillId: big, saltLot } = await dryBatch(house, {
         tag: 'C2',
         at: hoursAgo(20),
-        produceGrams: 26_000,
-        saltGrams: 572,
+        produceGrams: 25_000,
+        saltGrams: 550,
       });
       const topped = await maker.record('vessel.topUp', {
         lotId: big,

@@ -122,7 +122,7 @@ describe('nothing lost on the way', () => {
     expect(recorded.body.recorded[0]!.facts['fillFraction'] as number).toBeCloseTo(15_250 / 15_000, 6);
     expect(
       (await book(String(recorded.body.recorded[0]!.facts['code']))).lines.some(({ words }) =>
-        words?.includes('over the brim: heaped'),
+        words?.includes('past its window: heaped'),
       ),
     ).toBeTrue();
   });
@@ -230,6 +230,7 @@ describe('nothing lost on the way', () => {
       ] as const)
         await readWell(house, fillId, ph, daysAgo(days));
       const late = await packJars(house, fillId, 4, { at: daysAgo(19) });
+      await readWell(house, fillId, 3.68, daysAgo(13));
       await readWell(house, fillId, 3.68, daysAgo(12));
       const run = await packJars(house, fillId, 5, { at: daysAgo(11) });
       await maker.record('ph.read', { lotId: fillId, ph: 4.1, sample: 'blended', confirmedJump: true });

@@ -135,6 +135,7 @@ describe('from the packing table to the customer', () => {
       expect(await refusedFor(off.id)).toEqual(['tally']);
     });
     it('a lively jar with storage out of the cold, until it goes cold and is marked so', async () => {
+      await house.record('house.rule', { rule: 'storage', option: 'cellar', reason: 'One jar every two weeks.' });
       const cellar = await packedSmall('D1', { storage: 'cellar' });
       await house.record(
         'run.check',
@@ -142,9 +143,13 @@ describe('from the packing table to the customer', () => {
         { at: daysAgo(1), by: house.maker },
       );
       expect(await refusedFor(cellar.id)).toEqual(['gas']);
+      // Where the house lets nothing live stand cool any more, what stands there is not released either.
+      await house.record('house.rule', { rule: 'storage', option: 'cold', reason: null });
+      expect(await refusedFor(cellar.id)).toEqual(['heat', 'gas']);
       await house.record('run.store', { runLotId: cellar.id, storage: 'cold', reason: 'lively' }, { by: house.maker });
       expect(await refusedFor(cellar.id)).toBeUndefined();
       // Released for the cold: it does not go back to the warm under the same name.
+      await house.record('house.rule', { rule: 'storage', option: 'cellar', reason: 'One jar every two weeks.' });
       expect(
         await refusalOf(house.record('run.store', { runLotId: cellar.id, storage: 'cellar', reason: 'no room' })),
       ).toBe('release.storage');
@@ -154,6 +159,10 @@ describe('from the packing table to the customer', () => {
       await readWell(house, even.id, 3.9, daysAgo(3), { sample: 'brine' });
       expect(await refusedFor(even.id)).toEqual(['equilibrium']);
       await readWell(house, even.id, 3.9, daysAgo(2));
+      expect(await refusedFor(even.id))
+        .withContext('one jar')
+        .toEqual(['equilibrium']);
+      await readWell(house, even.id, 3.92, daysAgo(1));
       expect(await refusedFor(even.id)).toBeUndefined();
     });
     it('the packer as own reviewer under the second-person rule; a night later in a house of one', async () => {

@@ -246,7 +246,9 @@ describe('finished before it is packed', () => {
       await readWell(house, run.id, 3.79, later(3));
       expect((await row()).state).toBe('open');
       await readWell(house, run.id, 3.81, later(28));
-      expect([(await row()).state, (await row()).now]).toEqual(['met', 'pH 3.81']);
+      expect([(await row()).state, (await row()).now]).toEqual(['open', 'pH 3.81: one more, a day apart']);
+      await readWell(house, run.id, 3.8, later(53));
+      expect([(await row()).state, (await row()).now]).toEqual(['met', 'pH 3.81 and 3.80']);
     });
     it('the list names the vessel it was drained from, as it stood then', async () => {
       const { conditions } = runReply.parse((await owner.get(`/api/runs/${run.code}`)).body);
@@ -302,6 +304,9 @@ describe('finished before it is packed', () => {
       const tried = house.record('pack.run', run(), { at: later(2), by: house.maker });
       await expectAsync(tried).toBeRejectedWithError(/finished and not read/);
       await readWell(house, of.id, 3.62, later(2));
+      const once = house.record('pack.run', run(), { at: later(2), by: house.maker });
+      await expectAsync(once).toBeRejectedWithError(/finished and read once/);
+      await readWell(house, of.id, 3.6, later(27));
       const { gate } = await sheet(of.code);
       expect(gate.map(({ key, state }) => `${key} ${state}`)).toEqual([
         'pair met',
@@ -311,17 +316,18 @@ describe('finished before it is packed', () => {
       ]);
     });
     it('honey starts it again: the cellar is refused, the cold chain is not, and it is read anew', async () => {
-      await add(of.id, lots.honey, 100, 'spice', later(3));
+      await add(of.id, lots.honey, 100, 'spice', later(28));
       expect((await sheet(of.code)).restarts).toEqual(['Honey']);
-      const unread = house.record('pack.run', run(), { at: later(4), by: house.maker });
+      const unread = house.record('pack.run', run(), { at: later(29), by: house.maker });
       await expectAsync(unread).toBeRejectedWithError(/finished and not read/);
-      await readWell(house, of.id, 3.66, later(4));
-      const cellar = house.record('pack.run', { ...run(), storage: 'cellar' }, { at: later(5), by: house.maker });
+      await readWell(house, of.id, 3.66, later(29));
+      await readWell(house, of.id, 3.64, later(54));
+      const cellar = house.record('pack.run', { ...run(), storage: 'cellar' }, { at: later(55), by: house.maker });
       await expectAsync(cellar).toBeRejectedWithError(/Honey went in after fermentation: it starts again/);
     });
     it('bottles settle, are levelled from one of their own, and are closed for good', async () => {
       const body = { ...run(), closeLater: true as const };
-      const recorded = await house.record('pack.run', body, { at: later(5), by: house.maker });
+      const recorded = await house.record('pack.run', body, { at: later(55), by: house.maker });
       const code = String(recorded.facts['code']);
       const closed = async () =>
         runReply.parse((await owner.get(`/api/runs/${code}`)).body).conditions.find(({ key }) => key === 'closed')!;
@@ -371,9 +377,10 @@ describe('finished before it is packed', () => {
     await house.record('heat.process', process(), { at: daysAgo(30) });
     await readWell(house, of.id, 3.6, at);
     const ambient = { ...packed(of.id, 640), storage: 'ambient' as const };
-    const tried = () => house.record('pack.run', ambient, { at: later(9), by: house.maker });
+    const tried = () => house.record('pack.run', ambient, { at: later(40), by: house.maker });
     await add(of.id, raw, 60, 'spice', later(7));
     await readWell(house, of.id, 3.6, later(8));
+    await readWell(house, of.id, 3.6, later(33));
     await expectAsync(tried()).toBeRejectedWithError(/went in after fermentation and brings no acid/);
   });
 

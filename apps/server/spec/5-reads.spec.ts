@@ -54,7 +54,7 @@ describe('what the places read', () => {
       fillLotId: ids.next(),
       batchId,
       vesselId: house.vessel('G1'),
-      grams: 4100,
+      grams: 4000,
       brine: null,
     });
     expect(await stage()).toBe('partlyFilled');

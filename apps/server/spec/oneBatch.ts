@@ -143,7 +143,7 @@ export async function readWell(
 }
 
 /** Sour in time, and read twice a day apart before it is packed. */
-export async function sour(house: TestHouse, lotId: string, filledAt: Date, packedAt = new Date()): Promise<void> {
+export async function sour(house: TestHouse, lotId: string, filledAt: Date, packedAt = daysAgo(1)): Promise<void> {
   const before = (hours: number): Date => new Date(packedAt.getTime() - hours * 3_600_000);
   const early = new Date(Math.min(filledAt.getTime() + 4 * 86_400_000, before(60).getTime()));
   await readWell(house, lotId, 4.1, early);

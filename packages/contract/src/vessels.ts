@@ -94,7 +94,7 @@ export const vesselFill = entryOf(
     brine: z.strictObject({ brineLotId: id, grams }).nullable(),
     /** A reviewer's reason for a vessel under 1.5 % salt in the water phase. */
     weakSaltReason: text(500).optional(),
-    /** Why it is filled beyond its brim. */
+    /** Why it is filled past its window. */
     overReason: text(300).optional(),
     tareGrams: gramsOrNone.max(100_000).optional(),
     scaleId: id.optional(),

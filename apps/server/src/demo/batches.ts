@@ -3,7 +3,7 @@ import { type SaltBasis, saltGrams } from '@clear-tally/core';
 import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
 import { SCALE_IDS } from './equipment.js';
-import type { Founded } from './house.js';
+import { filledOver, type Founded } from './house.js';
 import { planReadings } from './batchReadings.js';
 import { planPacking } from './batchPacking.js';
 import { SPICE_MOST, type BatchPlan, type Lived } from './batchPlan.js';
@@ -100,18 +100,21 @@ export function planBatch(diary: Diary, house: Founded, lots: Record<string, str
       { vesselId: house.vessels.get(fill.tag)!, agent: 'hot soapy water, rinsed' },
       later(80 + index * 12),
     );
+    const grams = Math.round(inBowls * share * 0.998);
+    const brine =
+      waterGrams > 0
+        ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) }
+        : null;
     record(
       'vessel.fill',
       {
         fillLotId: fillIds[index]!,
         batchId,
         vesselId: house.vessels.get(fill.tag)!,
-        grams: Math.round(inBowls * share * 0.998),
+        grams,
         scaleId: SCALE_IDS.SC2,
-        brine:
-          waterGrams > 0
-            ? { brineLotId, grams: Math.round((waterGrams + (salt * waterGrams) / madeGrams) * share * 0.995) }
-            : null,
+        brine,
+        ...filledOver(fill.tag, grams + (brine?.grams ?? 0)),
       },
       at,
     );

@@ -2,7 +2,7 @@ import type { EntryKind } from '@clear-tally/contract';
 import { saltGrams, type SaltBasis } from '@clear-tally/core';
 import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
-import type { Founded } from './house.js';
+import { filledOver, type Founded } from './house.js';
 
 type Entries = { kind: EntryKind; body: object }[];
 
@@ -158,7 +158,10 @@ export function planOne(diary: Diary, house: Founded, one: One): { fill: string;
     ...(n === UNWASHED
       ? []
       : [{ kind: 'vessel.clean' as const, body: { vesselId, agent: 'hot soapy water, rinsed' } }]),
-    { kind: 'vessel.fill', body: { fillLotId, batchId, vesselId, grams: inBowls, brine } },
+    {
+      kind: 'vessel.fill',
+      body: { fillLotId, batchId, vesselId, grams: inBowls, brine, ...filledOver(tag, inBowls + (brine?.grams ?? 0)) },
+    },
   ]);
   const stalls = n === STALLED;
   planReadings(diary, house, { ...one, fillLotId, filled, stalls });

@@ -192,7 +192,7 @@ export function demoFormulas(diary: Diary, m: Record<string, string>, at: Date):
       ],
       checks: demoChecks(14),
       done: done(25, 60),
-      rules: { starter: 'kept', heat: 'heat' },
+      rules: { starter: 'kept', heat: 'heat', storage: 'cellar' },
     },
     gooseberries: {
       ...head(5, 1),

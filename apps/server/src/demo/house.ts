@@ -1,5 +1,5 @@
 import type { BodyOf } from '@clear-tally/contract';
-import type { VesselMaterial } from '@clear-tally/core';
+import { decideFill, type VesselMaterial } from '@clear-tally/core';
 import type { Actor } from '../journal/record.js';
 import type { Diary } from './diary.js';
 import { type DemoFormula, demoFormulas } from './formulas.js';
@@ -59,6 +59,16 @@ const VESSELS: [
 
 const UNDER_REPAIR = new Set(['C6']);
 
+const weightMl = (litres: number): number => (litres >= 15 ? 350 : 120);
+
+/** Why a vessel was filled past its window, where it was. */
+export function filledOver(tag: string, grams: number): { overReason?: string } {
+  const [, , litres, , , maxFill] = VESSELS.find(([tags]) => tags.includes(tag))!;
+  const vessel = { tag, brimMl: litres * 1000, maxFill, minFill: 0.7, inUse: true, takenBy: null };
+  const fits = decideFill({ vessel: { ...vessel, weightVolumeMl: weightMl(litres) }, grams });
+  return fits.ok ? {} : { overReason: 'Heaped: it settles by the morning, a tray stands under it' };
+}
+
 const SUPPLIERS = [
   ['causeway', 'Causeway Growers', 'CG'],
   ['stillwater', 'Stillwater Salt Pans', 'SP'],
@@ -106,7 +116,7 @@ export async function foundHouse(diary: Diary, at: Date): Promise<Founded> {
           brimMl: litres * 1000,
           maxFill,
           minFill: 0.7,
-          weightVolumeMl: litres >= 15 ? 350 : 120,
+          weightVolumeMl: weightMl(litres),
           closure,
           roomId: rooms.get(room)!,
           inUse: !UNDER_REPAIR.has(tag),

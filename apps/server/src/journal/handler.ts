@@ -8,6 +8,8 @@ export interface InHand {
   readonly entry: Pick<Entry, 'id' | 'kind'>;
   readonly seq: number;
   readonly at: Date;
+  /** By the house's own clock. What opens something opens it from here on, whatever moment it is said of. */
+  readonly recordedAt: Date;
   readonly isOwner: boolean;
   /** Of an entry that is put right: the correction, under which its rows are written, and what was known of it before. */
   readonly anew?: Anew;

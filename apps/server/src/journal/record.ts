@@ -1,5 +1,5 @@
 import type { Entry, EntryKind, Recorded } from '@clear-tally/contract';
-import { CLOCK_SKEW_MS, decideMoment, momentInWords, unfit } from '@clear-tally/core';
+import { CLOCK_SKEW_MS, CLOCKS_APART_MS, decideMoment, momentInWords, unfit } from '@clear-tally/core';
 import { and, eq, getTableColumns, gt, inArray, or, type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Database, type Transaction } from '../db/database.js';
 import { house } from '../db/schema/house.js';
@@ -7,7 +7,8 @@ import { journal } from '../db/schema/journal.js';
 import { lot } from '../db/schema/ledger.js';
 import { BatchQueue } from './batchQueue.js';
 import { canonicalJson, CHAIN_START, chainHash } from './canonical.js';
-import type { Handler } from './handler.js';
+import { asItHappened } from './asItHappened.js';
+import type { Handler, HandlerResult } from './handler.js';
 import { must, Refused, refused } from './refused.js';
 import { kindOf } from './registry.js';
 
@@ -183,14 +184,18 @@ async function recordOne(
   // The journal row is written last, because its facts are known only then; what refers to it is checked at commit.
   // The compiler cannot see that a kind's description gets that kind's entry; the table of them is typed so.
   const of = kindOf(entry.kind);
-  const result = await (of.record as Handler<EntryKind>)({
-    tx,
-    entry,
-    body: entry.body,
-    seq,
-    at,
-    isOwner: actor.role === 'owner',
-  });
+  if (of.signed && !asWritten) refuseSignedOfThen(at, now);
+  const record = (): Promise<HandlerResult> =>
+    (of.record as Handler<EntryKind>)({
+      tx,
+      entry,
+      body: entry.body,
+      seq,
+      at,
+      recordedAt: now,
+      isOwner: actor.role === 'owner',
+    });
+  const result = await (asWritten ? asItHappened(tx, { how: 'replay', seq }, record) : record());
   const lots = [...new Set(result.lots ?? [])];
   if (!asWritten && now.getTime() - at.getTime() > CLOCK_SKEW_MS && !of.reachesLater)
     await refuseBeforehand(tx, lots, at);
@@ -233,6 +238,16 @@ async function writeRow(
     )${beside ? sql`, beside as (${beside})` : sql``}
     insert into entry_lot (lot_id, seq) select spoken.lot, written.seq
     from written, unnest(${sql.param([...lots])}::uuid[]) spoken (lot)`);
+}
+
+/** A signature is of the moment it is made: what it opens was not open before. */
+function refuseSignedOfThen(at: Date, now: Date): void {
+  if (now.getTime() - at.getTime() <= CLOCKS_APART_MS) return;
+  throw refused(
+    'time.signature',
+    `The time given lies ${Math.round((now.getTime() - at.getTime()) / 60_000)} minutes back. A signature is of the moment it is made: sign it now, and look at the tablet’s clock.`,
+    { field: 'happenedAt' },
+  );
 }
 
 /** No work on a thing before the thing was there. */

@@ -10,7 +10,7 @@ export async function loadFills(reader: Reader, lotIds?: readonly string[]): Pro
     reader,
     sql`
     select l.id as "lotId", l.code, l.name, l.origin, l.batch_id as "batchId", b.code as "batchCode", v.id as "vesselId", v.tag as "vesselTag", v.shape, coalesce(c.closure, v.closure) as closure, v.room_id as "roomId", rm.usual_celsius as "roomCelsius",
-      l.at, l.closed_at is not null as closed, f.data as formula, b.rules, v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
+      l.at, l.closed_at is not null as closed, f.data as formula, b.rules, b.seq as "begunSeq", v.brim_ml as "brimMl", coalesce(own.checks, of_batch.checks) as plan, coalesce(own.since, of_batch.since, case when l.origin = 'beforeLedger' then (select min(m.at) from live_movement m where m.to_lot = l.id) end) as "planSince",
       (select sum(m.milligrams) from live_movement m where m.to_lot = l.id and m.kind in ('vessel.fill', 'lot.open', 'vessel.split') or m.to_lot = l.id and m.kind like 'finish.%') as "filledMg", fi.what as finish, exists (select 1 from live_movement m where m.from_lot = l.id and m.kind = ${DRAINED}) as drained, (select max(m.at) from live_movement m where m.to_lot = l.id and fi.lot_id is not null) as "mixedAt",
       exists (select 1 from jsonb_array_elements(f.data->'produce') p join material x on x.id = (p->>'materialId')::uuid where x.details->>'group' = 'fruit') as fruit,
       (select array_agg((x.details->>'red')::boolean) from jsonb_array_elements((f.data->'produce') || (f.data->'lines')) p join material x on x.id = (p->>'materialId')::uuid) as reds,

@@ -15,6 +15,7 @@ import { desc, eq, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { heatLoad, heatProcess, sealTest } from '../db/schema/heat.js';
+import { coolAllowed } from './coolAllowed.js';
 import { loadHouse } from './house.js';
 import { driedUnmeasured, lowAcidIn, restartsIn } from './finishes.js';
 import { phPoints } from './readings.js';
@@ -71,6 +72,7 @@ export async function mayBeKept(
     processOnFile: processes.length > 0,
     restarts: await restartsIn(reader, lots),
     driedUnmeasured: await driedUnmeasured(reader, lots),
+    coolAllowed: await allCool(reader, of.jars ? [of.jars] : of.vessels),
   });
   if (!kept.ok || storage !== 'ambient') return kept;
   return decideShelfStable({
@@ -84,6 +86,11 @@ export async function mayBeKept(
     lowAcid: await lowAcidIn(reader, lots),
   });
 }
+
+const allCool = async (reader: Reader, lotIds: readonly string[]): Promise<boolean> => {
+  const allowed = await coolAllowed(reader, lotIds);
+  return lotIds.every((id) => allowed.has(id));
+};
 
 /**
  * The highest pH these lots stand at before a moment, as every page judges it; null where one of the vessels has no

@@ -49,7 +49,7 @@ export async function openSince(
     .selectDistinctOn([runMark.runLotId], { runLotId: runMark.runLotId, excuses: runMark.excuses })
     .from(runMark)
     .where(and(sql`${runMark.runLotId} = ${anyOf(ids)}`, eq(runMark.what, 'released')))
-    .orderBy(runMark.runLotId, desc(runMark.at), desc(runMark.seq));
+    .orderBy(runMark.runLotId, desc(runMark.seq));
   const excuses = new Map(marks.map((mark) => [mark.runLotId, mark.excuses]));
   const all = await conditionsOfEach(reader, runs, ({ lotId }) => ({
     id: '',

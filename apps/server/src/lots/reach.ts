@@ -3,12 +3,12 @@ import { decideReach, lastInOrder, type Taken } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../db/database.js';
 import { toGrams } from '../db/schema/columns.js';
-import { house } from '../db/schema/house.js';
 import { hold } from '../db/schema/ledger.js';
 import { placeOf } from '../journal/asItHappened.js';
 import type { InHand } from '../journal/handler.js';
 import { must } from '../journal/refused.js';
 import type { LotRow } from './lots.js';
+import { acidLimitsOf } from './acidLimits.js';
 import { phPoints } from './readings.js';
 import { walkForward } from './walk.js';
 
@@ -38,9 +38,9 @@ interface TakenRow {
  */
 export async function reachOf(reader: Reader, of: LotRow): Promise<ReachReply> {
   if (of.kind === 'run') return { since: null, taken: await siblings(reader, of) };
-  const [settings] = await reader.select({ acidLimit: house.acidLimit }).from(house);
+  const limit = (await acidLimitsOf(reader, [of.id])).get(of.id)!;
   const before = placeOf(reader);
-  const since = lastInOrder((await phPoints(reader, [of.id])).get(of.id) ?? [], settings!.acidLimit);
+  const since = lastInOrder((await phPoints(reader, [of.id])).get(of.id) ?? [], limit);
   const all = await rows<Step>(reader, walkForward(of.id, { before }));
   const later = new Set(
     (since === null ? all : await rows<Step>(reader, walkForward(of.id, { from: new Date(since.at), before }))).map(

@@ -16,8 +16,10 @@ import { anyOf, type Reader } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
 import { runCheck } from '../db/schema/jars.js';
 import { lot } from '../db/schema/ledger.js';
+import { acidLimitsOf } from './acidLimits.js';
 import { holdsAlong, labelLacksOf } from './alongLots.js';
 import { batchStates } from './batchSalt.js';
+import { coolAllowed } from './coolAllowed.js';
 import { restartsIn, restartsOf, takenFrom } from './finishes.js';
 import { heatInHouse, processesFor } from './heat.js';
 import { chosenRules, loadHouse } from './house.js';
@@ -53,6 +55,8 @@ export async function conditionsOfEach(
   const ids = runs.map(({ lotId }) => lotId);
   if (ids.length === 0) return new Map();
   const house = await loadHouse(reader);
+  const limits = await acidLimitsOf(reader, ids);
+  const cool = await coolAllowed(reader, ids);
   const { releasedBy } = effectsOf(await chosenRules(reader));
   const behind = await vesselsBehind(
     reader,
@@ -82,12 +86,14 @@ export async function conditionsOfEach(
     const conditions = releaseConditions({
       now: by.now.getTime(),
       packedAt,
-      acidLimit: house.acidLimit,
+      acidLimit: limits.get(lotId)!,
       vessels: watched.map(vesselSays),
       beforeLedger: origin === 'beforeLedger',
       holds: holds.get(lotId)!,
       salt: saltSays(salt, origin, [batchId, ...watched.map((vessel) => vessel.batchId)]),
       brine: run.finished ? 'mixed' : run.brine,
+      readItself: run.readItself,
+      coolAllowed: cool.has(lotId),
       restarts: namesOf(
         restarts,
         watched.map((vessel) => vessel.lotId),
@@ -166,7 +172,7 @@ export async function conditionsAhead(
     fillIds.map((lotId) => ({ lotId, origin })),
   );
   const batchIds = watched.map(({ batchId }) => batchId);
-  const { acidLimit } = await loadHouse(reader);
+  const acidLimit = Math.min(...(await acidLimitsOf(reader, fillIds)).values());
   return releaseAhead({
     now: now.getTime(),
     acidLimit,

@@ -1,6 +1,7 @@
 import type { JarStretch } from '@clear-tally/contract';
 import {
   GONE_WORDS,
+  READ_ITSELF,
   type GoneHow,
   type JarAt,
   jarCode,
@@ -19,6 +20,7 @@ import { toGrams } from '../db/schema/columns.js';
 import { refused } from '../journal/refused.js';
 import { customerNames, roomNames } from './house.js';
 import type { LotRow } from './lots.js';
+import { loadWritten, type Written } from './written.js';
 
 /** Jars of one size of a run, and where each is. */
 export interface JarsOfRun {
@@ -213,10 +215,12 @@ export interface RunStanding {
   readonly capped: boolean;
   /** Packed from something finished: drained and repacked, blended, dried. */
   readonly finished: boolean;
+  /** All of it was read twice itself before it was packed: sauces, fruit, infusions. */
+  readonly readItself: boolean;
   /** When its retained jars are tasted, moments in ms. */
   readonly tasteAt: readonly number[];
   readonly state: 'waits' | 'released' | 'withdrawn';
-  /** Of the last signature under it. */
+  /** When the last signature under it was recorded, whatever moment it was said of: from then on it stands. */
   readonly markedAt: number | null;
 }
 
@@ -226,13 +230,12 @@ interface PackedSaying {
   readonly closeLater?: true;
 }
 
-/** What was said at packing, as it is put right; read here, because the database reads no text an old book may hold. */
+/** What was said at packing, as it was put right, and where it was put since. */
 function saidAtPacking(
-  entry: string,
+  written: Written | undefined,
   storedSince: RunStanding['storage'],
 ): Pick<RunStanding, 'brine' | 'storage' | 'closeLater'> {
-  const { body } = JSON.parse(entry) as { body: PackedSaying & { instead?: { body?: PackedSaying } } };
-  const said = body.instead?.body ?? body;
+  const said = (written?.entry.body ?? {}) as PackedSaying;
   return {
     brine: said.brine ?? null,
     storage: storedSince ?? said.storage ?? null,
@@ -244,7 +247,6 @@ function saidAtPacking(
 export async function loadRuns(reader: Reader, runIds?: readonly string[]): Promise<RunStanding[]> {
   const found = await rows<
     Omit<RunStanding, 'packedAt' | 'seq' | 'state' | 'markedAt' | 'brine' | 'closeLater'> & {
-      entry: string;
       packedAt: Date;
       seq: string;
       state: 'released' | 'withdrawn' | null;
@@ -254,19 +256,28 @@ export async function loadRuns(reader: Reader, runIds?: readonly string[]): Prom
     reader,
     sql`
     select l.id as "lotId", l.code, l.name, l.batch_id as "batchId", l.origin, l.formula_id as "formulaId", l.seq, l.at as "packedAt", p.id as "packedBy", p.initials as "packedByInitials",
-      j.entry, (select s.storage from run_store s where s.run_lot_id = l.id order by s.at desc, s.seq desc limit 1) as storage,
+      (select s.storage from run_store s where s.run_lot_id = l.id order by s.seq desc limit 1) as storage,
       exists (select 1 from run_levelling v where v.run_lot_id = l.id and v.capped) as capped,
       coalesce((select array_agg((extract(epoch from d) * 1000)::float8 order by d) from retained_jar t, unnest(t.taste_at) d where t.run_lot_id = l.id), '{}') as "tasteAt",
       exists (select 1 from live_movement f join finish i on i.lot_id = f.from_lot where f.to_lot = l.id) as finished,
-      m.what as state, m.at as "markedAt"
+      coalesce((select bool_and(i.what = any(${sql.param([...READ_ITSELF])}::text[])) from live_movement f join finish i on i.lot_id = f.from_lot where f.to_lot = l.id), false) as "readItself",
+      m.what as state, m.recorded_at as "markedAt"
     from lot l join journal j on j.seq = l.seq join person p on p.id = j.by
-      left join lateral (select what, at from run_mark k where k.run_lot_id = l.id order by k.at desc, k.seq desc limit 1) m on true
+      left join lateral (select k.what, s.recorded_at from run_mark k join journal s on s.seq = k.seq where k.run_lot_id = l.id order by k.seq desc limit 1) m on true
     where l.kind = 'run' and l.undone_seq is null ${runIds ? sql`and l.id = ${anyOf(runIds)}` : sql``}
     order by l.seq desc limit 400`,
   );
-  return found.map(({ entry, ...row }) => ({
+  const said = new Map(
+    (
+      await loadWritten(
+        reader,
+        found.map(({ seq }) => Number(seq)),
+      )
+    ).map((written) => [written.seq, written]),
+  );
+  return found.map((row) => ({
     ...row,
-    ...saidAtPacking(entry, row.storage),
+    ...saidAtPacking(said.get(Number(row.seq)), row.storage),
     seq: Number(row.seq),
     packedAt: new Date(row.packedAt).getTime(),
     state: row.state ?? 'waits',

@@ -7,6 +7,7 @@ import { happened } from '../journal/asItHappened.js';
 import { must, refused } from '../journal/refused.js';
 import type { LotRow } from './lots.js';
 import { houseDay } from './pastDate.js';
+import { acidLimitsOf } from './acidLimits.js';
 import { phPoints, type ReadPoint } from './readings.js';
 import { openHolds } from './openHolds.js';
 
@@ -26,7 +27,7 @@ interface Started {
 
 /** All that is asked of brines and vessels before they start others, for many of them at once. */
 export interface StarterBook {
-  readonly acidLimit: number;
+  readonly acidLimits: ReadonlyMap<string, number>;
   readonly mostGenerations: number;
   readonly today: string;
   /** What the batch of each vessel was started with. */
@@ -59,7 +60,7 @@ export async function starterBook(reader: Reader, lotIds: readonly string[], at:
   );
   const held = await openHolds(reader, all);
   return {
-    acidLimit: of!.acidLimit,
+    acidLimits: await acidLimitsOf(reader, all),
     mostGenerations: of!.settings.keptBrineGenerations ?? KEPT_BRINE.generations,
     today: await houseDay(reader, at),
     startedWith: groupBy(started, (row) => row.fill),
@@ -90,7 +91,8 @@ export function donorIn(book: StarterBook, fill: Fill): number {
     points: [...(book.points.get(fill.id) ?? [])],
     generation: generationIn(book, fill.id),
   };
-  return must(decideDonor({ donor, acidLimit: book.acidLimit, mostGenerations: book.mostGenerations })).generation;
+  return must(decideDonor({ donor, acidLimit: book.acidLimits.get(fill.id)!, mostGenerations: book.mostGenerations }))
+    .generation;
 }
 
 /** Kept brine at its use: in date, and every vessel it was taken from still fit to give. */

@@ -17,7 +17,7 @@ import {
   freshHours,
   type GateInput,
   type GateRow,
-  HOLDS_HOURS,
+  HOLDS_MS,
   houseBandSays,
   isoDay,
   type Lateness,
@@ -53,8 +53,9 @@ interface Begun {
 }
 
 /** What all of it comes to: plan, deadline, holds, readiness, what is due. @throws {RangeError} what cannot be read */
-export function watch(fill: FillRow, known: Known): Watched {
+export function watch(fill: FillRow, byHouse: Known): Watched {
   if (!isDated(fill)) throw new RangeError('no day');
+  const known = { ...byHouse, acidLimit: limitOf(fill, byHouse) };
   if (known.parts.some((part) => Number.isNaN(part.filledAt)))
     throw new RangeError('what was poured into it from another vessel cannot be read');
   const filledAt = new Date(fill.at).getTime();
@@ -69,7 +70,8 @@ export function watch(fill: FillRow, known: Known): Watched {
   const standing = phStanding(phs);
   const late = acidInTime(begun);
   const ownDone = fill.finish ? null : (fill.formula?.done ?? null);
-  const done = doneByWindow(ownDone, window);
+  const within = doneByWindow(ownDone, window);
+  const done = within && within.phAtMost !== null ? { ...within, phAtMost: acidLimit } : within;
   const fresh = freshHours({ plan: plans.plan, ageDays: day });
   const gate = gateRows(begun, late, fresh);
   const school = schoolOf(roomCelsius);
@@ -138,6 +140,10 @@ export function watch(fill: FillRow, known: Known): Watched {
   };
 }
 
+/** Of the house's limit and its formula's the stricter one: one figure in every row. A finish is of another pH than its vessel. */
+const limitOf = ({ finish, formula }: FillRow, { acidLimit }: Known): number =>
+  finish ? acidLimit : Math.min(acidLimit, formula?.done?.phAtMost ?? Infinity);
+
 /** A room this cold is a cold room. */
 const COLD_ROOM = 8;
 
@@ -159,7 +165,7 @@ function windowFacts({ fill, known, filledAt, roomCelsius }: Begun): WindowFacts
 /** Its temperature now: of the vessel, or of its room where nobody read it in the last day and a half. */
 function celsiusNow({ known: { now, celsius }, roomCelsius }: Begun): number {
   const last = celsius.findLast(({ at }) => at <= now);
-  return last && now - last.at <= HOLDS_HOURS * 3_600_000 ? last.celsius : roomCelsius;
+  return last && now - last.at <= HOLDS_MS ? last.celsius : roomCelsius;
 }
 
 interface Plans {

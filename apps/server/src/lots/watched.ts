@@ -6,6 +6,7 @@ import { house } from '../db/schema/house.js';
 import { checkMark, finding } from '../db/schema/watching.js';
 import { refused } from '../journal/refused.js';
 import { type OtherPart } from './acidInTime.js';
+import { acidLimitFor } from './acidLimits.js';
 import { loadContents } from './contents.js';
 import { loadFills } from './fillRows.js';
 import { openHolds } from './openHolds.js';
@@ -134,6 +135,7 @@ async function lookAt(reader: Reader, looks: readonly Look[]): Promise<Seen[]> {
   const crossings = await usualCrossings(reader, fills, of.acidLimit);
   const contents = await loadContents(reader, ids);
   const parts = await mixedParts(reader, looks);
+  const limit = await acidLimitFor(reader);
   return looks.map((look, index) => {
     const { fill, at, past } = look;
     const by = <T extends { readonly at: number }>(all: readonly T[] | undefined): T[] =>
@@ -142,7 +144,7 @@ async function lookAt(reader: Reader, looks: readonly Look[]): Promise<Seen[]> {
     return see(fill, {
       now: at.getTime(),
       timeZone: of.timeZone,
-      acidLimit: of.acidLimit,
+      acidLimit: limit({ begunSeq: Number(fill.begunSeq), rules: fill.rules }),
       house: of.settings.acidByHours ?? {},
       saltBands: of.settings.saltBands,
       phs: phs[index]!.filter(({ rootSeq }) => !past || rootSeq < (look.beforeSeq ?? Infinity)),

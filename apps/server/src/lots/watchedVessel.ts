@@ -94,6 +94,7 @@ export interface FillRow {
   closed: boolean;
   formula: FormulaData | null;
   rules: Record<string, string> | null;
+  begunSeq: string;
   brimMl: number;
   filledMg: string | null;
   plan: Check[] | null;
@@ -121,6 +122,7 @@ export const isDated = ({ at }: FillRow): boolean => isRecordable(new Date(at).g
 export interface Known {
   now: number;
   timeZone: string;
+  /** The pH the house holds it to: the strictest since it began. */
   acidLimit: number;
   house: Parameters<typeof lateness>[0]['house'];
   saltBands: Parameters<typeof houseBandSays>[0]['bands'];

@@ -35,6 +35,8 @@ export function decideFill(input: {
   vessel: FillableVessel;
   grams: number;
   overReason?: string | null;
+  /** `brim`: what goes in ferments no more, or is entered as it stands: only its brim bounds it. */
+  bound?: 'window' | 'brim';
 }): Outcome<{ fillFraction: number; window: 'under' | 'in' | 'over' }> {
   const { vessel, grams } = input;
   if (!vessel.inUse)
@@ -59,7 +61,8 @@ export function decideFill(input: {
   if (!(weightMl >= 0)) throw new RangeError('a weight takes room, or none');
   const most = share(vessel.maxFill);
   const fillFraction = (grams / PACKED_GRAMS_PER_ML + weightMl) / vessel.brimMl;
-  if (!(fillFraction <= HEAPED) || (!(fillFraction <= most + WINDOW_SLACK) && !input.overReason?.trim())) {
+  const bound = input.bound === 'brim' ? 1 : most + WINDOW_SLACK;
+  if (!(fillFraction <= HEAPED) || (!(fillFraction <= bound) && !input.overReason?.trim())) {
     const weight = weightMl > 0 ? ` and its weight takes ${weightMl} mL of it` : '';
     const way = fillFraction > HEAPED ? '' : ' If it goes in all the same, say why.';
     const fits = Math.max(0, vessel.brimMl * most - weightMl) * PACKED_GRAMS_PER_ML;

@@ -4,6 +4,9 @@ import { accept, refuse, type Outcome } from '../refusal.js';
 /** Clocks of tablets differ; five minutes are granted. Source: handbook 2.8. */
 export const CLOCK_SKEW_MS = 5 * 60_000;
 
+/** So far apart two tablets' clocks may be, one fast and one slow. */
+export const CLOCKS_APART_MS = 2 * CLOCK_SKEW_MS;
+
 /** Refuses what is said to have happened in the future, or before there was anything to record. */
 export function decideMoment(input: { happenedAt: number; now: number }): Outcome<number> {
   const { happenedAt, now } = input;

@@ -16,7 +16,7 @@ export const drainedRow = (code: string): GateRow => ({
 });
 
 /** Of these the finished thing itself is read: it is no longer what stood in the vessel. Pieces in brine are read when they are even. */
-const READ_ITSELF: ReadonlySet<Finish> = new Set(['sauce', 'fruit', 'infusion']);
+export const READ_ITSELF: ReadonlySet<Finish> = new Set(['sauce', 'fruit', 'infusion']);
 
 export const isReadItself = (finish: Finish): boolean => READ_ITSELF.has(finish);
 

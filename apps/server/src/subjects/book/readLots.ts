@@ -6,6 +6,7 @@ import { toGrams } from '../../db/schema/columns.js';
 import { jarRange, lot as lots } from '../../db/schema/ledger.js';
 import { supplier as supplierOf } from '../../db/schema/stores.js';
 import { bookLines } from '../../journal/bookLines.js';
+import { acidLimitsOf } from '../../lots/acidLimits.js';
 import { contentsIn } from '../../lots/contents.js';
 import { cleanedWith, loadHouse, usedSince } from '../../lots/house.js';
 import { lotAllergens } from '../../lots/lotAllergens.js';
@@ -91,7 +92,7 @@ export async function readLot(reader: Reader, code: string, now: Date): Promise<
     ),
     tally: await tallyOf(reader, lot),
     salt: lot.kind === 'supply' ? null : saltFigure(await contentsIn(reader, lot.id)),
-    acidLimit: house.acidLimit,
+    acidLimit: watched?.acidLimit ?? (await acidLimitsOf(reader, [lot.id])).get(lot.id)!,
     allergens: await lotAllergens(reader, lot.id),
     packable: watched && !watched.packable.ok ? watched.packable.refusal.message : null,
   };

@@ -15,7 +15,7 @@ import { phPoints } from '../../lots/readings.js';
 import { fitnessOf } from '../watching/index.js';
 import { changesBetween, figuresOf } from './figures.js';
 import { putRight } from './putRight.js';
-import { loadWritten } from './rests.js';
+import { loadWritten } from '../../lots/written.js';
 
 /**
  * Puts a figure right: the wrong row stays and is cancelled by the right one. A second correction goes to
@@ -62,7 +62,7 @@ export const entryCorrect = describe('entry.correct', {
     }
     return right.kind === 'salt.weigh'
       ? correctSalt(recording, right.grams, original)
-      : correctReading(recording, right);
+      : correctReading(recording, right, original.seq);
   },
   line: () => ({ what: 'Correction', words: null }),
 });
@@ -124,6 +124,7 @@ type Right = NonNullable<BodyOf<'entry.correct'>['right']>;
 async function correctReading(
   { tx, entry, body, seq }: Recording<'entry.correct'>,
   right: Exclude<Right, { kind: 'salt.weigh' }>,
+  original: number,
 ) {
   const [latest] = await tx.select().from(liveReading).where(eq(liveReading.rootEntryId, body.corrects));
   if (!latest) throw refused('lot.unknown', 'The reading is not in the book.', { field: 'corrects' });
@@ -149,7 +150,7 @@ async function correctReading(
     // The meter stays the meter; whether it vouches for the right figure, and whether that is off the trend, is asked anew.
     meterId: latest.meterId,
     sampleCelsius: latest.sampleCelsius,
-    ...(await asRead(tx, { ...latest, at, value, sample, corrects: body.corrects })),
+    ...(await asRead(tx, { ...latest, at, value, sample, corrects: body.corrects, seq: original })),
   });
   return { facts: { was: latest.value }, lots: [latest.lotId] };
 }
@@ -163,10 +164,12 @@ async function asRead(
     value: number;
     sample: 'blended' | 'brine' | null;
     corrects: string;
+    /** Where the original stands in the journal. */
+    seq: number;
   },
 ): Promise<{ forRelease: boolean; unfit: string | null; jumped: boolean }> {
   if (of.sample === null) return { forRelease: false, unfit: null, jumped: false };
-  const { forRelease, unfit } = await fitnessOf(tx, of.meterId, of.at, of.value);
+  const { forRelease, unfit } = await fitnessOf(tx, of.meterId, { at: of.at, ph: of.value, seq: of.seq });
   const lot = await loadLot(tx, of.lotId, 'corrects');
   const others = (await phPoints(tx, [lot.id], { until: of.at }))
     .get(lot.id)!

@@ -9,7 +9,8 @@ import type { HandlerResult } from '../../journal/handler.js';
 import { must, refused } from '../../journal/refused.js';
 import { savepoint } from '../../journal/savepoint.js';
 import { holdWhatCameOfHeld, wayOf } from './heldSources.js';
-import { loadWritten, restingOn, type Written } from './rests.js';
+import { loadWritten, type Written } from '../../lots/written.js';
+import { restingOn } from './rests.js';
 import { Writer, setWriter, type Correcting, type Instead } from './writer.js';
 import { leaveLots, refuseDangling, refuseShort, refuseTwice } from './standsInTheWay.js';
 

@@ -4,7 +4,7 @@ import { anyOf, type Reader, rows } from '../../db/database.js';
 import { neverCorrected } from '../../journal/correctable.js';
 import { refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
-import { loadWritten } from './rests.js';
+import { loadWritten } from '../../lots/written.js';
 
 /** One entry as it counts, with the names of what it speaks of, for the form that puts it right. */
 export async function readEntry(reader: Reader, entryId: string): Promise<EntryReply> {

@@ -1,51 +1,9 @@
-import type { Entry } from '@clear-tally/contract';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
 import { heedingKinds, judgedKinds, ledgerKinds, placingKinds } from '../../journal/correctable.js';
 import { refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
-
-/** An entry as it counts: as it was written, or as it was put right last. */
-export interface Written {
-  readonly seq: number;
-  readonly entry: Entry;
-  readonly facts: Record<string, unknown>;
-  readonly role: 'owner' | 'maker' | 'inspector';
-  /** It was said that it never happened. */
-  readonly never: boolean;
-}
-
-interface WrittenRow {
-  seq: string;
-  entry: string;
-  facts: string;
-  role: Written['role'];
-  corrected: boolean;
-  right: Pick<Entry, 'kind' | 'body' | 'happenedAt'> | null;
-}
-
-/** Entries of these numbers, in their order. */
-export async function loadWritten(reader: Reader, seqs: readonly number[]): Promise<Written[]> {
-  if (seqs.length === 0) return [];
-  const found = await rows<WrittenRow>(
-    reader,
-    sql`
-    select j.seq, j.entry, j.facts, coalesce(p.role, 'owner') as role, c.seq is not null as corrected, c."right"
-    from journal j left join person p on p.id = j.by
-    left join lateral (select seq, "right" from correction where root_entry_id = j.entry_id order by seq desc limit 1) c on true
-    where j.seq = any(${sql.param([...seqs])}::bigint[]) order by j.seq`,
-  );
-  return found.map(({ seq, entry, facts, role, corrected, right }) => {
-    const written = JSON.parse(entry) as Entry;
-    return {
-      seq: Number(seq),
-      role,
-      facts: JSON.parse(facts) as Record<string, unknown>,
-      never: corrected && right === null,
-      entry: right ? ({ ...written, ...right } as Entry) : written,
-    };
-  });
-}
+import { loadWritten, type Written } from '../../lots/written.js';
 
 /** More is written anew by nobody in one go. */
 const MOST = 150;

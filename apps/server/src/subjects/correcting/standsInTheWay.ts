@@ -8,7 +8,7 @@ import { refused, Refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
 import { savepoint } from '../../journal/savepoint.js';
 import { balance, loadLot } from '../../lots/lots.js';
-import type { Written } from './rests.js';
+import type { Written } from '../../lots/written.js';
 
 /** The words for an entry that cannot have been with the right one: what stands there, and what to do first. */
 export async function inTheWay(tx: Transaction, one: Written, said: string): Promise<Refused> {

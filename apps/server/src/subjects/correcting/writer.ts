@@ -6,7 +6,7 @@ import type { Anew, Handler, HandlerResult, Recording } from '../../journal/hand
 import { Refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
 import { savepoint } from '../../journal/savepoint.js';
-import type { Written } from './rests.js';
+import type { Written } from '../../lots/written.js';
 import { inTheWay, refuseBefore } from './standsInTheWay.js';
 
 /** The correction in hand. */
@@ -76,6 +76,7 @@ export class Writer {
     const recording = {
       seq: of.seq,
       at: new Date(happenedAt),
+      recordedAt: this.hand.recordedAt,
       isOwner: of.role === 'owner' || this.hand.isOwner,
       entry: { ...of.entry, kind, body, happenedAt } as Entry,
       body,

@@ -1,11 +1,22 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { countOf, GONE_WORDS, JAR_HEAT_WORDS, type JarAt, jarCode, type Serials, type Sink } from '@clear-tally/core';
+import {
+  CLOCKS_APART_MS,
+  countOf,
+  GONE_WORDS,
+  JAR_HEAT_WORDS,
+  type JarAt,
+  jarCode,
+  momentInWords,
+  type Serials,
+  type Sink,
+} from '@clear-tally/core';
 import type { Transaction } from '../../db/database.js';
 import { jarMove } from '../../db/schema/jars.js';
-import { happened } from '../../journal/asItHappened.js';
+import { happened, isReplay } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { refused } from '../../journal/refused.js';
 import { addMovements, balance, loadLot, type LotRow } from '../../lots/lots.js';
+import { loadHouse } from '../../lots/house.js';
 import { heatOf } from '../../lots/heat.js';
 import { openSince, whyNotOut } from '../../lots/leaving.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns } from '../../lots/runs.js';
@@ -39,14 +50,23 @@ interface Asked {
   readonly released?: true;
 }
 
-/** Nothing leaves of a run that is not released, is held, or of which something opened since. @throws {Refused} */
+/**
+ * Nothing leaves of a run that is not released, is held, or of which something opened since; nor at a moment before its
+ * release was recorded. @throws {Refused}
+ */
 async function refuseKeptIn(tx: Transaction, runIds: readonly string[], at: Date): Promise<void> {
   const runs = (await loadRuns(tx, runIds)).sort((a, b) => runIds.indexOf(a.lotId) - runIds.indexOf(b.lotId));
   const kept = await whyNotOut(tx, runs);
   const since = await openSince(tx, runs, at);
-  for (const { lotId, code } of runs) {
+  for (const { lotId, code, markedAt } of runs) {
     const why = kept.get(lotId);
     if (why) throw refused(why.code, `${why.words} Nothing of it leaves.`, { field: 'jars' });
+    if (at.getTime() < (markedAt ?? Infinity) - CLOCKS_APART_MS)
+      throw refused(
+        'jar.notReleased',
+        `${code} was released on ${momentInWords(markedAt!, (await loadHouse(tx)).timeZone)}, after the time given. Nothing of it left before that: look at the time.`,
+        { field: 'happenedAt' },
+      );
     const [open] = since.get(lotId)!;
     if (open)
       throw refused(
@@ -67,7 +87,10 @@ export async function moveJars(
   const runs = new Map<string, LotRow>();
   for (const { runLotId } of jars)
     if (!runs.has(runLotId)) runs.set(runLotId, await loadLot(tx, runLotId, 'jars', ['run']));
+  refuseTwice(tx, jars, runs);
   const standing = await jarsOf(tx, [...runs.keys()], at);
+  // A jar that is gone by now is gone, whatever earlier moment is named.
+  const now = isReplay(tx) ? standing : await jarsOf(tx, [...runs.keys()]);
   for (const run of runs.values()) {
     if (at < run.at)
       throw refused('lot.notYet', `${run.code} was packed after the time given. Look at the time.`, {
@@ -78,9 +101,10 @@ export async function moveJars(
   let [number, count] = [1, 0];
   for (const part of jars) {
     const run = runs.get(part.runLotId)!;
-    if (asked.released && !happened(tx)) refuseBack(run, standing, part);
+    if (asked.released && !happened(tx)) refuseBack(run, now, part);
     if (asked.released && !happened(tx)) refuseRetained(run, standing, part);
     if (asked.released && !happened(tx)) await refuseUnheated(tx, run, part);
+    inTheWay(run, now, part, asked.from);
     const parts = inTheWay(run, standing, part, asked.from);
     await tx.insert(jarMove).values({
       entryId: entry.id,
@@ -102,6 +126,22 @@ export async function moveJars(
     await weigh(recording, run, parts, to);
   }
   return { lots: [...runs.keys()], count, runs: [...runs.values()].map(({ code }) => code) };
+}
+
+/** One jar is named once. @throws {Refused} */
+function refuseTwice(tx: Transaction, jars: Jars, runs: ReadonlyMap<string, LotRow>): void {
+  if (isReplay(tx)) return;
+  for (const [index, part] of jars.entries()) {
+    const other = jars
+      .slice(0, index)
+      .find((one) => one.runLotId === part.runLotId && one.first <= part.last && one.last >= part.first);
+    if (!other) continue;
+    const jar = jarCode(runs.get(part.runLotId)!.code, Math.max(part.first, other.first)).text;
+    throw refused('jar.twice', `${jar} is named twice. One code is one jar: look at the jars again.`, {
+      field: 'jars',
+      facts: { jar },
+    });
+  }
 }
 
 /** A jar that came back was out of the house's hands: nobody knows how it stood. It is not sold again. */

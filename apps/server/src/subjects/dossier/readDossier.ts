@@ -5,6 +5,7 @@ import { anyOf, type Reader, rows } from '../../db/database.js';
 import { journal } from '../../db/schema/journal.js';
 import { toGrams } from '../../db/schema/columns.js';
 import { bookLines } from '../../journal/bookLines.js';
+import { acidLimitsOf } from '../../lots/acidLimits.js';
 import { batchState } from '../../lots/batchSalt.js';
 import { loadHouse } from '../../lots/house.js';
 import { cameInMg } from '../../lots/lotFigures.js';
@@ -30,7 +31,10 @@ export async function readDossier(reader: Reader, run: RunReply, heat: RunHeatRe
   return {
     house: house.name,
     at: now.toISOString(),
-    acidLimit: house.acidLimit,
+    acidLimit: Math.min(
+      ...vessels.map(({ acidLimit }) => acidLimit),
+      (await acidLimitsOf(reader, [lot.id])).get(lot.id)!,
+    ),
     run,
     supplies: await suppliesOf(reader, lot.id),
     lots: way.filter(({ kind }) => kind !== 'supply').map(({ id: _, ...row }) => row),

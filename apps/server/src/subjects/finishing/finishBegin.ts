@@ -2,10 +2,11 @@ import { checkMass, decideFill, DRAINED, FINISH_WORDS, formatGrams, type Outcome
 import type { Transaction } from '../../db/database.js';
 import { finish } from '../../db/schema/finishing.js';
 import { hold } from '../../db/schema/ledger.js';
-import { happened } from '../../journal/asItHappened.js';
+import { happened, isReplay } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
+import { refuseUnripeThen } from '../../lots/packableThen.js';
 import { addLot, addMovements, closeEmptied, codeFor, loadLot, type LotRow, refuseClosed } from '../../lots/lots.js';
 import { freeFillCode, loadVessel } from '../vessels/index.js';
 import { packableAll } from './finishInHand.js';
@@ -36,9 +37,17 @@ export const finishBegun = kind('finish.begin', {
       });
     refuseMixed(tx, fills, body.merge);
     const unfit = await packableAll(recording, fills);
+    await refuseUnripeThen(recording, fills);
     const into = await loadVessel(tx, body.vesselId);
     const grams = body.from.reduce((sum, part) => sum + part.grams, 0);
-    const fit = must(decideFill({ vessel: into, grams, overReason: happened(tx) ? 'as it was filled' : undefined }));
+    const fit = must(
+      decideFill({
+        vessel: into,
+        grams,
+        bound: 'brim',
+        overReason: happened(tx) ? 'as it was filled' : undefined,
+      }),
+    );
     const [first] = fills;
     const batch = await loadLot(tx, first!.batchId!, 'from');
     const code = codeFor(recording, body.finishLotId, await freeFillCode(tx, batch.code, into.tag), into.id);
@@ -100,6 +109,7 @@ function refuseMixed(tx: Transaction, fills: readonly LotRow[], merge: true | un
 }
 
 async function holdUnfit({ tx, entry, at }: InHand, lotId: string, unfit: readonly Outcome<void>[]): Promise<void> {
+  if (isReplay(tx)) return;
   const why = unfit.flatMap((outcome) => (outcome.ok ? [] : [outcome.refusal.message]));
   if (why.length === 0) return;
   await tx.insert(hold).values({

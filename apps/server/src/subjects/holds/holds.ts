@@ -1,13 +1,13 @@
 import { decideLift } from '@clear-tally/core';
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
-import { house } from '../../db/schema/house.js';
 import { hold } from '../../db/schema/ledger.js';
-import { placeOf } from '../../journal/asItHappened.js';
+import { isReplay, placeOf } from '../../journal/asItHappened.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { RULES_PERSON } from '../../journal/rulesPerson.js';
+import { acidLimitsOf } from '../../lots/acidLimits.js';
 import { reachWords } from '../../lots/lineWords.js';
 import { loadLot } from '../../lots/lots.js';
 import { holdReach } from '../../lots/reach.js';
@@ -154,17 +154,17 @@ export const holdLift = kind('hold.lift', {
     const lifting = body.holdId ? open.filter(({ entryId }) => entryId === body.holdId) : open;
     if (lifting.length === 0)
       throw refused('lot.notOnHold', `This hold on ${of.code} is lifted already.`, { field: 'holdId' });
-    const [settings] = await tx.select({ acidLimit: house.acidLimit }).from(house);
     const [watched] = of.kind === 'fill' ? await loadWatched(tx, at, [of.id]) : [];
     const points = watched?.phs ?? (await phPoints(tx, [of.id])).get(of.id)!;
-    for (const one of lifting)
+    const acidLimit = watched?.acidLimit ?? (await acidLimitsOf(tx, [of.id])).get(of.id)!;
+    for (const one of isReplay(tx) ? [] : lifting)
       must(
         decideLift({
           code: of.code,
           rule: one.rule,
           placedAt: one.placedAt,
           points,
-          acidLimit: settings!.acidLimit,
+          acidLimit,
           throwOut: watched?.lateness.state === 'throwOut' || open.some(({ rule }) => rule === 'throwOut'),
         }),
       );

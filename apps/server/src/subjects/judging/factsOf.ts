@@ -2,7 +2,8 @@ import { effectsOf, type LotFacts, phStanding } from '@clear-tally/core';
 import { and, count, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { liveMovement } from '../../db/schema/ledger.js';
-import { chosenRules, loadHouse } from '../../lots/house.js';
+import { acidLimitsOf } from '../../lots/acidLimits.js';
+import { chosenRules } from '../../lots/house.js';
 import { finding } from '../../db/schema/watching.js';
 import type { lot } from '../../db/schema/ledger.js';
 import { refused } from '../../journal/refused.js';
@@ -17,7 +18,7 @@ type Lot = typeof lot.$inferSelect;
 
 /** All that is known of a vessel or a packing run when somebody sees something on it. */
 export async function factsOf(reader: Reader, of: Lot, at: Date): Promise<LotFacts> {
-  const { acidLimit } = await loadHouse(reader);
+  const acidLimit = (await acidLimitsOf(reader, [of.id])).get(of.id)!;
   const film = await reader
     .select({ many: count() })
     .from(finding)
@@ -29,11 +30,11 @@ export async function factsOf(reader: Reader, of: Lot, at: Date): Promise<LotFac
     filmIsHeld: effectsOf(rules).filmIsHeld,
   };
   return of.kind === 'run'
-    ? { ...(await factsOfRun(reader, of, at)), ...common }
-    : { ...(await factsOfVessel(reader, of, at)), ...common };
+    ? { ...common, ...(await factsOfRun(reader, of, at)) }
+    : { ...common, ...(await factsOfVessel(reader, of, at)) };
 }
 
-type Own = Omit<LotFacts, 'acidLimit' | 'filmBefore' | 'filmIsHeld'>;
+type Own = Omit<LotFacts, 'acidLimit' | 'filmBefore' | 'filmIsHeld'> & Partial<Pick<LotFacts, 'acidLimit'>>;
 
 const hoursTo = (at: Date, moment: number): number => (at.getTime() - moment) / 3_600_000;
 
@@ -91,6 +92,7 @@ async function factsOfVessel(reader: Reader, of: Lot, at: Date): Promise<Own> {
   const counted = standing.counting ?? standing.last;
   const inWindow = watched.doneness.find(({ key }) => key === 'days')?.met === true;
   return {
+    acidLimit: watched.acidLimit,
     ageDays: watched.day,
     ph: standing.strict,
     phCounts: standing.counting !== null,

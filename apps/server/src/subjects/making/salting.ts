@@ -2,7 +2,7 @@ import { checkMass, decideSaltWeigh, formatWeighed } from '@clear-tally/core';
 import { eq } from 'drizzle-orm';
 import { saltAcceptance } from '../../db/schema/ledger.js';
 import { material } from '../../db/schema/stores.js';
-import { Falls, happened } from '../../journal/asItHappened.js';
+import { Falls, happened, isReplay } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 import { batchState } from '../../lots/batchSalt.js';
@@ -74,6 +74,7 @@ export const saltAccept = kind('salt.accept', {
     const otherwise = (now: number, then: unknown): boolean => typeof then === 'number' && Math.abs(now - then) >= 0.5;
     if (
       happened(tx) &&
+      !isReplay(tx) &&
       (otherwise(state.saltInGrams, anew?.facts['saltInGrams']) ||
         otherwise(state.targetGrams, anew?.facts['targetGrams']))
     )

@@ -33,7 +33,14 @@ export const lotOpen = kind('lot.open', {
     if (body.what === 'vessel') {
       const into = await loadVessel(tx, body.vesselId);
       must(checkMass({ grams: body.grams, what: 'what stands in the vessel', field: 'grams' }));
-      must(decideFill({ vessel: into, grams: body.grams, overReason: happened(tx) ? 'as it stood' : undefined }));
+      must(
+        decideFill({
+          vessel: into,
+          grams: body.grams,
+          bound: 'brim',
+          overReason: happened(tx) ? 'as it stood' : undefined,
+        }),
+      );
       const code = codeFor(recording, body.fillLotId, fillCode(batchOf, into.tag), into.id);
       await addLot(recording, {
         id: body.fillLotId,

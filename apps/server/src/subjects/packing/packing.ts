@@ -12,7 +12,7 @@ import {
 import { and, count, eq } from 'drizzle-orm';
 import { toMilligrams } from '../../db/schema/columns.js';
 import { hold, lot, lotCount } from '../../db/schema/ledger.js';
-import { ask, happened } from '../../journal/asItHappened.js';
+import { ask, happened, isReplay } from '../../journal/asItHappened.js';
 import type { InHand, Recording } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
@@ -28,6 +28,7 @@ import {
 } from '../../lots/lots.js';
 import { mayBeKept } from '../../lots/heat.js';
 import { onScale, weighOn } from '../../lots/scaleUsed.js';
+import { refuseUnripeThen } from '../../lots/packableThen.js';
 import { loadWatched } from '../../lots/watched.js';
 import { addIntoJars, holdFor, noteOf, weightFacts, weightsMissing } from './aroundPacking.js';
 import { issueJars } from './issueJars.js';
@@ -55,6 +56,7 @@ export const packRun = kind('pack.run', {
       ).map((vessel) => [vessel.lotId, vessel]),
     );
     for (const fill of fills) ask(tx, watched.get(fill.id)!.packable);
+    await refuseUnripeThen(recording, fills);
     const jarGrams = refuseOpenTally(recording);
     for (const [index, part] of body.from.entries()) if (part.empties) await refuseRest(recording, fills[index]!, part);
     const missing = await weightsMissing(recording, fills);
@@ -248,6 +250,7 @@ async function refuseRest({ tx, at }: InHand, fill: LotRow, part: BodyOf<'pack.r
 
 /** Packed, and by what is known now it should not have been: a reading was put right since. The jars wait for a reviewer. */
 async function holdUnfit({ tx, entry, at }: InHand, runLotId: string, unfit: readonly Outcome<void>[]): Promise<void> {
+  if (isReplay(tx)) return;
   const why = unfit.flatMap((outcome) => (outcome.ok ? [] : [outcome.refusal.message]));
   if (why.length === 0) return;
   await tx.insert(hold).values({

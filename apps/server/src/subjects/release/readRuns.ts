@@ -1,12 +1,5 @@
 import type { Person, RunReply, RunsReply } from '@clear-tally/contract';
-import {
-  decideRelease,
-  GAS_WORDS,
-  type GasSays,
-  RUN_CHECK_WORDS,
-  type RunCheckKind,
-  runChecksDue,
-} from '@clear-tally/core';
+import { GAS_WORDS, type GasSays, RUN_CHECK_WORDS, type RunCheckKind, runChecksDue } from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { type Reader, rows } from '../../db/database.js';
 import { groupBy } from '../../db/groupBy.js';
@@ -153,7 +146,7 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     excuses: Record<string, string>;
   }>(
     reader,
-    sql`select m.at, p.initials as by, m.what, m.reason, m.own, m.excuses from run_mark m join person p on p.id = m.by where m.run_lot_id = ${run.lotId} order by m.at, m.seq`,
+    sql`select j.recorded_at as at, p.initials as by, m.what, m.reason, m.own, m.excuses from run_mark m join journal j on j.seq = m.seq join person p on p.id = m.by where m.run_lot_id = ${run.lotId} order by m.seq`,
   );
   const vessels = await rows<{ code: string; vesselTag: string }>(
     reader,
@@ -169,7 +162,7 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
     closing: { later: run.closeLater, done: run.capped },
     leaving:
       run.storage === 'ambient' ? Math.min((await heatInHouse(reader, run)).met ?? 0, mayLeave(jars)) : mayLeave(jars),
-    maySign: isReviewer && decideRelease(conditions.filter(({ mayExcuse }) => !mayExcuse)).ok,
+    maySign: isReviewer && conditions.every(({ mayExcuse, state }) => mayExcuse || state !== 'open'),
     signatures: marks.map(({ at, excuses, ...mark }) => ({
       ...mark,
       at: new Date(at).toISOString(),

@@ -54,16 +54,17 @@ export const vesselToppedUp = kind('vessel.topUp', {
     const after = await saltOf(tx, of.id);
     // What stood weak before and is not thinned further was accepted then.
     const thinned = isWeak(after) && !(isWeak(before) && after.waterPhase! >= before.waterPhase! - 1e-9);
-    ask(
-      tx,
-      decideVesselSalt({
-        tag: of.code,
-        waterPhaseSalt: thinned ? after.waterPhase : null,
-        isReviewer: recording.isOwner,
-        reason: body.weakSaltReason,
-        doing: 'why it is thinned so',
-      }),
-    );
+    if (thinned)
+      ask(
+        tx,
+        decideVesselSalt({
+          tag: of.code,
+          waterPhaseSalt: after.waterPhase,
+          isReviewer: recording.isOwner,
+          reason: body.weakSaltReason,
+          doing: 'why it is thinned so',
+        }),
+      );
     if (body.weakSaltReason && isWeak(after)) await acceptWeak(recording, of.id, body.weakSaltReason);
     return {
       facts: { before: before.waterPhase, after: after.waterPhase, band: after.band },
@@ -93,7 +94,12 @@ export const vesselSplit = kind('vessel.split', {
     must(checkMass({ grams: body.grams, what: 'what is moved', field: 'grams' }));
     const into = await loadVessel(tx, body.vesselId);
     const fit = must(
-      decideFill({ vessel: into, grams: body.grams, overReason: happened(tx) ? 'as it was filled' : undefined }),
+      decideFill({
+        vessel: into,
+        grams: body.grams,
+        bound: 'brim',
+        overReason: happened(tx) ? 'as it was filled' : undefined,
+      }),
     );
     const batch = await loadLot(tx, from.batchId!, 'fromLotId');
     const code = codeFor(recording, body.fillLotId, await freeFillCode(tx, batch.code, into.tag), into.id);

@@ -22,16 +22,18 @@ export const vesselClosed = kind('vessel.close', {
     refuseClosed(fill, 'lotId');
     const [accepted] = await tx.select().from(saltAcceptance).where(eq(saltAcceptance.batchId, fill.id));
     const salt = await saltOf(tx, fill.id);
-    ask(
-      tx,
-      decideVesselSalt({
-        tag: fill.code,
-        waterPhaseSalt: accepted ? null : salt.waterPhase,
-        isReviewer,
-        reason: body.weakSaltReason,
-        doing: 'why it is closed so',
-      }),
-    );
+    // Of what stood there before the ledger nobody can know any more: that is said wherever its salt stands.
+    if (!accepted && fill.origin !== 'beforeLedger')
+      ask(
+        tx,
+        decideVesselSalt({
+          tag: fill.code,
+          waterPhaseSalt: salt.waterPhase,
+          isReviewer,
+          reason: body.weakSaltReason,
+          doing: 'why it is closed so',
+        }),
+      );
     if (body.weakSaltReason && isWeak(salt)) await acceptWeak({ tx, at, seq }, fill.id, body.weakSaltReason);
     const row = {
       lotId: fill.id,

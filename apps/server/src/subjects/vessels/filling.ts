@@ -45,7 +45,7 @@ export async function loadVessel(tx: Transaction, vesselId: string) {
 export const vesselFill = kind('vessel.fill', {
   who: 'maker',
   words: 'Vessel filled',
-  does: 'bowls and brine into a vessel; a lot of its own from here on; over the brim with `overReason`',
+  does: 'bowls and brine into a vessel; a lot of its own from here on; past its window with `overReason`',
   correct: 'ledger',
   heeds: true,
   weighty: true,
@@ -133,7 +133,7 @@ export const vesselFill = kind('vessel.fill', {
         typeof facts['waterPhaseSalt'] === 'number' &&
           `${(facts['waterPhaseSalt'] * 100).toFixed(2)} % water-phase salt, ${String(facts['band'])}`,
         entry.body.weakSaltReason && `accepted: ${entry.body.weakSaltReason}`,
-        entry.body.overReason && `over the brim: ${entry.body.overReason}`,
+        entry.body.overReason && `past its window: ${entry.body.overReason}`,
         onScale(facts),
       ]
         .filter(Boolean)

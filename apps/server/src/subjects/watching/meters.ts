@@ -1,5 +1,5 @@
 import { meterFitness, slopeAndOffset } from '@clear-tally/core';
-import { and, desc, eq, lte } from 'drizzle-orm';
+import { and, desc, eq, lt, lte } from 'drizzle-orm';
 import { type Reader } from '../../db/database.js';
 import { calibration, meter } from '../../db/schema/watching.js';
 import { kind } from '../../journal/kind.js';
@@ -95,12 +95,15 @@ export const meterCalibrated = kind('meter.calibrate', {
   }),
 });
 
-/** Whether readings with this meter count for release at a moment, and why not. */
+/**
+ * Whether readings with this meter count for release at a moment, and why not. A calibration that was written down after
+ * a reading vouches for none of before, whatever moment it is said of.
+ * @param of.seq where in the journal the reading stands
+ */
 export async function fitnessOf(
   tx: Reader,
   meterId: string | null | undefined,
-  at: Date,
-  ph: number,
+  { at, ph, seq }: { readonly at: Date; readonly ph: number; readonly seq: number },
 ): Promise<{ forRelease: boolean; unfit: string | null; tag: string | null }> {
   if (!meterId) return { forRelease: false, unfit: 'no meter named', tag: null };
   const [of] = await tx.select().from(meter).where(eq(meter.id, meterId));
@@ -111,7 +114,7 @@ export async function fitnessOf(
   const [last] = await tx
     .select()
     .from(calibration)
-    .where(and(eq(calibration.meterId, meterId), lte(calibration.at, at)))
+    .where(and(eq(calibration.meterId, meterId), lte(calibration.at, at), lt(calibration.seq, seq)))
     .orderBy(desc(calibration.at), desc(calibration.seq))
     .limit(1);
   const fitness = meterFitness({

@@ -29,7 +29,7 @@ export const phRead = kind('ph.read', {
       throw refused('lot.notYet', `${of.code} was filled after the time given for this reading. Look at the time.`, {
         field: 'happenedAt',
       });
-    const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, at, ph);
+    const { forRelease, unfit, tag } = await fitnessOf(tx, body.meterId, { at, ph, seq });
     const off = of.kind === 'fill' ? await offTheTrend(tx, of, { ph, at: at.getTime(), sample: body.sample }) : null;
     if (off?.jump && !body.confirmedJump && !happened(tx)) {
       throw refused(
