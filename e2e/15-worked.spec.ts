@@ -75,6 +75,7 @@ test('W22: five things stand open of a run, each with its facts and its way on; 
   ]);
   const runLotId = id();
   await past(page, [
+    ['house.rule', { rule: 'storage', option: 'cellar', reason: 'One jar opened every two weeks.' }, DAY * 20],
     [
       'pack.run',
       {

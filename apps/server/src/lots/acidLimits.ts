@@ -3,7 +3,7 @@ import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { once } from '../db/once.js';
 import { loadHouse } from './house.js';
-import { loadWrittenOfKinds } from './written.js';
+import { loadAnswers } from './written.js';
 
 /** A limit as the house set it, and where in the journal. */
 interface LimitSet {
@@ -22,7 +22,7 @@ export interface LimitedLot {
 /** How the house has set its limit over time, the first first. */
 const limitsSet = (reader: Reader): Promise<readonly LimitSet[]> =>
   once(reader, 'acidLimits', async () =>
-    (await loadWrittenOfKinds(reader, ['house.found', 'house.rule'])).flatMap(({ seq, entry, never }): LimitSet[] => {
+    (await loadAnswers(reader)).flatMap(({ seq, entry, never }): LimitSet[] => {
       if (never) return [];
       if (entry.kind === 'house.found') return [{ seq, limit: entry.body.acidLimit }];
       return entry.kind === 'house.rule' && entry.body.rule === 'acidLimit'

@@ -1,6 +1,6 @@
-import type { Entry, EntryKind } from '@clear-tally/contract';
+import type { Entry } from '@clear-tally/contract';
 import { type SQL, sql } from 'drizzle-orm';
-import { anyOf, type Reader, rows } from '../db/database.js';
+import { type Reader, rows } from '../db/database.js';
 
 /** An entry as it counts: as it was written, or as it was put right last. */
 export interface Written {
@@ -28,18 +28,9 @@ interface WrittenRow {
 export const loadWritten = (reader: Reader, seqs: readonly number[]): Promise<Written[]> =>
   seqs.length === 0 ? Promise.resolve([]) : load(reader, sql`j.seq = any(${sql.param([...seqs])}::bigint[])`);
 
-/** The same of all entries of some kinds. */
-export const loadWrittenOfKinds = (reader: Reader, kinds: readonly EntryKind[]): Promise<Written[]> =>
-  load(reader, sql`j.kind = any(${sql.param([...kinds])}::text[])`);
-
-/** The same of entries of one kind that speak of some lots. */
-export const loadWrittenOfLots = (reader: Reader, kind: EntryKind, lotIds: readonly string[]): Promise<Written[]> =>
-  lotIds.length === 0
-    ? Promise.resolve([])
-    : load(
-        reader,
-        sql`j.kind = ${kind} and exists (select 1 from entry_lot e where e.seq = j.seq and e.lot_id = ${anyOf(lotIds)})`,
-      );
+/** How the house was founded and answered its questions over time; an index keeps just these. */
+export const loadAnswers = (reader: Reader): Promise<Written[]> =>
+  load(reader, sql`j.kind in ('house.found', 'house.rule')`);
 
 async function load(reader: Reader, which: SQL): Promise<Written[]> {
   const found = await rows<WrittenRow>(

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { bigint, index, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { moment } from './columns.js';
 
@@ -17,8 +18,13 @@ export const journal = pgTable(
     previousHash: text().notNull(),
     hash: text().notNull(),
   },
-  // Asked for by day.
-  (t) => [index().on(t.happenedAt)],
+  // Asked for by day; and how the house answered its questions over time, at every look at a vessel.
+  (t) => [
+    index().on(t.happenedAt),
+    index('journal_answers')
+      .on(t.seq)
+      .where(sql`${t.kind} in ('house.found', 'house.rule')`),
+  ],
 );
 
 /** Which lots an entry speaks of: the pages of the book. */

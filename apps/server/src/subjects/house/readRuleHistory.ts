@@ -1,26 +1,29 @@
-import type { EntryOf, RuleHistoryReply } from '@clear-tally/contract';
+import type { RuleHistoryReply } from '@clear-tally/contract';
 import { HOUSE_RULES } from '@clear-tally/core';
-import { sql } from 'drizzle-orm';
-import { type Reader, rows } from '../../db/database.js';
+import { person } from '../../db/schema/house.js';
+import type { Reader } from '../../db/database.js';
+import { loadAnswers } from '../../lots/written.js';
 
-/** How a question of the house was answered over time, from the journal. */
+/** How a question of the house was answered over time, as it was put right. */
 export async function readRuleHistory(reader: Reader, rule: string): Promise<RuleHistoryReply> {
-  const written = await rows<{ at: Date; by: string; entry: string }>(
-    reader,
-    sql`
-    select j.happened_at as at, p.initials as by, j.entry from journal j join person p on p.id = j.by where j.kind = 'house.rule' order by j.seq desc`,
+  const people = new Map(
+    (await reader.select({ id: person.id, initials: person.initials }).from(person)).map((one) => [
+      one.id,
+      one.initials,
+    ]),
   );
-  const found = written
-    .map(({ entry, ...row }) => ({ ...row, ...(JSON.parse(entry) as EntryOf<'house.rule'>).body }))
-    .filter((row) => row.rule === rule)
-    .slice(0, 100);
   const options = HOUSE_RULES.find(({ key }) => key === rule)?.options ?? [];
-  return {
-    answers: found.map((row) => ({
-      at: new Date(row.at).toISOString(),
-      by: row.by,
-      words: options.find(({ key }) => key === row.option)?.words ?? row.option,
-      reason: row.reason,
-    })),
-  };
+  const answers = (await loadAnswers(reader)).flatMap(({ entry, never }) =>
+    !never && entry.kind === 'house.rule' && entry.body.rule === rule
+      ? [
+          {
+            at: new Date(entry.happenedAt).toISOString(),
+            by: people.get(entry.by) ?? '',
+            words: options.find(({ key }) => key === entry.body.option)?.words ?? entry.body.option,
+            reason: entry.body.reason,
+          },
+        ]
+      : [],
+  );
+  return { answers: answers.reverse().slice(0, 100) };
 }

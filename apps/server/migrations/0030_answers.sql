@@ -1,0 +1,1 @@
+CREATE INDEX "journal_answers" ON "journal" USING btree ("seq") WHERE "journal"."kind" in ('house.found', 'house.rule');
