@@ -1,6 +1,7 @@
 import type { ReleaseCondition } from '@clear-tally/core';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import { anyOf, type Reader } from '../db/database.js';
+import { person } from '../db/schema/house.js';
 import { runMark } from '../db/schema/jars.js';
 import { Refused } from '../journal/refused.js';
 import { holdsAlong } from './alongLots.js';
@@ -36,6 +37,48 @@ const STATE_WORDS: Readonly<Record<RunStanding['state'], ((code: string) => stri
 };
 
 /**
+ * The conditions of released runs as they stand by what is known now, under their signature: what was excused in it is
+ * excused, and who signed stands there as its review.
+ */
+export async function conditionsSince(
+  reader: Reader,
+  runs: readonly RunStanding[],
+  now: Date,
+): Promise<Map<string, ReleaseCondition[]>> {
+  const ids = runs.map(({ lotId }) => lotId);
+  const marks = await reader
+    .selectDistinctOn([runMark.runLotId], {
+      runLotId: runMark.runLotId,
+      excuses: runMark.excuses,
+      by: person.initials,
+      own: runMark.own,
+    })
+    .from(runMark)
+    .innerJoin(person, eq(person.id, runMark.by))
+    .where(and(sql`${runMark.runLotId} = ${anyOf(ids)}`, eq(runMark.what, 'released')))
+    .orderBy(runMark.runLotId, desc(runMark.seq));
+  const signed = new Map(marks.map((mark) => [mark.runLotId, mark]));
+  const all = await conditionsOfEach(reader, runs, ({ lotId }) => ({
+    id: '',
+    isReviewer: true,
+    now,
+    excuses: signed.get(lotId)?.excuses ?? {},
+  }));
+  return new Map(
+    [...all].map(([id, conditions]) => [id, conditions.map((one) => underSignature(one, signed.get(id)))]),
+  );
+}
+
+function underSignature(
+  condition: ReleaseCondition,
+  mark: { readonly by: string; readonly own: boolean } | undefined,
+): ReleaseCondition {
+  if (condition.key !== 'review' || !mark) return condition;
+  const now = `signed by ${mark.by}${mark.own ? ', who packed it' : ''}`;
+  return { ...condition, state: 'met', now, wayOn: null };
+}
+
+/**
  * What stands open of released runs by what is known now: a jar read above the limit since, a reading put right. Of each
  * run, the first thing first; nothing: an empty list.
  */
@@ -44,20 +87,9 @@ export async function openSince(
   runs: readonly RunStanding[],
   now: Date,
 ): Promise<Map<string, ReleaseCondition[]>> {
-  const ids = runs.map(({ lotId }) => lotId);
-  const marks = await reader
-    .selectDistinctOn([runMark.runLotId], { runLotId: runMark.runLotId, excuses: runMark.excuses })
-    .from(runMark)
-    .where(and(sql`${runMark.runLotId} = ${anyOf(ids)}`, eq(runMark.what, 'released')))
-    .orderBy(runMark.runLotId, desc(runMark.seq));
-  const excuses = new Map(marks.map((mark) => [mark.runLotId, mark.excuses]));
-  const all = await conditionsOfEach(reader, runs, ({ lotId }) => ({
-    id: '',
-    isReviewer: true,
-    now,
-    excuses: excuses.get(lotId) ?? {},
-  }));
-  return new Map([...all].map(([id, conditions]) => [id, conditions.filter(isOpen)]));
+  return new Map(
+    [...(await conditionsSince(reader, runs, now))].map(([id, conditions]) => [id, conditions.filter(isOpen)]),
+  );
 }
 
 /**

@@ -9,7 +9,7 @@ import { shelfOf } from '../../lots/shelfLife.js';
 import { packedWith } from '../../lots/packed.js';
 import { heatInHouse } from '../../lots/heat.js';
 import { holdersOf } from '../../lots/holders.js';
-import { ofEachReadable, openSince } from '../../lots/leaving.js';
+import { conditionsSince, ofEachReadable } from '../../lots/leaving.js';
 import { conditionsOf, conditionsOfEach, isOpen } from '../../lots/releasing.js';
 import { type JarsOfRun, jarsOf, loadRun, loadRuns, mayLeave, type RunStanding, stretchesIn } from '../../lots/runs.js';
 import { openHolds } from '../../lots/openHolds.js';
@@ -134,8 +134,11 @@ export async function readRun(reader: Reader, code: string, by: Who, now: Date):
   const looked = await lookedAt(reader, [run.lotId]);
   const holds = await openHolds(reader, [run.lotId]);
   const isReviewer = by.role === 'owner';
-  const conditions = await conditionsOf(reader, run, { id: by.id, isReviewer, now });
-  const since = run.state === 'released' ? (await openSince(reader, [run], now)).get(run.lotId)! : [];
+  const isReleased = run.state === 'released';
+  const conditions = isReleased
+    ? (await conditionsSince(reader, [run], now)).get(run.lotId)!
+    : await conditionsOf(reader, run, { id: by.id, isReviewer, now });
+  const since = isReleased ? conditions.filter(isOpen) : [];
   const siblings = (await reachOf(reader, of)).taken.filter(({ kind }) => kind === 'run');
   const marks = await rows<{
     at: Date;
