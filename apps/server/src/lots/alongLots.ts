@@ -1,7 +1,15 @@
-import { ALLERGENS, type NamedMaterial, type ReleaseInput, undecidedAllergens } from '@clear-tally/core';
+import {
+  ALLERGENS,
+  CLAIM_REASONS,
+  labelClaims,
+  type NamedMaterial,
+  type ReleaseInput,
+  undecidedAllergens,
+} from '@clear-tally/core';
 import { sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../db/database.js';
 import { groupBy } from '../db/groupBy.js';
+import { lot } from '../db/schema/ledger.js';
 import { openHolds } from './openHolds.js';
 import type { RunStanding } from './runs.js';
 import { walkBack, walkForward } from './walk.js';
@@ -45,16 +53,29 @@ export async function labelLacksOf(reader: Reader, lots: readonly Labelled[]): P
       join lot l on l.id = w."from" join material x on x.id = l.material_id where r.id = ${anyOf(made)} order by x.name`,
   );
   const went = groupBy(found, ({ root }) => root);
+  const named = await reader
+    .select({ id: lot.id, name: lot.name })
+    .from(lot)
+    .where(sql`${lot.id} = ${anyOf(lots.map(({ lotId }) => lotId))}`);
+  const claims = new Map(
+    named.map(({ id, name }) => [
+      id,
+      labelClaims(name).map(({ words, why }) => `“${words}” in its name: ${CLAIM_REASONS[why]}`),
+    ]),
+  );
   return new Map(
     lots.map(({ lotId, origin }) => [
       lotId,
-      origin === 'beforeLedger'
-        ? ['from before these records: what went in is not known']
-        : (went.get(lotId) ?? []).flatMap(({ details, name, allergens }) =>
-            undecidedAllergens({ ...details, name, allergens }).map(
-              (key) => `${name}: ${ALLERGENS[key].words}, yes or no?`,
-            ),
-          ),
+      [
+        ...(claims.get(lotId) ?? []),
+        ...(origin === 'beforeLedger'
+          ? ['from before these records: what went in is not known']
+          : (went.get(lotId) ?? []).flatMap(({ details, name, allergens }) =>
+              undecidedAllergens({ ...details, name, allergens }).map(
+                (key) => `${name}: ${ALLERGENS[key].words}, yes or no?`,
+              ),
+            )),
+      ],
     ]),
   );
 }

@@ -1,24 +1,97 @@
-/** A word that may not stand on a label as it is. */
+import { CLAIM_KINDS, CLAIM_PATTERNS, type ClaimKind } from './claimWords.js';
+
+/** Words that may not stand on a label as they are, as they were given. */
 export interface Claim {
   readonly words: string;
-  readonly why: 'health' | 'alcohol' | 'age';
+  readonly why: ClaimKind;
 }
 
-// Stems, in the word or at its beginning: who writes one means the others.
-const HEALTH =
-  /\b(?:probiotic\w*|prebiotic\w*|immun\w*|gut|digesti\w*|microbio\w*|detox\w*|cleans(?:e|es|ing)|heal(?:s|ing|th\w*)|cure[sd]?|medicin\w*|therap\w*|anti-?inflammator\w*|anti-?oxidant\w*|superfood\w*|wellness|vitality|boosts?|good for (?:you|your)|lowers?|prevents?|fights?)\b/gi;
-const ALCOHOL = /\b(?:alcohol(?:[ -]?free)?|non-?alcoholic)\b|\b0[.,]0 ?%/gi;
-const AGE = /\b(?:aged|matured|barrel-?aged|\d+[ -](?:years?|months?)[ -](?:old|aged))\b/gi;
-
-export const CLAIM_WORDS: Readonly<Record<Claim['why'], string>> = {
+export const CLAIM_REASONS: Readonly<Record<ClaimKind, string>> = {
   health: 'it says something about health: no health claim stands on a label of this house, whatever is meant by it',
+  safe: 'nothing is called safe on a label of this house: it meets limits, and who eats it decides',
+  children: 'it speaks to children or their parents: who may eat it is no word for a label',
+  pregnancy: 'it speaks of pregnancy: who may eat it is no word for a label',
   alcohol: 'a word about alcohol is held until the product was tested and the report is in the house',
+  low: 'it says that something is low in it or not there: that is a claim with limits of its own in law',
+  rich: 'it says that it is rich in something: that is a claim with limits of its own in law',
+  unrefrigerated: 'how it keeps is said by the record of its run, and by nothing else on the label',
   age: 'a word about age is held until the record of the run says so',
 };
 
-/** What a text claims that a label may not: about health never, about alcohol and age not before it was tested. Source: handbook 4.4, 7. */
+/** Letters of other scripts, and signs, that look like these. */
+const LOOKALIKES: Readonly<Record<string, string>> = Object.fromEntries([
+  ['а', 'a'],
+  ['α', 'a'],
+  ['@', 'a'],
+  ['с', 'c'],
+  ['ϲ', 'c'],
+  ['е', 'e'],
+  ['ε', 'e'],
+  ['і', 'i'],
+  ['ι', 'i'],
+  ['ı', 'i'],
+  ['ј', 'j'],
+  ['к', 'k'],
+  ['κ', 'k'],
+  ['ο', 'o'],
+  ['о', 'o'],
+  ['ø', 'o'],
+  ['р', 'p'],
+  ['ρ', 'p'],
+  ['ѕ', 's'],
+  ['$', 's'],
+  ['т', 't'],
+  ['τ', 't'],
+  ['υ', 'u'],
+  ['у', 'y'],
+  ['х', 'x'],
+  ['ν', 'v'],
+  ['ł', 'l'],
+  ['ß', 'ss'],
+  ['æ', 'ae'],
+  ['œ', 'oe'],
+  ['đ', 'd'],
+  ['н', 'h'],
+  ['м', 'm'],
+  ['в', 'b'],
+]);
+/** Figures written for letters, inside a word only. */
+const FIGURES: Readonly<Record<string, string>> = { 0: 'o', 1: 'i', 3: 'e', 4: 'a', 5: 's', 7: 't' };
+
+/** A text as it is read by somebody who is not meant to notice: no accents, no look-alikes, its words one blank apart. */
+export function plainWords(text: string): string {
+  const letters = [
+    ...text
+      .normalize('NFKD')
+      .toLowerCase()
+      .replace(/[\p{M}\p{Cf}]/gu, ''),
+  ]
+    .map((letter) => LOOKALIKES[letter] ?? letter)
+    .join('');
+  return letters
+    .replace(/(?<=\p{L})[013457](?=\p{L})/gu, (figure) => FIGURES[figure]!)
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+}
+
+/** Single letters in a row are one word spelt out: "p r o b i o t i c". */
+const spelt = (plain: string): string =>
+  plain.replace(/(?<![\p{L}\p{N}])(?:\p{L} ){3,}\p{L}(?![\p{L}\p{N}])/gu, (letters) => letters.replaceAll(' ', ''));
+
+const pattern = (words: string): string => (words.endsWith('*') ? `${words.slice(0, -1)}[\\p{L}\\p{N}]*` : words);
+const BY_KIND = CLAIM_KINDS.map((why): [ClaimKind, RegExp] => [
+  why,
+  new RegExp(
+    `(?<![\\p{L}\\p{N}])(?:${Object.values(CLAIM_PATTERNS[why]).flat().map(pattern).join('|')})(?![\\p{L}\\p{N}])`,
+    'gu',
+  ),
+]);
+
+/**
+ * What a text claims that a label may not, in any script, spacing or accent, by kind. Source: handbook 4.4, 6, 7.
+ * @example labelClaims('Pröbìotic!') //=> [{ words: 'probiotic', why: 'health' }]
+ */
 export function labelClaims(text: string): Claim[] {
-  const found = (pattern: RegExp, why: Claim['why']): Claim[] =>
-    [...text.matchAll(pattern)].map(([words]) => ({ words, why }));
-  return [...found(HEALTH, 'health'), ...found(ALCOHOL, 'alcohol'), ...found(AGE, 'age')];
+  const plain = spelt(plainWords(text));
+  return BY_KIND.flatMap(([why, words]) => [...plain.matchAll(words)].map(([found]) => ({ words: found, why })));
 }

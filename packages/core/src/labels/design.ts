@@ -1,5 +1,5 @@
 import { accept, type Outcome, refuse } from '../refusal.js';
-import { CLAIM_WORDS, labelClaims } from './claims.js';
+import { CLAIM_REASONS, labelClaims } from './claims.js';
 
 /** What may stand on a jar, filled in from the ledger; `text` is the house's own. */
 export const LABEL_FIELDS = [
@@ -129,15 +129,18 @@ export function designProblems(design: LabelDesign): { readonly field: string; r
       field: 'symbol',
       words: `${SYMBOL_WORDS[design.symbol.kind]}: an article number (GTIN) stands first in it, and ${design.gtin ? `the check digit of ${design.gtin} does not match` : 'none is given'}`,
     });
-  for (const { words, why } of labelClaims(design.text))
-    found.push({ field: 'text', words: `“${words}”: ${CLAIM_WORDS[why]}` });
+  for (const field of ['text', 'producer'] as const)
+    for (const { words, why } of labelClaims(design[field]))
+      found.push({ field, words: `“${words}”: ${CLAIM_REASONS[why]}` });
   return found;
 }
 
 /** A design is kept also when something is open yet; what may never stand on a label is refused. */
 export function decideDesign(design: LabelDesign): Outcome<void> {
-  const [claim] = labelClaims(design.text);
-  if (claim) return refuse('label.claim', `“${claim.words}” was given; ${CLAIM_WORDS[claim.why]}.`, { field: 'text' });
+  for (const field of ['text', 'producer'] as const) {
+    const [claim] = labelClaims(design[field]);
+    if (claim) return refuse('label.claim', `“${claim.words}” was given; ${CLAIM_REASONS[claim.why]}.`, { field });
+  }
   return accept(undefined);
 }
 

@@ -1,4 +1,5 @@
 export * from './claims.js';
+export * from './claimWords.js';
 export * from './design.js';
 export * from './words.js';
 export * from './layOut.js';

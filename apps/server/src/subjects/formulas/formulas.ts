@@ -1,8 +1,9 @@
 import type { BodyOf } from '@clear-tally/contract';
-import { checkSaltFraction, HOUSE_RULES, outsideScope } from '@clear-tally/core';
+import { checkSaltFraction, HOUSE_RULES, outsideScope, CLAIM_REASONS, labelClaims } from '@clear-tally/core';
 import { desc, eq, inArray } from 'drizzle-orm';
 import type { Transaction } from '../../db/database.js';
 import { formula, formulaState, material } from '../../db/schema/stores.js';
+import { isReplay } from '../../journal/asItHappened.js';
 import { kind } from '../../journal/kind.js';
 import { must, refused } from '../../journal/refused.js';
 
@@ -33,6 +34,12 @@ export const formulaSave = kind('formula.save', {
     }
     await refuseUnknownMaterials(tx, body);
     refuseUnknownNames(body);
+    // Its name is what its jars are called.
+    const [claim] = isReplay(tx) ? [] : labelClaims(body.name);
+    if (claim)
+      throw refused('label.claim', `“${claim.words}” was given in its name; ${CLAIM_REASONS[claim.why]}.`, {
+        field: 'name',
+      });
     const [last] = await tx
       .select()
       .from(formula)

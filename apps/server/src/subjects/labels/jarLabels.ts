@@ -4,8 +4,8 @@ import { material } from '../../db/schema/stores.js';
 import { jarLabel, labelDesign, labelTally } from '../../db/schema/labels.js';
 import type { InHand } from '../../journal/handler.js';
 import { kind } from '../../journal/kind.js';
-import { must, refused } from '../../journal/refused.js';
-import { happened } from '../../journal/asItHappened.js';
+import { refused } from '../../journal/refused.js';
+import { ask, happened } from '../../journal/asItHappened.js';
 import { addMovements, loadLot, refuseHeld } from '../../lots/lots.js';
 import { refuseUnknownJars } from '../../lots/runs.js';
 
@@ -15,7 +15,7 @@ export const designKept = kind('label.design', {
   does: 'how labels of jars look from now on: sheet or roll, fields and their size, symbol; a claim about health is refused',
   correct: 'book',
   record: async ({ tx, entry, body, seq }) => {
-    must(decideDesign(body.design));
+    ask(tx, decideDesign(body.design));
     await tx.insert(labelDesign).values({ entryId: entry.id, ...body, formulaId: body.formulaId ?? null, seq });
     return {};
   },
