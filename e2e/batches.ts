@@ -71,7 +71,7 @@ export function batchesOf(house: RunningHouse) {
           vesselId: made.vesselId,
           tag,
           shape: 'glass',
-          brimMl: 3000,
+          brimMl: 3200,
           maxFill: 0.95,
           minFill: 0.3,
           weightVolumeMl: 0,
