@@ -473,7 +473,7 @@ test('W14: a late vessel goes on hold by itself; only a reviewer with two blende
   const { lotId, code } = await vesselOf(page, 'TL', 121);
   await pastAll(
     page,
-    [118, 90, 60, 30, 4].map((hours) => ['temperature.read', { lotId, celsius: 17.9 }, hours] as const),
+    [118, 90, 60, 30, 4].map((hours) => ['temperature.read', { lotId, celsius: 17 }, hours] as const),
   );
   await counted(page, [
     [lotId, 100, 5.9],
@@ -504,7 +504,7 @@ test('W14: a late vessel goes on hold by itself; only a reviewer with two blende
   await page.goto(`${house.address}/guide/above-the-limit`);
   await type(page, 'Mean temperature', '17.9');
   await type(page, 'Hours since filling', '116');
-  await expect(page.getByText('1,612 degree-hours: with a logger already late')).toBeVisible();
+  await expect(page.getByText('1,612 degree-hours: where that was read, already late')).toBeVisible();
   await type(page, 'Hours since filling', '120');
   await expect(page.getByText('Past the deadline')).toBeVisible();
   await type(page, 'Mean temperature', '20.0');
@@ -539,7 +539,7 @@ test('W14: late at 21 °C stays late when it is cooled; brine alone never met it
   const days = (day: number): number => 24 * (29 - day) + 2;
   // All of it at once: the rules look behind each of what is recorded.
   const soured = await vesselOf(page, 'TB', days(0), 3000, 66, [[days(3), 5.4]], (lotId) => [
-    ...Array.from({ length: 29 }, (_, day) => ['temperature.read', { lotId, celsius: 18 }, days(day)] as const),
+    ...Array.from({ length: 29 }, (_, day) => ['temperature.read', { lotId, celsius: 17 }, days(day)] as const),
     ['ph.read', { lotId, ph: 4.4, sample: 'brine' }, days(0) - 1],
   ]);
   await page.goto(`${house.address}/lots/${soured.code}`);

@@ -120,7 +120,7 @@ export class AboveLimit {
     const late = hours === null ? 'no' : hours >= row.hours ? 'yes' : degrees >= DEGREE_HOURS ? 'logger' : 'no';
     const says = {
       no: `In time: ${Math.max(0, Math.round(row.hours - (hours ?? 0)))} h are left.`,
-      logger: `${degrees.toLocaleString('en')} degree-hours: with a logger already late. By the table ${Math.round(row.hours - (hours ?? 0))} h are left.`,
+      logger: `${degrees.toLocaleString('en')} degree-hours: where that was read, already late. By the table ${Math.round(row.hours - (hours ?? 0))} h are left.`,
       yes: 'Past the deadline: the vessel is held unless a blended sample stood at 4.6 or lower before.',
     }[late];
     return { ...row, shorter: row.hours < ACID_BY.find(({ key }) => key === row.key)!.hours, byDegrees, late, says };

@@ -119,7 +119,7 @@ describe('beside the guide', () => {
     expect(page.text()).not.toContain('C1 Baby turnips');
     await page.type('Mean temperature', '17.9');
     await page.type('Hours since filling', '116');
-    expect(page.text()).toContain('1,612 degree-hours: with a logger already late');
+    expect(page.text()).toContain('1,612 degree-hours: where that was read, already late');
     await page.type('Hours since filling', '120');
     expect(page.text()).toContain('Past the deadline');
     await page.type('Mean temperature', '20');
