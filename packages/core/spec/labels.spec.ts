@@ -5,6 +5,7 @@ import {
   isGtin,
   jarCode,
   jarInElements,
+  givenDays,
   labelClaims,
   type LabelDesign,
   type LabelFacts,
@@ -97,6 +98,17 @@ describe('what stands on a jar', () => {
     });
   for (const text of ['Crisp, sour, from the yard', 'Shake well', 'Sealed by hand', 'In garlic and lovage'])
     it(`“${text}” stands`, () => expect(labelClaims(text)).toEqual([]));
+});
+
+describe('how long a jar is given', () => {
+  it('live and cool four weeks at most, cold what its label gives, and none where nothing is printed', () => {
+    const days = (storage: 'cold' | 'cellar' | 'ambient' | null, heated: boolean, labelDays: number | null = 240) =>
+      givenDays({ labelDays, storage, heated });
+    expect([days('cellar', false), days('cellar', false, 14), days('cold', false), days('ambient', true)]).toEqual([
+      28, 14, 240, 240,
+    ]);
+    expect([days('cellar', true), days('cellar', false, null)]).toEqual([240, null]);
+  });
 });
 
 describe('a design', () => {

@@ -1,5 +1,6 @@
 import {
   formatGrams,
+  givenDays,
   isoDay,
   jarCode,
   type JarHeat,
@@ -65,6 +66,7 @@ export async function labelFacts(
   const heated = isHeated(jars.find(({ first, last }) => first <= serial && last >= serial)?.heat);
   const salt = await contentsIn(reader, run.lotId);
   const packedOn = isoDay(run.packedAt, timeZone);
+  const days = givenDays({ labelDays: design.untilDays, storage: run.storage, heated });
   const because = [
     heated
       ? '“Heat treated” stands there because its load met the process.'
@@ -86,7 +88,7 @@ export async function labelFacts(
       drainedGrams:
         salt.known && salt.vegetableGrams > 0 && range ? (range.netGrams * salt.vegetableGrams) / salt.grams : null,
       packedOn,
-      until: design.untilDays === null ? null : { kind: design.until, on: laterDay(packedOn, design.untilDays) },
+      until: days === null ? null : { kind: design.until, on: laterDay(packedOn, days) },
       storage: run.storage,
       heated,
       saltPer100: salt.known && salt.grams > 0 ? (salt.saltGrams / salt.grams) * 100 : null,

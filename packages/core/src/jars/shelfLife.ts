@@ -1,5 +1,21 @@
 const DAY = 86_400_000;
 
+/** Live jars that stand cool keep no longer than this, whatever their label gives cold ones. Source: handbook 4.3. */
+export const COOL_LIFE_DAYS = 28;
+
+/**
+ * Days from packing that a jar is given by its label, by where it is kept; null where none are printed.
+ * @example givenDays({ labelDays: 240, storage: 'cellar', heated: false }) //=> 28
+ */
+export const givenDays = (of: {
+  readonly labelDays: number | null;
+  readonly storage: 'cold' | 'cellar' | 'ambient' | null;
+  readonly heated: boolean;
+}): number | null =>
+  of.labelDays !== null && of.storage === 'cellar' && !of.heated
+    ? Math.min(of.labelDays, COOL_LIFE_DAYS)
+    : of.labelDays;
+
 /** A retained jar tasted, of this run or of another run of its formula. */
 export interface Tasting {
   readonly run: string;
