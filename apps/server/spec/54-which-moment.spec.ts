@@ -1,8 +1,9 @@
 import { lotReply, runReply, type RunReply } from '@clear-tally/contract';
+import { Refused } from '../src/journal/refused.js';
 import { Client } from './client.js';
 import { ids, PIN } from './entries.js';
 import { openHouse, type TestHouse } from './house.js';
-import { daysAgo, dryBatch, readWell, sour } from './oneBatch.js';
+import { daysAgo, dryBatch, packJars, readWell, sour } from './oneBatch.js';
 
 const HOUR = 3_600_000;
 const hoursAgo = (hours: number): Date => new Date(Date.now() - hours * HOUR);
@@ -224,22 +225,42 @@ describe('which moment counts, and which row', () => {
   it('what is said of an earlier moment was packable by what had been read by then', async () => {
     const { fillId } = await dryBatch(house, { tag: 'G1', at: daysAgo(30), produceGrams: 3000, saltGrams: 66 });
     await sour(house, fillId, daysAgo(30), hoursAgo(1));
-    const pack = (at: Date) =>
-      maker.record(
-        'pack.run',
-        {
-          runLotId: ids.next(),
-          from: [{ fillLotId: fillId, grams: 640, empties: false }],
-          jars: [{ sizeMl: 330, netGrams: 320, count: 2 }],
-          sampleGrams: 0,
-          leftoverGrams: 0,
-          wasteGrams: 0,
-          tallyReason: null,
-        },
-        at,
+    const pack = (at: Date): Promise<string> =>
+      packJars(house, fillId, 2, { at }).then(
+        () => 'recorded',
+        (error: unknown) => (error instanceof Refused ? error.refusal.code : String(error)),
       );
-    expect((await pack(hoursAgo(20))).body.code).toBe('pack.twoReadings');
-    expect((await pack(new Date())).status).toBe(200);
+    expect(await pack(hoursAgo(20))).toBe('pack.twoReadings');
+    expect(await pack(new Date())).toBe('recorded');
+  });
+
+  it('a room is asked by where a vessel was moved as it was put right, not as it was written first', async () => {
+    const [loft, store, porch] = [ids.next(), ids.next(), ids.next()];
+    for (const [roomId, name] of [
+      [loft, 'Loft'],
+      [store, 'Store'],
+      [porch, 'Porch'],
+    ] as const)
+      await house.record('room.add', { roomId, name, usualCelsius: 14, position: 5 });
+    const { lotId } = (await maker.get<{ lotId: string }>(`/api/lots/${vessel}`)).body;
+    const moved = await house.record('vessel.move', { lotId, roomId: loft }, { at: hoursAgo(5) });
+    // Moved on since: what the room says rests on the entry alone.
+    await house.record('vessel.move', { lotId, roomId: porch }, { at: hoursAgo(4) });
+    const stood = async (roomId: string): Promise<boolean> =>
+      JSON.stringify((await owner.get(`/api/asked-by/room/${roomId}`)).body).includes(vessel);
+    expect([await stood(loft), await stood(store)]).toEqual([true, false]);
+    const correct = async (instead: object | null) => {
+      const put = await owner.record('entry.correct', {
+        corrects: moved.id,
+        reason: 'the other door',
+        instead,
+      } as never);
+      expect(put.status).withContext(JSON.stringify(put.body)).toBe(200);
+    };
+    await correct({ kind: 'vessel.move', body: { lotId, roomId: store } });
+    expect([await stood(loft), await stood(store)]).toEqual([false, true]);
+    await correct(null);
+    expect([await stood(loft), await stood(store)]).toEqual([false, false]);
   });
 
   it('a limit loosened later reaches nothing that has begun; a stricter one does, and stays', async () => {

@@ -1,5 +1,6 @@
 import type { Entry } from '@clear-tally/contract';
 import { type SQL, sql } from 'drizzle-orm';
+import { entryJson } from '../db/entryJson.js';
 import { type Reader, rows } from '../db/database.js';
 
 /** An entry as it counts: as it was written, or as it was put right last. */
@@ -31,6 +32,11 @@ export const loadWritten = (reader: Reader, seqs: readonly number[]): Promise<Wr
 /** How the house was founded and answered its questions over time; an index keeps just these. */
 export const loadAnswers = (reader: Reader): Promise<Written[]> =>
   load(reader, sql`j.kind in ('house.found', 'house.rule')`);
+
+/** The same inside a question, of the journal's row `j`: null where it was said that it never happened. */
+export const asCorrected = sql`(
+  select case when c.seq is null then ${entryJson(sql`j.entry`)} else c."right" end from (select 1) one
+  left join lateral (select seq, "right" from correction where root_entry_id = j.entry_id order by seq desc limit 1) c on true)`;
 
 async function load(reader: Reader, which: SQL): Promise<Written[]> {
   const found = await rows<WrittenRow>(

@@ -3,7 +3,7 @@ import { momentsOfDay } from '@clear-tally/core';
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm';
 import { anyOf, type Reader, rows } from '../../db/database.js';
 import { lot } from '../../db/schema/ledger.js';
-import { entryJson } from '../../db/entryJson.js';
+import { asCorrected } from '../../lots/written.js';
 import { refused } from '../../journal/refused.js';
 import { kindOf } from '../../journal/registry.js';
 import { loadHouse } from '../../lots/house.js';
@@ -45,7 +45,7 @@ const QUESTIONS: Readonly<Record<Exclude<AskedBy, 'day'>, (id: string) => { name
     name: sql`select name from room where id = ${id}`,
     lots: sql`select l.id, l.at, case when v.room_id = ${id} then 'its vessel stands here' else 'moved here' end as why, false as doubtful
       from lot l join vessel v on v.id = l.vessel_id where l.kind = 'fill' and (v.room_id = ${id} or exists (
-        select 1 from entry_lot e join journal j on j.seq = e.seq and j.kind = 'vessel.move' where e.lot_id = l.id and ${entryJson(sql`j.entry`)} -> 'body' ->> 'roomId' = ${id}))`,
+        select 1 from entry_lot e join journal j on j.seq = e.seq and j.kind = 'vessel.move' where e.lot_id = l.id and ${asCorrected} -> 'body' ->> 'roomId' = ${id}))`,
   }),
   packaging: (id) => ({
     name: sql`select code || ', ' || name from lot where id = ${id} and kind = 'supply'`,
